@@ -1,0 +1,110 @@
+import { buildModel, FAMILIES, familyById } from "@fox-lamp/core/circuit";
+import { diagnoseJob } from "@fox-lamp/core/diagnosis";
+import { type Fault, faultsOf, placeFault } from "@fox-lamp/core/faults";
+import { measurementDeck, simulateReading } from "@fox-lamp/core/instruments";
+import { runTrial } from "@fox-lamp/core/practice";
+import { expectHealthy } from "@fox-lamp/core/tests";
+import { BadInput, circuitSchema, circuitsSchema, jobSchema, jsonSchemaOf, measureFileSchema, SCHEMA_NAMES } from "@fox-lamp/language";
+import { z } from "zod";
+import { checked, numberOption, onlyFile, options, readJson } from "./input";
+
+interface Command {
+  readonly name: string;
+  readonly usage: string;
+  /** Text for standard output. @throws BadInput */
+  readonly run: (words: readonly string[]) => string | Promise<string>;
+}
+
+function json(value: unknown): string {
+  return `${JSON.stringify(value, null, 2)}\n`;
+}
+
+function families(words: readonly string[]): string {
+  if (words.length > 0) throw new BadInput({ code: "argument:extra", where: "", message: `"${words[0]}" is one argument too many; expected fox-lamp families` });
+  return json(
+    FAMILIES.map(({ id, title, summary, pins, parameters }) => ({ id, title, summary, pins, parameters: z.toJSONSchema(parameters, { io: "input", unrepresentable: "any" }) })),
+  );
+}
+
+function schema(words: readonly string[]): string {
+  const name = onlyFile(words, "schema NAME");
+  const found = jsonSchemaOf(name);
+  if (found === null) throw new BadInput({ code: "schema:unknown", where: "", message: `"${name}" is not a schema; expected one of ${SCHEMA_NAMES.join(", ")}` });
+  return json(found);
+}
+
+/** Circuits of a file: a job, a measure file, a list of circuits, or one circuit. */
+function circuitsOf(value: unknown): z.output<typeof circuitsSchema> {
+  if (Array.isArray(value)) return checked(circuitsSchema, value);
+  if (typeof value === "object" && value !== null && "family" in value) return [checked(circuitSchema, value)];
+  return checked(z.looseObject({ circuits: circuitsSchema }), value).circuits;
+}
+
+function listed({ id, unit, title, severity, prior }: Fault): Record<string, unknown> {
+  return { id, unit, title, severity, prior: Number(prior.toPrecision(4)) };
+}
+
+function faults(words: readonly string[]): string {
+  const model = buildModel(circuitsOf(readJson(onlyFile(words, "faults FILE"))));
+  return json(faultsOf(model).filter((fault) => fault.matters).map(listed));
+}
+
+function measureSetup(words: readonly string[], usage: string) {
+  const file = checked(measureFileSchema, readJson(onlyFile(words, usage)));
+  const model = buildModel(file.circuits);
+  const known = faultsOf(model);
+  const placed = (file.faults ?? []).map((reference, index) => placeFault(model, known, reference, `faults[${index}]`));
+  return { file, model, placed };
+}
+
+function measure(words: readonly string[]): string {
+  const { file, model, placed } = measureSetup(words, "measure FILE");
+  const measurements = file.measurements.map((measurement, index) => {
+    const where = `measurements[${index}]`;
+    const value = simulateReading(model, measurement, placed, where);
+    if (value === null) {
+      throw new BadInput({ code: "measure:meter", where: `${where}.meter`, message: `"${measurement.meter}" cannot be computed here; expected volts-dc, ohms, continuity, lamp or scan` });
+    }
+    return { ...measurement, value, expect: expectHealthy(model, measurement, where) };
+  });
+  return json({ measurements });
+}
+
+function netlist(words: readonly string[]): string {
+  const { file, model, placed } = measureSetup(words, "netlist FILE");
+  const [first] = file.measurements;
+  if (!first) throw new BadInput({ code: "netlist:none", where: "measurements", message: "expected at least one measurement" });
+  return measurementDeck(model, first, placed, "measurements[0]");
+}
+
+function diagnose(words: readonly string[]): string {
+  return json(diagnoseJob(checked(jobSchema, readJson(onlyFile(words, "diagnose FILE")))));
+}
+
+const TRIAL_USAGE = "trial --jobs N --seed S [--family ID] [--blunders P]";
+
+function trial(words: readonly string[]): string {
+  const given = options(words, ["jobs", "seed", "family", "blunders"], TRIAL_USAGE);
+  if (given.family !== undefined && familyById(given.family) === null) {
+    throw new BadInput({ code: "trial:family", where: "--family", message: `"${given.family}" is not a family; expected one of ${FAMILIES.map(({ id }) => id).join(", ")}` });
+  }
+  return json(
+    runTrial({
+      jobs: numberOption("jobs", given.jobs, null, 1, 1e6, true),
+      seed: numberOption("seed", given.seed, null, 0, 2 ** 31, true),
+      families: given.family === undefined ? [] : [given.family],
+      blunders: numberOption("blunders", given.blunders, 0, 0, 0.5, false),
+      clock: () => performance.now(),
+    }),
+  );
+}
+
+export const COMMANDS: readonly Command[] = [
+  { name: "families", usage: "families", run: families },
+  { name: "schema", usage: "schema NAME", run: schema },
+  { name: "faults", usage: "faults FILE", run: faults },
+  { name: "measure", usage: "measure FILE", run: measure },
+  { name: "netlist", usage: "netlist FILE", run: netlist },
+  { name: "diagnose", usage: "diagnose FILE", run: diagnose },
+  { name: "trial", usage: TRIAL_USAGE, run: trial },
+];

@@ -1,0 +1,140 @@
+import { type Added, BadInput, parsePoint, type Setup } from "@fox-lamp/language";
+import { compileNetwork, type CompiledNetwork, type Edit, type Element, OPEN_OHMS, type Values, withEdits } from "../network";
+import { elementName, pinNode } from "./builder";
+import { BATTERY_VOLTS, MODULE_ASLEEP_OHMS } from "./car";
+import { type Assignment, statedWorld } from "./family";
+import { type CircuitModel, circuitOf, type Model, pathOf, SUPPLY_BACK_OHMS } from "./model";
+
+/** A circuit network in the state a setup asks for, before any fault. */
+export interface SetupNetwork {
+  readonly model: Model;
+  readonly setup: Setup;
+  readonly net: CompiledNetwork;
+  readonly values: Values;
+}
+
+/** Fused jumper with its clips, ohms. */
+const JUMPER_OHMS = 0.05;
+/** What an LED tester draws: next to nothing. */
+const LED_OHMS = 1e4;
+/** The small incandescent test lamp: 12 V, 0.25 A, cold a tenth of its hot resistance. */
+export const TEST_LAMP = { ratedVolts: 12, ratedAmps: 0.25, coldOhms: 4.8 } as const;
+
+/**
+ * The node a point stands for.
+ * @throws BadInput when the text is no point, the circuit or pin is unknown, or the place is not on its path
+ */
+export function resolvePoint(model: Model, text: string, circuit: string | undefined, where: string): string {
+  const point = parsePoint(text);
+  if (point === null) {
+    throw new BadInput({ code: "point:invalid", where, message: `"${text}" is not a point; expected [circuit:]pin@place such as sig@sensor, or bat+, bat-, engine, chassis` });
+  }
+  if (point.kind === "fixed") return point.point;
+  const owner = circuitOf(model, point.circuit ?? circuit, where);
+  const path = pathOf(owner, point.pin);
+  if (!path) {
+    throw new BadInput({ code: "point:no-pin", where, message: `${owner.id} has no pin "${point.pin}"; expected ${owner.family.pins.join(", ")}` });
+  }
+  const places = ["module", ...owner.inline, "sensor", "part"];
+  if (!places.includes(point.place)) {
+    throw new BadInput({ code: "point:no-place", where, message: `${owner.id} has no place "${point.place}"; expected ${places.join(", ")}` });
+  }
+  return pinNode(owner.id, point.pin, point.place);
+}
+
+/** Whether a setup leaves a connector of a circuit unplugged. */
+export function isOpen(model: Model, setup: Setup, circuit: CircuitModel, place: string): boolean {
+  return openPlaces(model, setup, circuit.id, "setup.open").some((open) => open.place === place && (open.circuit === circuit.id || place === "module"));
+}
+
+function openPlaces(model: Model, setup: Setup, circuit: string | undefined, where: string): { circuit: string; place: string }[] {
+  return (setup.open ?? []).map((text, index) => {
+    const at = `${where}[${index}]`;
+    const [first = "", second] = text.split(":");
+    const place = second ?? first;
+    if (place === "module") return { circuit: "", place };
+    const owner = circuitOf(model, second === undefined ? circuit : first, at);
+    if (place !== "sensor" && !owner.inline.includes(place)) {
+      throw new BadInput({ code: "setup:no-connector", where: at, message: `"${text}" is not a connector of ${owner.id}; expected ${["module", ...owner.inline, "sensor"].join(", ")}` });
+    }
+    return { circuit: owner.id, place };
+  });
+}
+
+function addedElement(model: Model, added: Added, index: number, circuit: string | undefined, where: string): Element {
+  const a = resolvePoint(model, added.from, circuit, `${where}.from`);
+  const b = resolvePoint(model, added.to, circuit, `${where}.to`);
+  if (a === b) throw new BadInput({ code: "setup:same-point", where, message: `both ends of the ${added.kind} are on ${added.from}` });
+  const id = `added#${index}`;
+  switch (added.kind) {
+    case "jumper":
+      return { kind: "resistor", id, a, b, ohms: JUMPER_OHMS };
+    case "resistor":
+      return { kind: "resistor", id, a, b, ohms: added.ohms ?? OPEN_OHMS };
+    case "led-lamp":
+      return { kind: "resistor", id, a, b, ohms: LED_OHMS };
+    case "lamp":
+      return { kind: "lamp", id, a, b, ...TEST_LAMP };
+  }
+}
+
+/** Turns assignments by element name into edits of a compiled network; an opened contact stays open. */
+export function editsOf(net: CompiledNetwork, values: Values, circuit: string, assignments: readonly Assignment[]): Edit[] {
+  return assignments.map(({ element: local, field, value }) => {
+    const name = local.includes("/") ? local : elementName(circuit, local);
+    const element = net.elementIndex.get(name);
+    if (element === undefined) throw new Error(`no element is called ${name}`);
+    const opened = field === "ohms" && local.startsWith("contact:");
+    return { element, field, value: opened ? Math.max(value, values.ohms[element] as number) : value };
+  });
+}
+
+/** The network with further elements at its end; the values it had stay, so element numbers and edits stay good. */
+function withAdded(network: CompiledNetwork, added: readonly Element[]): CompiledNetwork {
+  const net = compileNetwork([...network.elements, ...added]);
+  net.values.ohms.set(network.values.ohms);
+  net.values.volts.set(network.values.volts);
+  net.values.gain.set(network.values.gain);
+  return net;
+}
+
+/** The key's part of a setup: battery, module awake or asleep, its supplies. */
+function keyAssignments(model: Model, setup: Setup): Assignment[] {
+  const key = setup.key ?? "on";
+  const all: Assignment[] = [{ element: "car/battery", field: "volts", value: BATTERY_VOLTS[key] }];
+  if (key !== "off") return all;
+  all.push({ element: "car/module-load", field: "ohms", value: MODULE_ASLEEP_OHMS });
+  for (const circuit of model.circuits) {
+    for (const supply of circuit.supplies) {
+      const element = elementName(circuit.id, supply);
+      all.push({ element, field: "volts", value: 0 }, { element, field: "ohms", value: SUPPLY_BACK_OHMS });
+    }
+  }
+  return all;
+}
+
+/**
+ * Puts the network of a model into the state of a setup: key, unplugged connectors, added parts, and the sensors at
+ * the values of `worlds` (by circuit id), else at the stated truth, else nominal.
+ *
+ * @throws BadInput for a connector, point or circuit that does not exist
+ */
+export function applySetup(model: Model, setup: Setup, circuit: string | undefined, where = "setup", worlds?: ReadonlyMap<string, number>): SetupNetwork {
+  const added = (setup.add ?? []).map((part, index) => addedElement(model, part, index, circuit, `${where}.add[${index}]`));
+  const net = added.length === 0 ? model.network : withAdded(model.network, added);
+  const edits = editsOf(net, net.values, "", keyAssignments(model, setup));
+  for (const open of openPlaces(model, setup, circuit, `${where}.open`)) {
+    for (const owner of model.circuits) {
+      if (open.place !== "module" && owner.id !== open.circuit) continue;
+      for (const path of owner.paths) {
+        edits.push(...editsOf(net, net.values, owner.id, [{ element: `contact:${path.pin}@${open.place}`, field: "ohms", value: OPEN_OHMS }]));
+      }
+    }
+  }
+  for (const owner of model.circuits) {
+    const stated = owner.id === circuit || model.circuits.length === 1 ? statedWorld(owner.built.world, setup.truth) : null;
+    const world = worlds?.get(owner.id) ?? stated ?? owner.built.world.nominal;
+    edits.push(...editsOf(net, net.values, owner.id, owner.built.sensor(world)));
+  }
+  return { model, setup, net, values: withEdits(net.values, edits) };
+}

@@ -1,0 +1,103 @@
+import type { Instrument } from "@fox-lamp/language";
+import type { OfferedTest } from "./engine";
+import { type Belief, believe, informationBits, type Outcomes, outcomesOf } from "./outcomes";
+import type { CircuitPosterior } from "./posterior";
+
+/** Minutes to reach a place when the circuit does not say. */
+export const DEFAULT_ACCESS: Readonly<Record<string, number>> = { sensor: 2, module: 8 };
+const INLINE_ACCESS = 4;
+/** Minutes to unplug and plug a connector again. */
+const UNPLUG_MINUTES: Readonly<Record<string, number>> = { sensor: 0.4, module: 1.5 };
+/** What a first unplugging may cost by curing a bad contact for a day, in minutes. */
+const DISTURBANCE_MINUTES = 1.2;
+/** Below this a test is not worth walking to the car for, bits. */
+const LEAST_BITS = 0.01;
+
+/** What has been done so far, as far as it changes the price of the next test. */
+export interface Progress {
+  readonly reached: ReadonlySet<string>;
+  readonly unplugged: ReadonlySet<string>;
+  readonly done: ReadonlyMap<string, number>;
+  readonly last: string | null;
+  /** Tests whose reading is in doubt: only these, and tests that wait for a fault to show, are worth repeating. */
+  readonly doubted: ReadonlySet<string>;
+  readonly bench: ReadonlySet<Instrument> | null;
+  /** Tests the technician cannot or will not do. */
+  readonly skipped: ReadonlySet<string>;
+}
+
+export interface RankedTest {
+  readonly offered: OfferedTest;
+  readonly outcomes: Outcomes;
+  readonly gainBits: number;
+  readonly minutes: number;
+  /** Bits per minute under what is to be settled now. */
+  readonly score: number;
+}
+
+/** Minutes a test costs now: itself, reaching places not yet reached, unplugging, disturbance. */
+export function minutesOf(offered: OfferedTest, access: Readonly<Record<string, number>> | undefined, progress: Progress): number {
+  const { procedure } = offered;
+  let minutes = procedure.minutes;
+  for (const place of procedure.reach) {
+    if (!progress.reached.has(place)) minutes += access?.[place] ?? DEFAULT_ACCESS[place] ?? INLINE_ACCESS;
+  }
+  for (const place of procedure.opens) {
+    minutes += UNPLUG_MINUTES[place] ?? 0.5;
+    if (!progress.unplugged.has(place)) minutes += DISTURBANCE_MINUTES;
+  }
+  return Number(minutes.toFixed(2));
+}
+
+/** Tests that may be offered: the tools are at hand, not skipped, not done just now, repeated only for a reason. */
+export function possibleTests(posterior: CircuitPosterior, progress: Progress): number[] {
+  return posterior.engine.tests().flatMap(({ procedure }, index) => {
+    const { bench } = progress;
+    if (bench !== null && procedure.needs.some((tool) => !bench.has(tool))) return [];
+    if (progress.skipped.has(procedure.id) || progress.last === procedure.id) return [];
+    const done = progress.done.get(procedure.id) ?? 0;
+    const worthAgain = progress.doubted.has(procedure.id) || procedure.technique === "T8" || procedure.technique === "T9";
+    return done >= (worthAgain ? 2 : 1) ? [] : [index];
+  });
+}
+
+/** The outcome tables of every possible test under the present belief. */
+export function outlook(posterior: CircuitPosterior, progress: Progress): { belief: Belief; tests: { offered: OfferedTest; outcomes: Outcomes }[] } {
+  const { engine, observations, evidence, weights } = posterior;
+  const belief = believe(engine.points, engine.columns, observations, evidence.slipped, weights);
+  const offered = engine.tests();
+  const possible = possibleTests(posterior, progress);
+  const tables = engine.testTables(
+    possible,
+    belief.active.map(({ point }) => point),
+  );
+  const tests = possible.map((index, at) => ({
+    offered: offered[index] as OfferedTest,
+    outcomes: outcomesOf(belief, tables[at] as (typeof tables)[number], engine.points.units.length),
+  }));
+  return { belief, tests };
+}
+
+/**
+ * Ranks tests by expected information per minute.
+ *
+ * @param scale factor for every unit: ones ask "what is most informative", a few non-zero ones "what separates these"
+ */
+export function rankTests(posterior: CircuitPosterior, tests: readonly { offered: OfferedTest; outcomes: Outcomes }[], scale: Float64Array, progress: Progress): RankedTest[] {
+  const access = posterior.engine.circuit.circuit.access;
+  return tests
+    .map(({ offered, outcomes }): RankedTest => {
+      const gainBits = informationBits(outcomes, scale);
+      const minutes = minutesOf(offered, access, progress);
+      return { offered, outcomes, gainBits, minutes, score: gainBits / minutes };
+    })
+    .filter((test) => test.gainBits > LEAST_BITS)
+    .sort((a, b) => b.score - a.score);
+}
+
+/** The most any test could tell two units apart, bits, with both equally likely. */
+export function separability(tests: readonly { outcomes: Outcomes }[], first: number, second: number, weights: Float64Array): number {
+  const scale = new Float64Array(weights.length);
+  for (const unit of [first, second]) scale[unit] = 0.5 / Math.max(1e-300, weights[unit] as number);
+  return tests.reduce((most, { outcomes }) => Math.max(most, informationBits(outcomes, scale)), 0);
+}

@@ -1,0 +1,62 @@
+import { ohmsFromLog } from "../instruments";
+import type { CircuitPosterior } from "./posterior";
+import type { PredictionTable } from "./tables";
+
+/** A stretch of values that holds nine tenths of what a hypothesis predicts, or its likeliest word. */
+export interface Predicted {
+  readonly low: number | null;
+  readonly high: number | null;
+  readonly word: string | null;
+}
+
+const TAIL_SIGMAS = 1.645;
+
+/**
+ * What some points of a circuit predict for a probe: 90 % interval in volts or ohms, or the likeliest word.
+ *
+ * @param weightOf weight of a point; zero leaves it out
+ * @returns null when no point carries weight
+ */
+export function predictedInterval(posterior: CircuitPosterior, table: PredictionTable, weightOf: (point: number) => number): Predicted | null {
+  const { points, columns } = posterior.engine;
+  const d = columns.count;
+  const rows: { low: number; high: number; weight: number }[] = [];
+  const wordCount = table.wordNames.length;
+  const words = new Float64Array(wordCount);
+  let total = 0;
+  for (let point = 0; point < points.count; point += 1) {
+    const weight = weightOf(point);
+    if (!(weight > 0)) continue;
+    total += weight;
+    let left = 1;
+    for (let word = 0; word < wordCount; word += 1) {
+      const share = table.words[point * wordCount + word] as number;
+      words[word] = (words[word] as number) + weight * share;
+      left -= share;
+    }
+    if (!table.numeric || left <= 0.01) continue;
+    let variance = table.noise[point] as number;
+    for (let k = 0; k < d; k += 1) variance += (table.jacobian[point * d + k] as number) ** 2;
+    const mean = table.mean[point] as number;
+    const reach = TAIL_SIGMAS * Math.sqrt(variance);
+    rows.push({ low: mean - reach, high: mean + reach, weight: weight * left });
+  }
+  if (total === 0) return null;
+  const numbers = rows.reduce((sum, row) => sum + row.weight, 0);
+  const likeliest = words.indexOf(Math.max(...words, -1));
+  if (numbers < 0.5 * total && likeliest >= 0) return { low: null, high: null, word: table.wordNames[likeliest] ?? null };
+  const low = weightedQuantile(rows, numbers, 0.05, "low");
+  const high = weightedQuantile(rows, numbers, 0.95, "high");
+  const logarithmic = table.probe.kind === "electrical" && table.probe.meter === "ohms";
+  return { low: logarithmic ? ohmsFromLog(low) : low, high: logarithmic ? ohmsFromLog(high) : high, word: null };
+}
+
+function weightedQuantile(rows: readonly { low: number; high: number; weight: number }[], total: number, share: number, end: "low" | "high"): number {
+  const sorted = [...rows].sort((a, b) => a[end] - b[end]);
+  let sum = 0;
+  for (const row of sorted) {
+    sum += row.weight;
+    if (sum >= share * total) return row[end];
+  }
+  return sorted.at(-1)?.[end] ?? 0;
+}

@@ -1,0 +1,255 @@
+import { QUIET_SHARE } from "../faults";
+import { normalCdf } from "../numeric";
+import type { Columns } from "../tests";
+import { BLUNDER_SHARE, choleskyInPlace, forwardInPlace, type Observation } from "./evidence";
+import type { Points } from "./points";
+import type { PredictionTable } from "./tables";
+
+/** Points lighter than this share of the heaviest one no longer move any advice. */
+const LEAST_SHARE = 5e-6;
+const REACH = 3.5;
+
+/** A hypothesis point that still counts, with what the readings taught about its tolerances. */
+interface ActivePoint {
+  readonly point: number;
+  readonly unit: number;
+  readonly weight: number;
+  /** Cholesky factor of the information matrix; null while nothing was read. */
+  readonly factor: Float64Array | null;
+  /** Posterior mean of the shared variables. */
+  readonly mean: Float64Array | null;
+}
+
+/** The active points under weights, ready to predict any further probe. */
+export interface Belief {
+  readonly points: Points;
+  readonly columns: Columns;
+  readonly active: readonly ActivePoint[];
+}
+
+/** Solves L^T z = v in place. */
+function backwardInPlace(lower: Float64Array, d: number, vector: Float64Array): void {
+  for (let i = d - 1; i >= 0; i -= 1) {
+    let sum = vector[i] as number;
+    for (let k = i + 1; k < d; k += 1) sum -= (lower[k * d + i] as number) * (vector[k] as number);
+    vector[i] = sum / (lower[i * d + i] as number);
+  }
+}
+
+/**
+ * Learns the tolerances at every point that still counts (one Kalman update per point over all readings that did not slip).
+ *
+ * @param weights posterior of every point, any scale
+ */
+export function believe(points: Points, columns: Columns, observations: readonly Observation[], slipped: Float64Array, weights: Float64Array): Belief {
+  const d = columns.count;
+  let heaviest = 0;
+  for (const weight of weights) heaviest = Math.max(heaviest, weight);
+  const active: ActivePoint[] = [];
+  const numeric = observations.flatMap((observation, index) => (observation.number === null ? [] : [{ observation, index }]));
+  for (let point = 0; point < points.count; point += 1) {
+    const weight = weights[point] as number;
+    if (weight < LEAST_SHARE * heaviest) continue;
+    const unit = points.unitOfFault[points.fault[point] as number] as number;
+    if (numeric.length === 0) {
+      active.push({ point, unit, weight, factor: null, mean: null });
+      continue;
+    }
+    const factor = new Float64Array(d * d);
+    const mean = new Float64Array(d);
+    for (const { observation, index } of numeric) {
+      if ((slipped[point * observations.length + index] as number) > 0.5) continue;
+      const { table } = observation;
+      const precision = 1 / (table.noise[point] as number);
+      const residual = (observation.number as number) - (table.mean[point] as number);
+      for (let k = 0; k < d; k += 1) {
+        const slope = table.jacobian[point * d + k] as number;
+        if (slope === 0) continue;
+        mean[k] = (mean[k] as number) + slope * precision * residual;
+        for (let m = 0; m <= k; m += 1) factor[k * d + m] = (factor[k * d + m] as number) + slope * precision * (table.jacobian[point * d + m] as number);
+      }
+    }
+    for (let k = 0; k < d; k += 1) factor[k * d + k] = (factor[k * d + k] as number) + 1;
+    choleskyInPlace(factor, d);
+    forwardInPlace(factor, d, mean);
+    backwardInPlace(factor, d, mean);
+    active.push({ point, unit, weight, factor, mean });
+  }
+  return { points, columns, active };
+}
+
+const rowRoom = new Float64Array(64);
+
+/** Mean and standard deviation of a probe at an active point, volts or log ohms. */
+export function predictAt(belief: Belief, table: PredictionTable, active: ActivePoint): { mean: number; sigma: number } {
+  const d = belief.columns.count;
+  const at = active.point * d;
+  let mean = table.mean[active.point] as number;
+  let variance = table.noise[active.point] as number;
+  if (active.factor === null || active.mean === null) {
+    for (let k = 0; k < d; k += 1) variance += (table.jacobian[at + k] as number) ** 2;
+    return { mean, sigma: Math.sqrt(variance) };
+  }
+  for (let k = 0; k < d; k += 1) {
+    const slope = table.jacobian[at + k] as number;
+    rowRoom[k] = slope;
+    mean += slope * (active.mean[k] as number);
+  }
+  forwardInPlace(active.factor, d, rowRoom);
+  for (let k = 0; k < d; k += 1) variance += (rowRoom[k] as number) ** 2;
+  return { mean, sigma: Math.sqrt(variance) };
+}
+
+/** Volts are binned on a scale that is fine near zero and proportional above (asinh of volts over 20 mV). */
+const VOLTS_KNEE = 0.02;
+const VOLTS_STEP = 0.07;
+const VOLTS_FIRST = Math.asinh(-16 / VOLTS_KNEE);
+const VOLTS_BINS = Math.ceil((Math.asinh(17 / VOLTS_KNEE) - VOLTS_FIRST) / VOLTS_STEP);
+const OHMS_STEP = 0.16;
+const OHMS_FIRST = Math.log(0.2);
+const OHMS_BINS = Math.ceil((Math.log(1e10) - OHMS_FIRST) / OHMS_STEP);
+
+/** How the axis of a numeric probe is cut into bins. */
+export interface Axis {
+  readonly bins: number;
+  readonly binOf: (value: number) => number;
+  readonly edge: (bin: number) => number;
+}
+
+const VOLTS_AXIS: Axis = {
+  bins: VOLTS_BINS,
+  binOf: (volts) => Math.min(VOLTS_BINS - 1, Math.max(0, Math.floor((Math.asinh(volts / VOLTS_KNEE) - VOLTS_FIRST) / VOLTS_STEP))),
+  edge: (bin) => VOLTS_KNEE * Math.sinh(VOLTS_FIRST + bin * VOLTS_STEP),
+};
+const OHMS_AXIS: Axis = {
+  bins: OHMS_BINS,
+  binOf: (logOhms) => Math.min(OHMS_BINS - 1, Math.max(0, Math.floor((logOhms - OHMS_FIRST) / OHMS_STEP))),
+  edge: (bin) => OHMS_FIRST + bin * OHMS_STEP,
+};
+const NO_AXIS: Axis = { bins: 0, binOf: () => 0, edge: () => 0 };
+
+/** The axis of a table: volts, ln ohms, or none for words. */
+export function axisOf(table: PredictionTable): Axis {
+  if (!table.numeric || table.probe.kind === "look") return NO_AXIS;
+  return table.probe.meter === "ohms" ? OHMS_AXIS : VOLTS_AXIS;
+}
+
+/**
+ * P(outcome and unit) of a probe: row-major by unit over the axis' bins and then the words. Rows sum to the units' weights.
+ */
+export interface Outcomes {
+  readonly axis: Axis;
+  readonly width: number;
+  readonly units: number;
+  readonly mass: Float64Array;
+}
+
+/** Spreads every active point over the outcomes of a probe; slips are mixed in evenly. */
+export function outcomesOf(belief: Belief, table: PredictionTable, units: number): Outcomes {
+  const axis = axisOf(table);
+  const wordCount = table.wordNames.length;
+  const width = axis.bins + wordCount;
+  const mass = new Float64Array(units * width);
+  const edges = edgesOf(axis);
+  for (const active of belief.active) {
+    const row = active.unit * width;
+    let left = active.weight;
+    for (let word = 0; word < wordCount; word += 1) {
+      const share = active.weight * (table.words[active.point * wordCount + word] as number);
+      mass[row + axis.bins + word] = (mass[row + axis.bins + word] as number) + share;
+      left -= share;
+    }
+    if (axis.bins === 0 || left < 1e-12) continue;
+    const twin = table.quiet[active.point] as number;
+    if (twin >= 0) {
+      spread(mass, row, edges, axis, table.mean[twin] as number, Math.sqrt(healthyVariance(belief, table, twin)), left * QUIET_SHARE);
+      left *= 1 - QUIET_SHARE;
+    }
+    const { mean, sigma } = predictAt(belief, table, active);
+    spread(mass, row, edges, axis, mean, sigma, left);
+  }
+  for (let unit = 0; unit < units; unit += 1) blurRow(mass, unit * width, width);
+  return { axis, width, units, mass };
+}
+/** The normal distribution on a fine grid: adding mass to bins needs it millions of times. */
+const CDF_STEPS_PER_SIGMA = 128;
+const CDF_REACH = 5;
+const CDF = Float64Array.from({ length: 2 * CDF_REACH * CDF_STEPS_PER_SIGMA + 1 }, (_, index) => normalCdf(index / CDF_STEPS_PER_SIGMA - CDF_REACH));
+
+function quickCdf(z: number): number {
+  const index = Math.round((z + CDF_REACH) * CDF_STEPS_PER_SIGMA);
+  return index <= 0 ? 0 : index >= CDF.length ? 1 : (CDF[index] as number);
+}
+
+/** Adds a normal share of mass to a row's bins. */
+function spread(mass: Float64Array, row: number, edges: Float64Array, axis: Axis, mean: number, sigma: number, share: number): void {
+  const first = axis.binOf(mean - REACH * sigma);
+  const last = axis.binOf(mean + REACH * sigma);
+  const inverse = 1 / sigma;
+  let before = 0;
+  for (let bin = first; bin <= last; bin += 1) {
+    const after = bin === last ? 1 : quickCdf(((edges[bin + 1] as number) - mean) * inverse);
+    mass[row + bin] = (mass[row + bin] as number) + share * (after - before);
+    before = after;
+  }
+}
+
+function healthyVariance(belief: Belief, table: PredictionTable, point: number): number {
+  const d = belief.columns.count;
+  let variance = table.noise[point] as number;
+  for (let k = 0; k < d; k += 1) variance += (table.jacobian[point * d + k] as number) ** 2;
+  return variance;
+}
+
+const edgeRooms = new Map<number, Float64Array>();
+function edgesOf(axis: Axis): Float64Array {
+  let edges = edgeRooms.get(axis.bins);
+  if (!edges) {
+    edges = Float64Array.from({ length: axis.bins + 1 }, (_, bin) => axis.edge(bin));
+    edgeRooms.set(axis.bins, edges);
+  }
+  return edges;
+}
+
+/** A slipped reading may land anywhere: moves a small share of a row evenly over it. */
+function blurRow(mass: Float64Array, start: number, width: number): void {
+  let total = 0;
+  for (let k = 0; k < width; k += 1) total += mass[start + k] as number;
+  if (total === 0) return;
+  const floor = (BLUNDER_SHARE * total) / width;
+  for (let k = 0; k < width; k += 1) mass[start + k] = (mass[start + k] as number) * (1 - BLUNDER_SHARE) + floor;
+}
+
+/**
+ * Expected information about the unit, bits, with every unit's row scaled first.
+ * @param scale factor for each unit's row (one for the posterior as it is; zero leaves a unit out)
+ */
+export function informationBits(outcomes: Outcomes, scale: Float64Array): number {
+  const { width, units, mass } = outcomes;
+  const column = new Float64Array(width);
+  let total = 0;
+  let rowsTerm = 0;
+  for (let unit = 0; unit < units; unit += 1) {
+    const factor = scale[unit] as number;
+    if (factor === 0) continue;
+    let sum = 0;
+    for (let k = 0; k < width; k += 1) {
+      const value = factor * (mass[unit * width + k] as number);
+      if (value === 0) continue;
+      sum += value;
+      column[k] = (column[k] as number) + value;
+      rowsTerm += value * Math.log(value);
+    }
+    if (sum > 0) {
+      rowsTerm -= sum * Math.log(sum);
+      total += sum;
+    }
+  }
+  if (total === 0) return 0;
+  let columnsTerm = 0;
+  for (let k = 0; k < width; k += 1) {
+    const value = column[k] as number;
+    if (value > 0) columnsTerm += value * Math.log(value);
+  }
+  return Math.max(0, (rowsTerm - columnsTerm + total * Math.log(total)) / total / Math.LN2);
+}

@@ -1,0 +1,131 @@
+import type { Diagnosis, Reading } from "@fox-lamp/language";
+import { statedWorld } from "../circuit";
+import { ohmsFromLog } from "../instruments";
+import { logSumExp } from "../numeric";
+import { predictedInterval } from "./intervals";
+import type { CircuitPosterior } from "./posterior";
+import { nameSlip } from "./slips";
+import { REFUTED_LOG, unitSingle } from "./verdict";
+import { describePredicted, describeValue, shownUnit, unitTitle } from "./words";
+
+type Suspect = Diagnosis["suspects"][number];
+type Doubtful = Diagnosis["doubtful"][number];
+
+/** A reading speaks for or against a fault from these likelihood ratios on. */
+const FOR_RATIO = Math.log(2);
+const AGAINST_RATIO = Math.log(1 / 3);
+const LEAST_PROBABILITY = 5e-4;
+
+/** Readings that make a unit unlikely against the best one: each by itself, or all together where none does alone. */
+export function refutedBy(posterior: CircuitPosterior, unit: number, best: number): string[] {
+  const { observations, evidence, engine } = posterior;
+  const by = observations.filter((_, index) => {
+    const single = unitSingle(engine.points, evidence.single, observations.length, index);
+    return (single[unit] as number) - (single[best] as number) < 0.5 * REFUTED_LOG;
+  });
+  return (by.length > 0 ? by : observations).map(({ id }) => id);
+}
+
+/** Log weights of points before one reading was taken. */
+function withoutReading(posterior: CircuitPosterior, index: number): Float64Array {
+  const { engine, evidence, observations } = posterior;
+  return Float64Array.from({ length: engine.points.count }, (_, point) => {
+    const single = evidence.single[point * observations.length + index] as number;
+    return (engine.points.logPrior[point] as number) + (evidence.logLikelihood[point] as number) - single;
+  });
+}
+
+/** log of how much better a fault predicted a reading than all other hypotheses together did. */
+function logRatio(posterior: CircuitPosterior, fault: number, index: number, before: Float64Array): number {
+  const { engine, evidence, observations } = posterior;
+  const own: number[] = [];
+  const ownPrior: number[] = [];
+  const rest: number[] = [];
+  const restPrior: number[] = [];
+  for (let point = 0; point < before.length; point += 1) {
+    const weight = before[point] as number;
+    const single = evidence.single[point * observations.length + index] as number;
+    const mine = engine.points.fault[point] === fault;
+    (mine ? own : rest).push(weight + single);
+    (mine ? ownPrior : restPrior).push(weight);
+  }
+  return logSumExp(own) - logSumExp(ownPrior) - (logSumExp(rest) - logSumExp(restPrior));
+}
+
+/** The likeliest faults of a circuit, each with the readings that speak for and against it and one sentence why. */
+export function suspectsOf(posterior: CircuitPosterior, readings: ReadonlyMap<string, Reading>): Suspect[] {
+  const { engine, observations } = posterior;
+  const { points } = engine;
+  const order = [...posterior.faults.keys()]
+    .filter((fault) => fault !== 0 && (posterior.faults[fault] as number) > LEAST_PROBABILITY)
+    .sort((a, b) => (posterior.faults[b] as number) - (posterior.faults[a] as number))
+    .slice(0, 12);
+  const before = observations.map((_, index) => withoutReading(posterior, index));
+  return order.map((fault): Suspect => {
+    const ratios = observations.map((_, index) => logRatio(posterior, fault, index, before[index] as Float64Array));
+    const probability = Math.min(1, posterior.faults[fault] as number);
+    const strongest = ratios.reduce((best, ratio, index) => (Math.abs(ratio) > Math.abs(ratios[best] ?? 0) ? index : best), 0);
+    return {
+      fault: points.faults[fault]?.id ?? "",
+      probability,
+      for: observations.filter((_, index) => (ratios[index] as number) > FOR_RATIO).map(({ id }) => id),
+      against: observations.filter((_, index) => (ratios[index] as number) < AGAINST_RATIO).map(({ id }) => id),
+      why: observations.length === 0 ? priorSentence(probability) : readingSentence(posterior, fault, strongest, ratios[strongest] as number, before[strongest] as Float64Array, readings),
+    };
+  });
+}
+
+function priorSentence(probability: number): string {
+  return probability > 0.08 ? "Common in circuits of this kind; nothing has been measured yet." : "Possible in circuits of this kind; nothing has been measured yet.";
+}
+
+function readingSentence(posterior: CircuitPosterior, fault: number, index: number, ratio: number, before: Float64Array, readings: ReadonlyMap<string, Reading>): string {
+  const { engine, observations } = posterior;
+  const observation = observations[index];
+  const reading = observation === undefined ? undefined : readings.get(observation.id);
+  if (observation === undefined || reading === undefined) return "";
+  const top = Math.max(...before);
+  const predicted = predictedInterval(posterior, observation.table, (point) => (engine.points.fault[point] === fault ? Math.exp((before[point] as number) - top) + 1e-300 : 0));
+  if (predicted === null) return "";
+  const value = describeValue(reading, shownUnit(observation.table));
+  const says = describePredicted(predicted, observation.table);
+  if (ratio < AGAINST_RATIO) return `It predicts ${says} for ${observation.id}, but you read ${value}.`;
+  if (ratio > FOR_RATIO) return `It predicts ${says} for ${observation.id}; you read ${value}.`;
+  return `It predicts ${says} for ${observation.id}; ${value} fits, and fits others as well.`;
+}
+
+/** A doubtful reading with the likeliest slip, judged by the best hypothesis that remains without it. */
+export function doubtfulOf(posterior: CircuitPosterior, index: number, probability: number, readings: ReadonlyMap<string, Reading>): Doubtful {
+  const { engine, observations } = posterior;
+  const observation = observations[index] as (typeof observations)[number];
+  const reading = readings.get(observation.id) as Reading;
+  const before = withoutReading(posterior, index);
+  const point = before.indexOf(Math.max(...before));
+  const { points } = engine;
+  const fault = points.faults[points.fault[point] as number] ?? null;
+  const variant = points.variant[point];
+  const stated = statedWorld(engine.circuit.built.world, reading.setup?.truth);
+  const world = stated ?? points.worlds[points.world[point] as number]?.value ?? engine.circuit.built.world.nominal;
+  const placed = fault === null || variant === undefined ? [] : [{ fault, variant, severity: points.severity[point] as number }];
+  const slip = nameSlip(engine, reading, expectedNumber(posterior, index, point), placed, world);
+  const value = describeValue(reading, shownUnit(observation.table));
+  return { reading: observation.id, probability: Math.min(1, probability), slip: slip.slip, suggested: slip.suggested, why: `${value} does not fit the other readings. ${slip.why}` };
+}
+
+/** What the best remaining point predicts for a reading, in the reading's own unit; null where it predicts a word. */
+function expectedNumber(posterior: CircuitPosterior, index: number, point: number): number | null {
+  const { table } = posterior.observations[index] as CircuitPosterior["observations"][number];
+  if (!table.numeric || table.probe.kind === "look") return null;
+  let words = 0;
+  for (let word = 0; word < table.wordNames.length; word += 1) words += table.words[point * table.wordNames.length + word] as number;
+  if (words > 0.5) return null;
+  const mean = table.mean[point] as number;
+  if (table.probe.meter === "ohms") return ohmsFromLog(mean);
+  if (table.probe.meter === "scan" && table.probe.unit !== null) return table.probe.circuit.built.toWorld(mean);
+  return mean;
+}
+
+/** A unit's title with its circuit's own word for the part. */
+export function titleIn(posterior: CircuitPosterior, unit: string): string {
+  return unitTitle(unit, posterior.engine.circuit.family.part);
+}

@@ -1,0 +1,56 @@
+import { logSumExp } from "../numeric";
+import type { Points } from "./points";
+
+/** A unit is refuted when the readings make it this much less likely than the best one. */
+export const REFUTED_LOG = Math.log(1 / 20);
+/** Probability at which a verdict may be declared. */
+export const DECLARE = 0.95;
+
+/**
+ * log P(readings | unit) for every unit of a circuit: that of its best fault kind, severities averaged and priors divided
+ * out. A unit is as alive as the liveliest of its faults.
+ */
+export function unitEvidence(points: Points, logLikelihood: Float64Array): Float64Array {
+  const joint: number[][] = points.faults.map(() => []);
+  const prior: number[][] = points.faults.map(() => []);
+  for (let point = 0; point < points.count; point += 1) {
+    const fault = points.fault[point] as number;
+    const weight = points.logPrior[point] as number;
+    joint[fault]?.push(weight + (logLikelihood[point] as number));
+    prior[fault]?.push(weight);
+  }
+  const out = new Float64Array(points.units.length).fill(Number.NEGATIVE_INFINITY);
+  points.faults.forEach((_, fault) => {
+    const unit = points.unitOfFault[fault] as number;
+    const evidence = logSumExp(joint[fault] ?? []) - logSumExp(prior[fault] ?? []);
+    if (evidence > (out[unit] as number)) out[unit] = evidence;
+  });
+  return out;
+}
+
+/** Sums point weights by unit. */
+export function unitWeights(points: Points, weights: Float64Array): Float64Array {
+  const out = new Float64Array(points.units.length);
+  for (let point = 0; point < points.count; point += 1) {
+    const unit = points.unitOfFault[points.fault[point] as number] as number;
+    out[unit] = (out[unit] as number) + (weights[point] as number);
+  }
+  return out;
+}
+
+/** Sums point weights by fault. */
+export function faultWeights(points: Points, weights: Float64Array): Float64Array {
+  const out = new Float64Array(points.faults.length);
+  for (let point = 0; point < points.count; point += 1) {
+    const fault = points.fault[point] as number;
+    out[fault] = (out[fault] as number) + (weights[point] as number);
+  }
+  return out;
+}
+
+/** log P(one reading alone | unit), for every unit; `index` is the reading's place among `total` observations. */
+export function unitSingle(points: Points, single: Float64Array, total: number, index: number): Float64Array {
+  const column = new Float64Array(points.count);
+  for (let point = 0; point < points.count; point += 1) column[point] = single[point * total + index] as number;
+  return unitEvidence(points, column);
+}

@@ -1,0 +1,62 @@
+import type { Reading } from "@fox-lamp/language";
+import { pinWord } from "../tests";
+import { formatQuantity, formatWindow } from "../units";
+import type { Predicted } from "./intervals";
+import type { PredictionTable } from "./tables";
+
+/** The unit a table's numbers are shown in: engineering units for a scan that reports them. */
+export function shownUnit(table: PredictionTable): string {
+  if (table.probe.kind === "look") return "";
+  if (table.probe.meter === "scan") return table.probe.unit ?? "V";
+  return table.probe.meter === "ohms" ? "ohm" : "V";
+}
+
+/** A predicted interval in the words of its instrument. */
+export function describePredicted(predicted: Predicted, table: PredictionTable): string {
+  if (predicted.word !== null) return `"${predicted.word}"`;
+  if (predicted.low === null || predicted.high === null) return "any value";
+  const unit = shownUnit(table);
+  if (table.probe.kind === "electrical" && table.probe.meter === "scan" && table.probe.unit !== null) {
+    const { toWorld, world } = table.probe.circuit.built;
+    const clamp = (volts: number): number => Math.min(world.high, Math.max(world.low, toWorld(volts) ?? (volts > 0 ? world.low : world.high)));
+    const ends = [clamp(predicted.low), clamp(predicted.high)].sort((a, b) => a - b);
+    return formatWindow(ends[0] ?? null, ends[1] ?? null, unit);
+  }
+  return formatWindow(predicted.low, predicted.high, unit);
+}
+
+/** A reading's value as it was read. */
+export function describeValue(reading: Reading, unit: string): string {
+  const { value } = reading;
+  if (typeof value === "string") return `"${value}"`;
+  if (typeof value === "number") return formatQuantity(value, unit);
+  return `${formatQuantity(value.min, unit)} to ${formatQuantity(value.max, unit)}`;
+}
+
+const STAGE_WORDS: Readonly<Record<string, string>> = { ref: "reference", gnd: "low reference", pull: "pull-up", input: "input", driver: "driver", bias: "bias" };
+
+/** A repair unit as people say it: `ect/contact:sig@sensor` is "signal contact at the sensor". */
+export function unitTitle(unit: string, part = "sensor"): string {
+  const local = unit.split("/").slice(1).join("/");
+  const [kind = "", rest = ""] = local.split(":");
+  switch (kind) {
+    case "wire":
+      return `${pinWord(rest, true)} wire`;
+    case "contact": {
+      const [pin = "", place = ""] = rest.split("@");
+      return `${pinWord(pin, true)} contact at ${place === "sensor" || place === "module" ? `the ${place}` : place}`;
+    }
+    case "sensor":
+      return part;
+    case "module":
+      return `Module ${STAGE_WORDS[rest] ?? rest}`;
+    case "battery":
+      return "Battery";
+    case "ground":
+      return `${rest.charAt(0).toUpperCase()}${rest.slice(1)} ground`;
+    case "outside":
+      return "Outside the circuit: the value is true";
+    default:
+      return local === "" ? "Nothing wrong here" : local;
+  }
+}

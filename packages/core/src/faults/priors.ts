@@ -1,0 +1,49 @@
+/**
+ * How often each kind of damage is met, before any reading, per thousand cases. Contacts and chafed wires are common,
+ * modules rare; the sensor itself is blamed most and guilty in about a third. Figures are judgement, documented in
+ * docs/priors.md, and only order the search: a verdict never rests on them alone.
+ */
+export const PRIOR_WEIGHTS: Readonly<Record<string, number>> = {
+  "wire/open": 28,
+  "wire/resistance": 22,
+  "wire/short-ground": 22,
+  "wire/short-battery": 6,
+  "wire/short-to": 8,
+  "contact@sensor/open": 32,
+  "contact@sensor/corroded": 40,
+  "contact@sensor/loose": 14,
+  "contact@inline/open": 22,
+  "contact@inline/corroded": 26,
+  "contact@inline/loose": 10,
+  "contact@module/open": 12,
+  "contact@module/corroded": 12,
+  "contact@module/loose": 6,
+  "sensor/open": 70,
+  "sensor/short": 35,
+  "sensor/dead": 70,
+  "sensor/stuck-high": 35,
+  "sensor/stuck-low": 35,
+  "sensor/skewed": 90,
+  "sensor/noisy": 90,
+  "sensor/wrong-variant": 20,
+  "module/any": 5,
+  "battery/weak": 20,
+  "ground/dirty": 12,
+  "outside/true-value": 60,
+};
+
+/** Probability, before any reading, that nothing is wrong in the circuits at hand. */
+export const HEALTHY_PRIOR = 0.08;
+
+/** The weight of a fault by unit and kind, e.g. `wire:sig`, `short-to:gnd`. */
+export function priorWeight(unit: string, kind: string): number {
+  const [part = "", rest = ""] = unit.split(":");
+  const bareKind = kind.split(":")[0] ?? kind;
+  if (part === "module") return PRIOR_WEIGHTS["module/any"] ?? 1;
+  if (part === "contact") {
+    const place = rest.split("@")[1] ?? "sensor";
+    const where = place === "sensor" || place === "module" ? place : "inline";
+    return PRIOR_WEIGHTS[`contact@${where}/${bareKind}`] ?? 1;
+  }
+  return PRIOR_WEIGHTS[`${part}/${bareKind}`] ?? 1;
+}

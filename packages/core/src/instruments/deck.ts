@@ -1,0 +1,59 @@
+import { BadInput, type Measurement } from "@fox-lamp/language";
+import type { Model } from "../circuit";
+import type { PlacedFault } from "../faults";
+import { type Element, spiceDeck, spiceNode } from "../network";
+import { TEST_LAMP } from "../circuit";
+import { METER_OHMS } from "./meters";
+import { probeOf } from "./probe";
+import { solveSetup } from "./simulate";
+
+/** Test current of the ohmmeter in a deck, amps. */
+const TEST_AMPS = 1e-6;
+
+/**
+ * A measurement on a faulty circuit as a SPICE deck: the same elements, the meter's own resistance included.
+ * A comment names the leads: `* red=NODE black=NODE`, followed by `* lamp` or `* ohms itest=AMPS` where it is one.
+ *
+ * @throws BadInput for bad leads, or a meter without a working point
+ */
+export function measurementDeck(model: Model, measurement: Measurement, faults: readonly PlacedFault[], where: string): string {
+  const probe = probeOf(model, measurement, where);
+  if (probe === null || probe.kind === "look") {
+    throw new BadInput({ code: "netlist:meter", where: `${where}.meter`, message: `"${measurement.meter}" has no circuit to solve; expected volts-dc, ohms, continuity, lamp or scan` });
+  }
+  const { prepared, solution } = solveSetup(model, probe, faults);
+  const { net, values } = { net: prepared.net, values: solution.values };
+  const elements: Element[] = net.elements.map((element, index) => {
+    const ohms = values.ohms[index] as number;
+    switch (element.kind) {
+      case "resistor":
+        return { ...element, ohms };
+      case "source":
+      case "regulator":
+        return { ...element, ohms, volts: values.volts[index] as number };
+      case "amplifier":
+        return { ...element, ohms, volts: values.volts[index] as number, gain: values.gain[index] as number };
+      case "lamp":
+        return element;
+    }
+  });
+  const [red, black] = [spiceNode(probe.red), spiceNode(probe.black)];
+  const comments = [`* red=${red} black=${black}`];
+  switch (probe.meter) {
+    case "volts-dc":
+      elements.push({ kind: "resistor", id: "meter", a: probe.red, b: probe.black, ohms: METER_OHMS });
+      break;
+    case "lamp":
+      elements.push({ kind: "lamp", id: "test-lamp", a: probe.red, b: probe.black, ...TEST_LAMP });
+      comments.push("* lamp");
+      break;
+    case "ohms":
+    case "continuity":
+      comments.push(`* ohms itest=${TEST_AMPS}`, `Itest ${black} ${red} DC ${TEST_AMPS}`);
+      break;
+    case "scan":
+      comments.push("* scan: what the module's converter sees");
+      break;
+  }
+  return spiceDeck(elements, `${measurement.meter} on ${probe.circuit.id}`, comments);
+}

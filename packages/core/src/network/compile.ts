@@ -1,0 +1,59 @@
+import { DATUM, type Element, type Netlist, nodesOf } from "./elements";
+
+/** A netlist with nodes numbered and values laid out in typed arrays; the structure is shared, values are copied. */
+export interface CompiledNetwork {
+  readonly nodes: readonly string[];
+  /** Node name to row; the datum is -1. */
+  readonly nodeIndex: ReadonlyMap<string, number>;
+  readonly elements: readonly Element[];
+  readonly elementIndex: ReadonlyMap<string, number>;
+  /** Injection and control nodes of each element. */
+  readonly a: Int32Array;
+  readonly b: Int32Array;
+  readonly p: Int32Array;
+  readonly q: Int32Array;
+  readonly values: Values;
+}
+
+/** The numbers of every element; index = element. */
+export interface Values {
+  readonly ohms: Float64Array;
+  readonly volts: Float64Array;
+  readonly gain: Float64Array;
+}
+
+/** Copies values so that edits leave the original alone. */
+export function copyValues(values: Values): Values {
+  return { ohms: values.ohms.slice(), volts: values.volts.slice(), gain: values.gain.slice() };
+}
+
+/**
+ * Numbers the nodes of a netlist and lays its values out.
+ * @throws Error when two elements share an id (a programming error of the builder)
+ */
+export function compileNetwork(netlist: Netlist): CompiledNetwork {
+  const nodeIndex = new Map<string, number>([[DATUM, -1]]);
+  const nodes: string[] = [];
+  const elementIndex = new Map<string, number>();
+  const count = netlist.length;
+  const rows = Array.from({ length: 4 }, () => new Int32Array(count).fill(-1));
+  const [a, b, p, q] = rows as [Int32Array, Int32Array, Int32Array, Int32Array];
+  const values: Values = { ohms: new Float64Array(count), volts: new Float64Array(count), gain: new Float64Array(count) };
+  netlist.forEach((element, index) => {
+    if (elementIndex.has(element.id)) throw new Error(`two elements are called ${element.id}`);
+    elementIndex.set(element.id, index);
+    nodesOf(element).forEach((node, position) => {
+      let row = nodeIndex.get(node);
+      if (row === undefined) {
+        row = nodes.length;
+        nodeIndex.set(node, row);
+        nodes.push(node);
+      }
+      (rows[position] as Int32Array)[index] = row;
+    });
+    values.ohms[index] = element.kind === "lamp" ? element.ratedVolts / element.ratedAmps : element.ohms;
+    if (element.kind === "source" || element.kind === "regulator" || element.kind === "amplifier") values.volts[index] = element.volts;
+    if (element.kind === "amplifier") values.gain[index] = element.gain;
+  });
+  return { nodes, nodeIndex, elements: netlist, elementIndex, a, b, p, q, values };
+}

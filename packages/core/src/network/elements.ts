@@ -1,0 +1,91 @@
+/** The datum: the battery's negative post. Every voltage is counted from here. */
+export const DATUM = "bat-";
+
+/** Physical bounds the solver relies on (ohms, siemens). Real opens and shorts are finite. */
+export const OPEN_OHMS = 1e9;
+export const SHORT_OHMS = 0.02;
+/** From every node to the datum, so that nothing floats undefined. */
+export const LEAK_SIEMENS = 1e-9;
+
+/** A resistor between two nodes; `Infinity` ohms means that it is not there. */
+export interface Resistor {
+  readonly kind: "resistor";
+  readonly id: string;
+  readonly a: string;
+  readonly b: string;
+  readonly ohms: number;
+}
+
+/** A voltage source with inner resistance. */
+export interface Source {
+  readonly kind: "source";
+  readonly id: string;
+  readonly plus: string;
+  readonly minus: string;
+  readonly volts: number;
+  readonly ohms: number;
+}
+
+/** A ratiometric output: `com + offset + gain * (plus - minus)` behind `ohms`. */
+export interface Amplifier {
+  readonly kind: "amplifier";
+  readonly id: string;
+  readonly out: string;
+  readonly com: string;
+  readonly plus: string;
+  readonly minus: string;
+  readonly gain: number;
+  readonly volts: number;
+  readonly ohms: number;
+}
+
+/** A supply with a current limit that cannot sink: constant voltage, current limit, or back-fed through `backOhms`. */
+export interface Regulator {
+  readonly kind: "regulator";
+  readonly id: string;
+  readonly out: string;
+  readonly com: string;
+  readonly volts: number;
+  readonly ohms: number;
+  readonly limitAmps: number;
+  readonly backOhms: number;
+}
+
+/** An incandescent lamp: I = ratedAmps (V / ratedVolts)^0.55 down to its cold resistance. */
+export interface Lamp {
+  readonly kind: "lamp";
+  readonly id: string;
+  readonly a: string;
+  readonly b: string;
+  readonly ratedVolts: number;
+  readonly ratedAmps: number;
+  readonly coldOhms: number;
+}
+
+export type Element = Resistor | Source | Amplifier | Regulator | Lamp;
+export type Netlist = readonly Element[];
+
+/** The number of an element that an edit changes. */
+export type EditField = "ohms" | "volts" | "gain";
+
+/** One change of one number of one element of a compiled network. */
+export interface Edit {
+  readonly element: number;
+  readonly field: EditField;
+  readonly value: number;
+}
+
+/** The nodes an element touches, in the order injected, returned, controlling. */
+export function nodesOf(element: Element): readonly string[] {
+  switch (element.kind) {
+    case "resistor":
+    case "lamp":
+      return [element.a, element.b];
+    case "source":
+      return [element.plus, element.minus];
+    case "amplifier":
+      return [element.out, element.com, element.plus, element.minus];
+    case "regulator":
+      return [element.out, element.com];
+  }
+}

@@ -1,0 +1,22 @@
+export { type CompiledNetwork, compileNetwork, copyValues, type Values } from "./compile";
+export { type EditRoom, prepareEdits } from "./edit";
+export {
+  type Amplifier,
+  DATUM,
+  type Edit,
+  type EditField,
+  type Element,
+  type Lamp,
+  LEAK_SIEMENS,
+  type Netlist,
+  nodesOf,
+  OPEN_OHMS,
+  type Regulator,
+  type Resistor,
+  SHORT_OHMS,
+  type Source,
+} from "./elements";
+export { lampAmps, lampVolts } from "./lamp";
+export { adjointOf, portSensitivity, voltsSensitivity } from "./sensitivity";
+export { nodeVolts, portOhms, type Solution, solveNetwork, UndeterminedNode, voltsBetween, withEdits } from "./solve";
+export { spiceDeck, spiceNode } from "./spice";

@@ -1,0 +1,46 @@
+import type { EditField } from "./elements";
+import { type Solution, voltsBetween } from "./solve";
+import { BACK_FED, CURRENT_LIMIT, LIMIT_OHMS } from "./stamp";
+
+/**
+ * The adjoint vector of the voltage between two node rows: row a of the inverse minus row b.
+ * @param out overwritten, length n
+ */
+export function adjointOf(solution: Solution, a: number, b: number, out: Float64Array): void {
+  const { inverse } = solution;
+  const n = solution.net.nodes.length;
+  for (let k = 0; k < n; k += 1) {
+    out[k] = (a < 0 ? 0 : (inverse[a * n + k] as number)) - (b < 0 ? 0 : (inverse[b * n + k] as number));
+  }
+}
+
+/**
+ * Derivative of the voltage whose adjoint is given with respect to one number of one element: volts per volt, per
+ * unit of gain, or, for `ohms`, volts per relative change (d V / d ln R). Standard adjoint network result:
+ * dV = lambda^T (db - dG x).
+ */
+export function voltsSensitivity(solution: Solution, adjoint: Float64Array, element: number, field: EditField): number {
+  const { net, values, volts, regimes } = solution;
+  const a = net.a[element] as number;
+  const b = net.b[element] as number;
+  const seen = voltsBetween(adjoint, a, b);
+  const ohms = values.ohms[element] as number;
+  const kind = net.elements[element];
+  if (kind?.kind === "regulator" && regimes[element] !== 0) {
+    if (field !== "volts") return 0;
+    return regimes[element] === CURRENT_LIMIT ? seen / LIMIT_OHMS : regimes[element] === BACK_FED ? seen / kind.backOhms : 0;
+  }
+  const siemens = 1 / ohms;
+  if (field === "volts") return seen * siemens;
+  const controlled = kind?.kind === "amplifier" ? voltsBetween(volts, net.p[element] as number, net.q[element] as number) : 0;
+  if (field === "gain") return seen * siemens * controlled;
+  const drive = (values.volts[element] as number) + (values.gain[element] as number) * controlled;
+  return -siemens * seen * (drive - voltsBetween(volts, a, b));
+}
+
+/** Derivative of a port's resistance with respect to an element's relative resistance (ohms per unit of ln R). */
+export function portSensitivity(solution: Solution, adjoint: Float64Array, element: number): number {
+  const { net, values } = solution;
+  const seen = voltsBetween(adjoint, net.a[element] as number, net.b[element] as number);
+  return (seen * seen) / (values.ohms[element] as number);
+}

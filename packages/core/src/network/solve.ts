@@ -1,0 +1,123 @@
+import { invertInPlace } from "../numeric";
+import { type CompiledNetwork, copyValues, type Values } from "./compile";
+import type { Edit, Lamp } from "./elements";
+import { lampAmps, lampVolts } from "./lamp";
+import { regimeFor, stampAll } from "./stamp";
+
+const MOST_ROUNDS = 40;
+
+/**
+ * A solved network. `volts[node]` are the node voltages, `inverse` (n x n, row-major) the inverse of the
+ * conductance matrix on the linear piece the network settled on, so ports and sensitivities are read off it.
+ */
+export interface Solution {
+  readonly net: CompiledNetwork;
+  readonly values: Values;
+  readonly regimes: Uint8Array;
+  readonly volts: Float64Array;
+  readonly inverse: Float64Array;
+}
+
+/** A network that has no unique solution, with the node that is undetermined. */
+export class UndeterminedNode extends Error {
+  readonly node: string;
+  constructor(node: string) {
+    super(`the voltage of ${node} is not determined`);
+    this.name = "UndeterminedNode";
+    this.node = node;
+  }
+}
+
+/** Voltage between two node rows (-1 is the datum). */
+export function voltsBetween(volts: Float64Array, a: number, b: number): number {
+  return (a < 0 ? 0 : (volts[a] as number)) - (b < 0 ? 0 : (volts[b] as number));
+}
+
+/** Resistance seen between two node rows, ohms. */
+export function portOhms(inverse: Float64Array, n: number, a: number, b: number): number {
+  const at = (row: number, column: number): number => (row < 0 || column < 0 ? 0 : (inverse[row * n + column] as number));
+  return at(a, a) + at(b, b) - at(a, b) - at(b, a);
+}
+
+function multiply(matrix: Float64Array, vector: Float64Array, n: number, out: Float64Array): void {
+  for (let row = 0; row < n; row += 1) {
+    let sum = 0;
+    for (let k = 0; k < n; k += 1) sum += (matrix[row * n + k] as number) * (vector[k] as number);
+    out[row] = sum;
+  }
+}
+
+/** Moves regulators to the regime their voltage asks for; true when any moved. */
+function settleRegulators(net: CompiledNetwork, values: Values, regimes: Uint8Array, volts: Float64Array): boolean {
+  let moved = false;
+  for (let element = 0; element < net.elements.length; element += 1) {
+    if (net.elements[element]?.kind !== "regulator") continue;
+    const across = voltsBetween(volts, net.a[element] as number, net.b[element] as number);
+    const regime = regimeFor(net, values, element, across);
+    if (regime === regimes[element]) continue;
+    regimes[element] = regime;
+    moved = true;
+  }
+  return moved;
+}
+
+/** The resistance a lamp settles at, from the voltage across it and the port's resistance with it in place. */
+export function settledLampOhms(lamp: Lamp, ohms: number, across: number, parallel: number): number {
+  const series = 1 / Math.max(1e-12, 1 / parallel - 1 / ohms);
+  const settled = Math.abs(lampVolts(lamp, across * (1 + series / ohms), series));
+  return Math.max(lamp.coldOhms, settled / Math.max(Math.abs(lampAmps(lamp, settled)), 1e-12));
+}
+
+/** Gives every lamp the resistance of its working point on the Thevenin line; true when any changed. */
+function settleLamps(net: CompiledNetwork, values: Values, volts: Float64Array, inverse: Float64Array): boolean {
+  let moved = false;
+  const n = net.nodes.length;
+  net.elements.forEach((element, index) => {
+    if (element.kind !== "lamp") return;
+    const a = net.a[index] as number;
+    const b = net.b[index] as number;
+    const ohms = values.ohms[index] as number;
+    const wanted = settledLampOhms(element, ohms, voltsBetween(volts, a, b), portOhms(inverse, n, a, b));
+    if (Math.abs(wanted - ohms) <= 1e-9 * wanted) return;
+    values.ohms[index] = wanted;
+    moved = true;
+  });
+  return moved;
+}
+
+/**
+ * Solves a network: linear solve, then regulators and lamps are settled until nothing moves (bounded).
+ *
+ * @throws UndeterminedNode when a node has no determined voltage
+ */
+export function solveNetwork(net: CompiledNetwork, given: Values = net.values, start?: Uint8Array): Solution {
+  const n = net.nodes.length;
+  const values = copyValues(given);
+  const regimes = start ? start.slice() : new Uint8Array(net.elements.length);
+  const inverse = new Float64Array(n * n);
+  const right = new Float64Array(n);
+  const volts = new Float64Array(n);
+  for (let round = 0; round < MOST_ROUNDS; round += 1) {
+    stampAll(net, values, regimes, inverse, right);
+    const singular = invertInPlace(inverse, n);
+    if (singular) throw new UndeterminedNode(net.nodes[singular.row] ?? "?");
+    multiply(inverse, right, n, volts);
+    const regulatorsMoved = settleRegulators(net, values, regimes, volts);
+    if (!regulatorsMoved && !settleLamps(net, values, volts, inverse)) break;
+  }
+  return { net, values, regimes, volts, inverse };
+}
+
+/** Values with edits written in. */
+export function withEdits(values: Values, edits: readonly Edit[]): Values {
+  const copy = copyValues(values);
+  for (const edit of edits) copy[edit.field][edit.element] = edit.value;
+  return copy;
+}
+
+/** Voltage of a named node, or of a point between two. */
+export function nodeVolts(solution: Solution, node: string): number {
+  const row = solution.net.nodeIndex.get(node);
+  if (row === undefined) throw new Error(`no node is called ${node}`);
+  return row < 0 ? 0 : (solution.volts[row] as number);
+}

@@ -1,0 +1,82 @@
+import type { CompiledNetwork, Values } from "./compile";
+import { LEAK_SIEMENS } from "./elements";
+
+/** What a regulator is doing. */
+export const CONSTANT_VOLTAGE = 0;
+export const CURRENT_LIMIT = 1;
+export const BACK_FED = 2;
+
+/** Slope of a regulator in current limit, ohms: nearly a current source, yet solvable. */
+export const LIMIT_OHMS = 1e5;
+
+/** The linear piece an element is on: conductance, source current, and control gain (all per stamp). */
+export interface Piece {
+  siemens: number;
+  amps: number;
+  gain: number;
+}
+
+/** Writes into `piece` the linear piece of an element for a regulator regime. */
+export function pieceOf(net: CompiledNetwork, values: Values, element: number, regime: number, piece: Piece): void {
+  const ohms = values.ohms[element] as number;
+  const volts = values.volts[element] as number;
+  const kind = net.elements[element];
+  piece.gain = 0;
+  piece.siemens = 1 / ohms;
+  piece.amps = volts * piece.siemens;
+  if (kind?.kind === "amplifier") piece.gain = (values.gain[element] as number) * piece.siemens;
+  if (kind?.kind !== "regulator" || regime === CONSTANT_VOLTAGE) return;
+  if (regime === CURRENT_LIMIT) {
+    const knee = volts - kind.limitAmps * ohms;
+    piece.siemens = 1 / LIMIT_OHMS;
+    piece.amps = kind.limitAmps + knee / LIMIT_OHMS;
+  } else {
+    piece.siemens = 1 / kind.backOhms;
+    piece.amps = volts / kind.backOhms;
+  }
+}
+
+/** The regime a regulator should be in for the voltage across it. */
+export function regimeFor(net: CompiledNetwork, values: Values, element: number, across: number): number {
+  const regulator = net.elements[element];
+  if (regulator?.kind !== "regulator") return CONSTANT_VOLTAGE;
+  const volts = values.volts[element] as number;
+  const ohms = values.ohms[element] as number;
+  if (across > volts + 1e-9) return BACK_FED;
+  return (volts - across) / ohms > regulator.limitAmps * (1 + 1e-9) ? CURRENT_LIMIT : CONSTANT_VOLTAGE;
+}
+
+/** Fills matrix (n x n, row-major) and right side from the elements' pieces. */
+export function stampAll(net: CompiledNetwork, values: Values, regimes: Uint8Array, matrix: Float64Array, right: Float64Array): void {
+  const n = net.nodes.length;
+  const piece: Piece = { siemens: 0, amps: 0, gain: 0 };
+  matrix.fill(0);
+  right.fill(0);
+  for (let row = 0; row < n; row += 1) matrix[row * n + row] = LEAK_SIEMENS;
+  const add = (row: number, column: number, amount: number): void => {
+    if (row >= 0 && column >= 0) matrix[row * n + column] = (matrix[row * n + column] as number) + amount;
+  };
+  for (let element = 0; element < net.elements.length; element += 1) {
+    pieceOf(net, values, element, regimes[element] as number, piece);
+    const a = net.a[element] as number;
+    const b = net.b[element] as number;
+    if (piece.siemens !== 0) {
+      add(a, a, piece.siemens);
+      add(a, b, -piece.siemens);
+      add(b, a, -piece.siemens);
+      add(b, b, piece.siemens);
+    }
+    if (piece.gain !== 0) {
+      const p = net.p[element] as number;
+      const q = net.q[element] as number;
+      add(a, p, -piece.gain);
+      add(a, q, piece.gain);
+      add(b, p, piece.gain);
+      add(b, q, -piece.gain);
+    }
+    if (piece.amps !== 0) {
+      if (a >= 0) right[a] = (right[a] as number) + piece.amps;
+      if (b >= 0) right[b] = (right[b] as number) - piece.amps;
+    }
+  }
+}

@@ -1,0 +1,126 @@
+/** Why a matrix could not be factored: the row where every pivot vanished. */
+export interface Singular {
+  readonly row: number;
+}
+
+/**
+ * Inverts a dense n x n matrix (row-major) in place by Gauss-Jordan elimination with partial pivoting.
+ * Pivots are judged against the largest entry of the matrix, never against exact zero.
+ *
+ * @returns null when done, or the row that is undetermined
+ */
+export function invertInPlace(matrix: Float64Array, n: number): Singular | null {
+  let largest = 0;
+  for (let index = 0; index < n * n; index += 1) largest = Math.max(largest, Math.abs(matrix[index] as number));
+  const tiny = largest * 1e-17;
+  const swaps = new Int32Array(n);
+  for (let column = 0; column < n; column += 1) {
+    let pivotRow = column;
+    let pivotSize = Math.abs(matrix[column * n + column] as number);
+    for (let row = column + 1; row < n; row += 1) {
+      const size = Math.abs(matrix[row * n + column] as number);
+      if (size > pivotSize) {
+        pivotSize = size;
+        pivotRow = row;
+      }
+    }
+    if (!(pivotSize > tiny)) return { row: column };
+    swaps[column] = pivotRow;
+    const base = column * n;
+    if (pivotRow !== column) {
+      const other = pivotRow * n;
+      for (let k = 0; k < n; k += 1) {
+        const kept = matrix[base + k] as number;
+        matrix[base + k] = matrix[other + k] as number;
+        matrix[other + k] = kept;
+      }
+    }
+    const scale = 1 / (matrix[base + column] as number);
+    matrix[base + column] = 1;
+    for (let k = 0; k < n; k += 1) matrix[base + k] = (matrix[base + k] as number) * scale;
+    for (let row = 0; row < n; row += 1) {
+      if (row === column) continue;
+      const at = row * n;
+      const factor = matrix[at + column] as number;
+      if (factor === 0) continue;
+      matrix[at + column] = 0;
+      for (let k = 0; k < n; k += 1) matrix[at + k] = (matrix[at + k] as number) - factor * (matrix[base + k] as number);
+    }
+  }
+  for (let column = n - 1; column >= 0; column -= 1) {
+    const other = swaps[column] as number;
+    if (other === column) continue;
+    for (let row = 0; row < n; row += 1) {
+      const at = row * n;
+      const kept = matrix[at + column] as number;
+      matrix[at + column] = matrix[at + other] as number;
+      matrix[at + other] = kept;
+    }
+  }
+  return null;
+}
+
+/**
+ * LU-factors a dense n x n matrix (row-major) in place with partial pivoting.
+ * @param pivots filled with the row swapped into each column
+ * @returns null when done, or the row that is undetermined
+ */
+export function luInPlace(matrix: Float64Array, n: number, pivots: Int32Array): Singular | null {
+  let largest = 0;
+  for (let index = 0; index < n * n; index += 1) largest = Math.max(largest, Math.abs(matrix[index] as number));
+  const tiny = largest * 1e-17;
+  for (let column = 0; column < n; column += 1) {
+    let pivotRow = column;
+    let pivotSize = Math.abs(matrix[column * n + column] as number);
+    for (let row = column + 1; row < n; row += 1) {
+      const size = Math.abs(matrix[row * n + column] as number);
+      if (size > pivotSize) {
+        pivotSize = size;
+        pivotRow = row;
+      }
+    }
+    if (!(pivotSize > tiny)) return { row: column };
+    pivots[column] = pivotRow;
+    const base = column * n;
+    if (pivotRow !== column) {
+      const other = pivotRow * n;
+      for (let k = 0; k < n; k += 1) {
+        const kept = matrix[base + k] as number;
+        matrix[base + k] = matrix[other + k] as number;
+        matrix[other + k] = kept;
+      }
+    }
+    const scale = 1 / (matrix[base + column] as number);
+    for (let row = column + 1; row < n; row += 1) {
+      const at = row * n;
+      const factor = (matrix[at + column] as number) * scale;
+      matrix[at + column] = factor;
+      if (factor === 0) continue;
+      for (let k = column + 1; k < n; k += 1) matrix[at + k] = (matrix[at + k] as number) - factor * (matrix[base + k] as number);
+    }
+  }
+  return null;
+}
+
+/** Solves with factors of {@link luInPlace}; `vector` holds the right side and then the solution. */
+export function luSolveInPlace(lu: Float64Array, n: number, pivots: Int32Array, vector: Float64Array): void {
+  for (let column = 0; column < n; column += 1) {
+    const other = pivots[column] as number;
+    if (other === column) continue;
+    const kept = vector[column] as number;
+    vector[column] = vector[other] as number;
+    vector[other] = kept;
+  }
+  for (let row = 1; row < n; row += 1) {
+    let sum = vector[row] as number;
+    const at = row * n;
+    for (let k = 0; k < row; k += 1) sum -= (lu[at + k] as number) * (vector[k] as number);
+    vector[row] = sum;
+  }
+  for (let row = n - 1; row >= 0; row -= 1) {
+    let sum = vector[row] as number;
+    const at = row * n;
+    for (let k = row + 1; k < n; k += 1) sum -= (lu[at + k] as number) * (vector[k] as number);
+    vector[row] = sum / (lu[at + row] as number);
+  }
+}

@@ -1,0 +1,87 @@
+import { z } from "zod";
+import { INSTRUMENTS } from "./job";
+import { METERS } from "./reading";
+import { setupSchema } from "./setup";
+
+const probability = z.number().min(0).max(1);
+
+/** What a healthy circuit shows: a numeric window, or the one word it shows. */
+export const expectSchema = z.object({
+  low: z.number().nullable(),
+  high: z.number().nullable(),
+  unit: z.string(),
+  word: z.string().optional().describe("lit, beep, OL ... when a healthy circuit shows a word"),
+});
+export type Expect = z.infer<typeof expectSchema>;
+
+export const VERDICT_STATUSES = ["proven", "narrowing", "contradiction", "nothing-found"] as const;
+
+export const verdictSchema = z.object({
+  status: z.enum(VERDICT_STATUSES),
+  unit: z.string().nullable(),
+  probability,
+  group: z.array(z.string()),
+  open: z.array(z.string()),
+  because: z.array(z.string()),
+  separate: z.string().nullable().describe("what would separate a group, or what would settle an open rival"),
+  refuted: z.array(z.object({ unit: z.string(), by: z.array(z.string()) })),
+});
+
+export const nextTestSchema = z.object({
+  test: z.string(),
+  circuit: z.string(),
+  title: z.string(),
+  meter: z.enum(METERS),
+  red: z.string(),
+  black: z.string().nullable(),
+  setup: setupSchema,
+  expect: expectSchema,
+  gainBits: z.number(),
+  minutes: z.number(),
+  technique: z.string(),
+  proves: z.string(),
+  needs: z.array(z.enum(INSTRUMENTS)),
+  why: z.string(),
+  ifLow: z.string().nullable(),
+  ifExpected: z.string().nullable(),
+  ifHigh: z.string().nullable(),
+  outcomes: z.array(
+    z.object({
+      key: z.enum(["low", "expected", "high", "word"]),
+      label: z.string(),
+      low: z.number().nullable(),
+      high: z.number().nullable(),
+      word: z.string().nullable(),
+      probability,
+      units: z.array(z.object({ unit: z.string(), title: z.string(), probability })),
+    }),
+  ),
+  cautions: z.array(z.string()),
+});
+export type NextTest = z.infer<typeof nextTestSchema>;
+
+export const suspectSchema = z.object({
+  fault: z.string(),
+  probability,
+  for: z.array(z.string()),
+  against: z.array(z.string()),
+  why: z.string(),
+});
+
+export const doubtfulSchema = z.object({
+  reading: z.string(),
+  probability,
+  slip: z.string(),
+  suggested: z.number().nullable().describe("the value that would fit if the slip happened"),
+  why: z.string(),
+});
+
+export const diagnosisSchema = z.object({
+  format: z.literal("fox-lamp/diagnosis@1"),
+  verdict: verdictSchema,
+  units: z.array(z.object({ unit: z.string(), probability })),
+  suspects: z.array(suspectSchema),
+  doubtful: z.array(doubtfulSchema),
+  next: z.array(nextTestSchema),
+});
+export type Diagnosis = z.infer<typeof diagnosisSchema>;

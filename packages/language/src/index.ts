@@ -1,0 +1,32 @@
+export { circuitSchema, circuitsSchema, type Circuit } from "./circuit";
+export {
+  type Diagnosis,
+  diagnosisSchema,
+  doubtfulSchema,
+  type Expect,
+  expectSchema,
+  type NextTest,
+  nextTestSchema,
+  suspectSchema,
+  verdictSchema,
+} from "./diagnosis";
+export {
+  type Code,
+  codeSchema,
+  type FaultRef,
+  faultRefSchema,
+  INSTRUMENTS,
+  type Instrument,
+  type JobFile,
+  jobSchema,
+  type MeasureFile,
+  measureFileSchema,
+  type Vehicle,
+  vehicleSchema,
+} from "./job";
+export { jsonSchemaOf, SCHEMA_NAMES } from "./json-schema";
+export { FIXED_POINTS, type FixedPoint, isFixedPoint, isPin, isPlace, PINS, type Pin, type Point, parsePoint, printPoint } from "./points";
+export { BadInput, type Problem, parseOrThrow, printPath, problemOf } from "./problems";
+export { FINDINGS, METERS, type Measurement, type Meter, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";
+export { type Added, KEY_STATES, type KeyState, STIMULI, type Setup, setupSchema, type Truth, truthSchema } from "./setup";
+export { parseShorthand, printShorthand, type ShorthandResult } from "./shorthand";

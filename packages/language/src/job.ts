@@ -1,0 +1,64 @@
+import { z } from "zod";
+import { circuitsSchema } from "./circuit";
+import { measurementSchema, readingSchema } from "./reading";
+
+export const INSTRUMENTS = ["meter", "lamp", "jumper", "resistor", "scan", "scope", "clamp", "pierce", "helper"] as const;
+export type Instrument = (typeof INSTRUMENTS)[number];
+
+/** Accepts every version of a format ever published and says clearly what it cannot read. */
+function formatOf(name: string) {
+  const current = `fox-lamp/${name}@1`;
+  return z
+    .string()
+    .refine((text) => text === current, { error: (issue) => `"${String(issue.input)}" cannot be read; expected "${current}"` })
+    .optional();
+}
+
+export const vehicleSchema = z.looseObject({
+  name: z.string().optional(),
+  make: z.string().optional(),
+  model: z.string().optional(),
+  year: z.number().int().optional(),
+  engine: z.string().optional(),
+  plate: z.string().optional(),
+  mileageKm: z.number().min(0).optional(),
+});
+export type Vehicle = z.infer<typeof vehicleSchema>;
+
+export const codeSchema = z.looseObject({
+  code: z.string().min(1),
+  status: z.string().optional().describe("current, pending or history"),
+  freezeFrame: z.record(z.string(), z.unknown()).optional(),
+});
+export type Code = z.infer<typeof codeSchema>;
+
+export const jobSchema = z.looseObject({
+  format: formatOf("job"),
+  vehicle: z.union([vehicleSchema, z.string()]).optional(),
+  complaint: z.string().optional(),
+  codes: z.array(codeSchema).optional(),
+  bench: z.array(z.enum(INSTRUMENTS)).optional().describe("instruments at hand; left out = all"),
+  policy: z.record(z.string(), z.unknown()).optional(),
+  circuits: circuitsSchema,
+  readings: z.array(readingSchema).optional(),
+  captures: z.array(z.unknown()).optional(),
+  decisions: z.array(z.unknown()).optional(),
+  repairs: z.array(z.unknown()).optional(),
+  verifications: z.array(z.unknown()).optional(),
+});
+export type JobFile = z.infer<typeof jobSchema>;
+
+export const faultRefSchema = z.looseObject({
+  id: z.string().regex(/^[^/]+\/[^/]+\/[^/]+$/u, { error: "a fault is circuit/unit/kind, such as ect/wire:sig/open" }),
+  ohms: z.number().positive().optional(),
+  severity: z.number().optional(),
+});
+export type FaultRef = z.infer<typeof faultRefSchema>;
+
+/** The file `measure` and `netlist` read. */
+export const measureFileSchema = z.looseObject({
+  circuits: circuitsSchema,
+  faults: z.array(faultRefSchema).optional(),
+  measurements: z.array(measurementSchema).min(1, { error: "expected at least one measurement" }),
+});
+export type MeasureFile = z.infer<typeof measureFileSchema>;

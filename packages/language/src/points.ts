@@ -1,0 +1,59 @@
+import { z } from "zod";
+
+/** Every pin name of the language, in the order they are listed to people. */
+export const PINS = [
+  "ref", "feed", "sig", "gnd", "sig1", "sig2", "ref1", "ref2", "gnd1", "gnd2", "sig+", "sig-", "shield", "pgnd", "ret",
+  "htr-feed", "htr-ctl", "ctl",
+] as const;
+export type Pin = (typeof PINS)[number];
+
+/** Points that belong to the car, not to a circuit. */
+export const FIXED_POINTS = ["bat+", "bat-", "engine", "chassis"] as const;
+export type FixedPoint = (typeof FIXED_POINTS)[number];
+
+/** A point where a lead can touch, taken apart. */
+export type Point =
+  | { readonly kind: "fixed"; readonly point: FixedPoint }
+  | { readonly kind: "pin"; readonly circuit: string | null; readonly pin: Pin; readonly place: string };
+
+const PLACE = /^(?:module|sensor|part|C[1-9]\d?|S[1-9]\d?)$/u;
+
+export function isPin(text: string): text is Pin {
+  return (PINS as readonly string[]).includes(text);
+}
+
+export function isFixedPoint(text: string): text is FixedPoint {
+  return (FIXED_POINTS as readonly string[]).includes(text);
+}
+
+/** Whether the text names a place on a pin's path: `module`, `sensor`, `part`, `C1`, `S1`. */
+export function isPlace(text: string): boolean {
+  return PLACE.test(text);
+}
+
+/**
+ * Takes a point such as `map:ref@module` apart.
+ * @returns the point, or null when the text is none
+ */
+export function parsePoint(text: string): Point | null {
+  if (isFixedPoint(text)) return { kind: "fixed", point: text };
+  const match = /^(?:([^:@\s]+):)?([^:@\s]+)@([^:@\s]+)$/u.exec(text);
+  if (!match) return null;
+  const [, circuit, pin = "", place = ""] = match;
+  if (!isPin(pin) || !isPlace(place)) return null;
+  return { kind: "pin", circuit: circuit ?? null, pin, place };
+}
+
+/** Prints a point in the language's form. */
+export function printPoint(point: Point): string {
+  if (point.kind === "fixed") return point.point;
+  const prefix = point.circuit === null ? "" : `${point.circuit}:`;
+  return `${prefix}${point.pin}@${point.place}`;
+}
+
+export const pointSchema = z
+  .string()
+  .refine((text) => parsePoint(text) !== null, {
+    error: (issue) => `"${String(issue.input)}" is not a point; expected [circuit:]pin@place such as sig@sensor, or bat+, bat-, engine, chassis`,
+  })
+  .describe("[circuit:]pin@place, or bat+ bat- engine chassis");

@@ -1,0 +1,64 @@
+import { z } from "zod";
+import { setupSchema } from "./setup";
+
+export const METERS = [
+  "volts-dc", "volts-ac", "ohms", "continuity", "amps-dc", "hertz", "duty", "lamp", "scan", "look", "listen", "capture",
+] as const;
+export type Meter = (typeof METERS)[number];
+
+/** The findings of a look that weigh something; any other word is kept and weighs nothing. */
+export const FINDINGS = [
+  "ok", "unplugged", "chafed", "corroded", "pin-out", "wet", "burnt", "not-turning", "gap", "plugged-port", "contaminated",
+  "metal", "wrong-part", "no-click", "click",
+] as const;
+
+const spanSchema = z.strictObject({ min: z.number(), max: z.number(), avg: z.number().optional() });
+
+/** A number in the meter's base unit, `"OL"`, `"live"`, a word, or min/max/avg. */
+export const valueSchema = z.union([z.number(), z.string().min(1), spanSchema]);
+export type Value = z.infer<typeof valueSchema>;
+
+/** A measurement before its value: where the leads go, with what, in which state. */
+export const measurementSchema = z.looseObject({
+  id: z.string().min(1).optional(),
+  circuit: z.string().min(1).optional(),
+  meter: z.enum(METERS),
+  red: z.string().min(1),
+  black: z.string().min(1).optional(),
+  setup: setupSchema.optional(),
+  pid: z.string().optional(),
+  unit: z.string().optional(),
+});
+export type Measurement = z.infer<typeof measurementSchema>;
+
+const WORDS_OF_METER: Partial<Record<Meter, readonly string[]>> = {
+  lamp: ["lit", "dim", "out"],
+  continuity: ["beep", "open"],
+  ohms: ["OL", "live"],
+  "volts-dc": ["OL"],
+  scan: ["OL"],
+};
+
+export const readingSchema = measurementSchema
+  .extend({
+    value: valueSchema,
+    at: z.string().optional(),
+    by: z.string().optional(),
+    note: z.string().optional(),
+    symptom: z.boolean().optional(),
+  })
+  .superRefine((reading, context) => {
+    const words = WORDS_OF_METER[reading.meter];
+    if (words === undefined) return;
+    const { value } = reading;
+    const wordsOnly = reading.meter === "lamp" || reading.meter === "continuity";
+    if (typeof value === "string" ? words.includes(value) : !wordsOnly) return;
+    const allowed = words.map((word) => `"${word}"`).join(", ");
+    const expected = wordsOnly ? allowed : `a number, ${allowed} or {min, max, avg}`;
+    context.addIssue({
+      code: "custom",
+      path: ["value"],
+      message: `${JSON.stringify(value)} is not a value of meter ${reading.meter}; expected ${expected}`,
+    });
+  });
+export type Reading = z.infer<typeof readingSchema>;

@@ -1,0 +1,41 @@
+import { z } from "zod";
+import { pointSchema } from "./points";
+
+export const KEY_STATES = ["off", "on", "crank", "idle", "rev"] as const;
+export type KeyState = (typeof KEY_STATES)[number];
+
+export const ADDED_KINDS = ["jumper", "resistor", "lamp", "led-lamp"] as const;
+export const STIMULI = ["none", "sweep", "wiggle", "tap", "steel", "hand-turn", "heat", "cool", "vacuum", "snap", "command"] as const;
+
+const addedSchema = z
+  .strictObject({
+    kind: z.enum(ADDED_KINDS),
+    from: pointSchema,
+    to: pointSchema,
+    ohms: z.number().positive().optional(),
+  })
+  .refine((added) => added.kind !== "resistor" || added.ohms !== undefined, {
+    error: "a resistor needs its ohms",
+    path: ["ohms"],
+  });
+export type Added = z.infer<typeof addedSchema>;
+
+/** What the technician knows independently of the circuit. degC, kPa, %, level. */
+export const truthSchema = z.strictObject({
+  temperature: z.number().min(-80).max(400).optional(),
+  pressure: z.number().min(-100).max(300_000).optional(),
+  position: z.number().min(-20).max(120).optional(),
+  level: z.union([z.enum(["high", "low"]), z.number()]).optional(),
+});
+export type Truth = z.infer<typeof truthSchema>;
+
+/** The state of the car and of the leads while a reading is taken. */
+export const setupSchema = z.strictObject({
+  key: z.enum(KEY_STATES).optional(),
+  rpm: z.number().min(0).max(20_000).optional(),
+  open: z.array(z.string().min(1)).optional(),
+  add: z.array(addedSchema).optional(),
+  stimulus: z.strictObject({ kind: z.enum(STIMULI), at: z.string().optional() }).optional(),
+  truth: truthSchema.optional(),
+});
+export type Setup = z.infer<typeof setupSchema>;
