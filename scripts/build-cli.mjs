@@ -1,5 +1,6 @@
 // Bundles the command line into one file, so that it starts in a moment. Runs after `npm ci` (npm's "prepare").
-import { existsSync } from "node:fs";
+import { createHash } from "node:crypto";
+import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
@@ -19,4 +20,8 @@ if (!existsSync(`${root}node_modules/esbuild`)) {
     legalComments: "none",
     logLevel: "warning",
   });
+  // `npm ci` has just run: npm start need not run it again.
+  if (process.env.npm_lifecycle_event === "prepare") {
+    writeFileSync(`${root}node_modules/.fox-lamp-lock`, createHash("sha256").update(readFileSync(`${root}package-lock.json`)).digest("hex"));
+  }
 }

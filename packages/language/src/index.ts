@@ -1,3 +1,16 @@
+export {
+  type Append,
+  appendSchema,
+  type JobDetail,
+  type JobSummary,
+  jobDetailSchema,
+  jobSummarySchema,
+  type Person,
+  personSchema,
+  problemSchema,
+  type Shop,
+  shopSchema,
+} from "./api";
 export { circuitSchema, circuitsSchema, type Circuit } from "./circuit";
 export {
   type Diagnosis,
@@ -10,6 +23,7 @@ export {
   suspectSchema,
   verdictSchema,
 } from "./diagnosis";
+export { type Entry, type EntryKind, type EntryOf, entrySchema, type NewEntry, newEntrySchema, STAGES, type Stage } from "./entry";
 export {
   type Code,
   codeSchema,

@@ -29,7 +29,12 @@ const MOST_NEXT = 6;
 const MOST_SUSPECTS = 12;
 
 /** The part of a job a diagnosis depends on. */
-export type DiagnosedJob = Pick<JobFile, "circuits" | "readings" | "bench"> & { readonly skipped?: readonly string[] };
+export type DiagnosedJob = Pick<JobFile, "circuits" | "readings" | "bench"> & {
+  /** Ids of tests the technician cannot or will not do. */
+  readonly skipped?: readonly string[];
+  /** What is known about the sensed quantities; what readings state themselves is used where this says nothing. */
+  readonly conditions?: Conditions;
+};
 
 /** Keeps circuit engines between diagnoses; one per circuit and what is known about its sensed quantity. */
 export class EngineCache {
@@ -137,7 +142,7 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
   const whole = job.circuits.length > 1 ? null : job.circuits[0];
   const parts = job.circuits.map((circuit, index) => {
     const own = numbered.filter(({ reading }) => (reading.circuit ?? whole?.id) === circuit.id);
-    const conditions = conditionsOf(own);
+    const conditions = { ...conditionsOf(own), ...job.conditions };
     const model = buildModel([circuit], `circuits[${index}]`).circuits[0];
     const open = model !== undefined && own.some(({ reading }) => leavesWorldOpen(model, reading));
     const engine = cache.get(circuit, conditions, open, `circuits[${index}]`);
@@ -212,7 +217,8 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
     if (expectedSlips >= CONTRADICTION) return "contradiction";
     if (blocking.length > 0) return "narrowing";
     if (!soundCircuit) return groupProbability >= DECLARE && !worthMore ? "proven" : "narrowing";
-    if (worthMore || sound + quietFaults < DECLARE) return "narrowing";
+    const exhausted = allTests.length === 0 && sound >= 0.75;
+    if (worthMore || (sound + quietFaults < DECLARE && !exhausted)) return "narrowing";
     const clear = best.posterior !== null && open.every(({ unit }) => unit !== "");
     return clear ? "proven" : "nothing-found";
   }

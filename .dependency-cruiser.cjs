@@ -1,0 +1,46 @@
+// One-way floors: a room imports only from floors below it. See docs/architecture.md.
+const core = (names) => `^packages/core/src/(${names})/`;
+const FLOORS = [
+  ["units"],
+  ["numeric", "network"],
+  ["circuit", "faults", "instruments"],
+  ["tests"],
+  ["diagnosis", "job"],
+  ["practice"],
+];
+
+const above = FLOORS.flatMap((rooms, floor) => {
+  const higher = FLOORS.slice(floor + 1).flat();
+  return higher.length === 0
+    ? []
+    : [{ name: `floor-${floor}-below`, severity: "error", from: { path: core(rooms.join("|")) }, to: { path: core(higher.join("|")) } }];
+});
+
+/** Within floor 2: circuit, then faults, then instruments. */
+const withinTwo = [
+  { name: "circuit-first", severity: "error", from: { path: core("circuit") }, to: { path: core("faults|instruments") } },
+  { name: "faults-second", severity: "error", from: { path: core("faults") }, to: { path: core("instruments") } },
+  { name: "numeric-alone", severity: "error", from: { path: core("numeric") }, to: { path: core("network") } },
+];
+
+module.exports = {
+  forbidden: [
+    ...above,
+    ...withinTwo,
+    { name: "no-circles", severity: "error", from: {}, to: { circular: true } },
+    { name: "language-imports-nothing-of-ours", severity: "error", from: { path: "^packages/language/" }, to: { path: "^(packages/core|apps)/" } },
+    { name: "core-knows-no-app", severity: "error", from: { path: "^packages/" }, to: { path: "^apps/" } },
+    { name: "core-is-pure", severity: "error", from: { path: "^packages/[^/]+/src/", pathNot: "\\.test\\.ts$" }, to: { dependencyTypes: ["core"] } },
+    { name: "apps-apart", severity: "error", from: { path: "^apps/([^/]+)/" }, to: { path: "^apps/", pathNot: "^apps/$1/" } },
+    { name: "rooms-by-their-door", severity: "error", from: { path: "^packages/core/src/([^/]+)/" }, to: { path: "^packages/core/src/[^/]+/", pathNot: ["^packages/core/src/$1/", "/index\\.ts$"] } },
+    { name: "features-apart", severity: "error", from: { path: "^apps/web/src/features/([^/]+)/" }, to: { path: "^apps/web/src/features/", pathNot: "^apps/web/src/features/$1/" } },
+    { name: "no-unresolved", severity: "error", from: {}, to: { couldNotResolve: true } },
+  ],
+  options: {
+    doNotFollow: { path: "node_modules" },
+    exclude: { path: "(^|/)dist/|drizzle/|\\.d\\.ts$" },
+    tsConfig: { fileName: "tsconfig.json" },
+    tsPreCompilationDeps: true,
+    enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "default"], extensions: [".ts", ".tsx", ".mjs", ".js"] },
+  },
+};

@@ -1,0 +1,43 @@
+import { foldJob, type JobState } from "@fox-lamp/core/job";
+import type { EntryKind, EntryOf, JobDetail, NewEntry } from "@fox-lamp/language";
+import { useCallback, useMemo } from "react";
+import { v7 as uuidv7 } from "uuid";
+import { useJobQuery, useShopQuery } from "./api";
+import { entered } from "./outbox";
+import { useAppDispatch, useAppSelector } from "./store";
+
+/** The technician who works on this device: the one chosen, else the shop's first. */
+export function usePerson(): string {
+  const chosen = useAppSelector((state) => state.settings.person);
+  const { data } = useShopQuery();
+  const people = data?.people ?? [];
+  return people.find(({ name }) => name === chosen)?.name ?? people.find(({ role }) => role === "technician")?.name ?? "technician";
+}
+
+/** A job with everything entered so far, entries still waiting on this device included. */
+export function useJob(id: string): { job: JobDetail | undefined; state: JobState; missing: boolean; failed: boolean; retry: () => void } {
+  const { data, error, refetch } = useJobQuery(id);
+  const waiting = useAppSelector((state) => state.outbox.waiting);
+  const state = useMemo(() => {
+    const stored = data?.entries ?? [];
+    const known = new Set(stored.map((entry) => entry.id));
+    const own = waiting.filter((item) => item.job === id && !known.has(item.entry.id)).map(({ entry }) => entry);
+    return foldJob([...stored, ...own] as Parameters<typeof foldJob>[0]);
+  }, [data, waiting, id]);
+  const status = error && "status" in error ? error.status : null;
+  return { job: data, state, missing: status === 404 || status === 400, failed: status !== null && status !== 404 && status !== 400, retry: () => void refetch() };
+}
+
+/** Adds entries to a job: shown at once, kept on the device until the server has them. */
+export function useEnter(job: string): <K extends EntryKind>(...drafts: { kind: K; body: EntryOf<K>["body"] }[]) => string[] {
+  const dispatch = useAppDispatch();
+  const by = usePerson();
+  return useCallback(
+    (...drafts) => {
+      const entries = drafts.map((draft) => ({ id: uuidv7(), at: new Date().toISOString(), by, ...draft }) as NewEntry);
+      dispatch(entered({ job, entries }));
+      return entries.map(({ id }) => id);
+    },
+    [dispatch, job, by],
+  );
+}

@@ -1,0 +1,223 @@
+import { diagnosedPart } from "@fox-lamp/core/job";
+import { type NextTest, type Reading, parsePoint, type Value } from "@fox-lamp/language";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { useHotkeys } from "react-hotkeys-hook";
+import { useParams } from "react-router";
+import { toast } from "sonner";
+import { themeToggled } from "../../app/settings";
+import { Brand, ThemeButton } from "../../app/shell";
+import { useAppDispatch } from "../../app/store";
+import { useEnter, useJob } from "../../app/use-job";
+import { messages } from "../../messages";
+import { StageRail } from "../../ui/StageRail";
+import { Plain } from "../../ui/states";
+import { vehicleName } from "../../ui/vehicle";
+import { ChipRow } from "./ChipRow";
+import { CircuitDrawing } from "./drawing/CircuitDrawing";
+import { Known } from "./Known";
+import { Log } from "./Log";
+import { NextPanel } from "./NextPanel";
+import { type Question, SlipQuestion } from "./SlipQuestion";
+import { Suspects } from "./Suspects";
+import { analyseOnce, useAnalysis } from "./use-analysis";
+import { VerdictPanel } from "./VerdictPanel";
+import { setupText, unitOf } from "./wording";
+
+const t = messages.bench;
+
+/** A test with its value as a reading of the language. */
+function readingOf(test: NextTest, value: Value, id: string): Reading & { id: string } {
+  return { id, circuit: test.circuit, meter: test.meter, red: test.red, ...(test.black === null ? {} : { black: test.black }), setup: test.setup, value };
+}
+
+/** The next free name r1, r2 ... that no reading of the job has had. */
+function nextName(readings: readonly { reading: { id: string } }[]): string {
+  const used = readings.map(({ reading }) => Number(/^r(\d+)$/u.exec(reading.id)?.[1] ?? 0));
+  return `r${Math.max(0, ...used) + 1}`;
+}
+
+/** The bench: circuit, next test, suspects and readings of a job. */
+export function BenchPage() {
+  const { id = "" } = useParams();
+  const { job, state, missing, failed, retry } = useJob(id);
+  const enter = useEnter(id);
+  const dispatch = useAppDispatch();
+  const diagnosed = useMemo(() => (job ? diagnosedPart(job, state) : null), [job, state]);
+  const { analysis, computing, failure } = useAnalysis(diagnosed);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [text, setText] = useState("");
+  const [selected, setSelected] = useState<string | null>(null);
+  const [question, setQuestion] = useState<Question | null>(null);
+  const [checking, setChecking] = useState(false);
+  const [othersOpen, setOthersOpen] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+
+  const tests = analysis?.diagnosis.next ?? [];
+  const test = tests.find((candidate) => candidate.test === chosen) ?? tests[0] ?? null;
+  const circuit = analysis?.circuits.find((candidate) => candidate.id === (test?.circuit ?? analysis.diagnosis.verdict.unit?.split("/")[0])) ?? analysis?.circuits[0];
+  const measured = useMemo(() => {
+    const volts = new Map<string, number>();
+    for (const { reading } of state.readings) {
+      if (reading.meter !== "volts-dc" || reading.black !== "bat-" || typeof reading.value !== "number") continue;
+      const point = parsePoint(reading.red);
+      if (point?.kind === "pin" && (reading.circuit ?? circuit?.id) === circuit?.id) volts.set(`${point.pin}@${point.place}`, reading.value);
+    }
+    return volts;
+  }, [state.readings, circuit?.id]);
+
+  const commit = (value: Value): void => {
+    if (!test) return;
+    enter({ kind: "reading", body: { reading: readingOf(test, value, nextName(state.readings)), minutes: test.minutes } });
+    setQuestion(null);
+    setText("");
+    setChosen(null);
+  };
+  const take = async (value: Value): Promise<void> => {
+    if (!test || !diagnosed) return;
+    const reading = readingOf(test, value, "new");
+    setChecking(true);
+    const answer = await analyseOnce({ ...diagnosed, readings: [...diagnosed.readings, reading] });
+    setChecking(false);
+    if (!answer.ok) {
+      toast.error(answer.problem.message);
+      return;
+    }
+    const doubt = answer.analysis.diagnosis.doubtful.find((candidate) => candidate.reading === "new");
+    if (doubt) setQuestion({ doubt, value, unit: unitOf(test) });
+    else commit(value);
+  };
+  const undo = state.undoable === null ? null : (): void => void enter({ kind: "retraction", body: { entry: state.undoable as string } });
+
+  useHotkeys("u", () => undo?.(), [undo]);
+  useHotkeys("o", () => setOthersOpen((open) => !open), []);
+  useHotkeys("t", () => void dispatch(themeToggled()), [dispatch]);
+  useEffect(() => {
+    const startEntry = (event: KeyboardEvent): void => {
+      const { target } = event;
+      const typing = target instanceof HTMLElement && (target.matches("input, select, textarea") || target.isContentEditable);
+      if (typing || event.ctrlKey || event.metaKey || event.altKey || !/^[\d.,-]$/u.test(event.key) || !input.current) return;
+      event.preventDefault();
+      input.current.focus();
+      setText((before) => before + event.key);
+    };
+    window.addEventListener("keydown", startEntry);
+    return () => window.removeEventListener("keydown", startEntry);
+  }, []);
+
+  if (missing) return <Plain>{messages.states.noJob}</Plain>;
+  if (failed && !job) return <Plain retry={retry}>{messages.states.failed}</Plain>;
+  if (!job) return <Plain>{messages.states.loading}</Plain>;
+  const minutes = state.readings.reduce((sum, reading) => sum + reading.minutes, 0);
+  const { verdict } = analysis?.diagnosis ?? { verdict: null };
+  const decided = verdict?.status === "proven" || verdict?.status === "nothing-found";
+  const recorded = state.decisions.some((decision) => decision.unit === verdict?.unit && decision.decision === verdict?.status);
+  const record = (): void => {
+    if (!verdict) return;
+    enter(
+      { kind: "decision", body: { decision: verdict.status, unit: verdict.unit, probability: verdict.probability, group: verdict.group, because: verdict.because } },
+      { kind: "stage", body: { stage: "repair" } },
+    );
+  };
+
+  return (
+    <>
+      <header className="flex items-center gap-x-5 gap-y-1 border-b border-line px-4 py-1.5 lg:px-5">
+        <Brand />
+        <div className="hidden min-w-0 md:block">
+          <StageRail job={id} stage={state.stage} here="bench" />
+        </div>
+        <span className="min-w-0 flex-1 truncate text-soft md:text-right">
+          <span className="font-bold text-ink">{vehicleName(job.vehicle)}</span> {job.title}
+        </span>
+        <span className="readout hidden whitespace-nowrap text-soft sm:block">{Number(minutes.toFixed(0))} min</span>
+        <ThemeButton />
+      </header>
+      {failure !== null && (
+        <p role="alert" className="m-0 border-b border-line bg-caution px-5 py-3">
+          {t.failed}: {failure}
+        </p>
+      )}
+      {!analysis && failure === null && <Plain>{t.computing}</Plain>}
+      {analysis && circuit && (
+        <main id="content" className="grid flex-1 lg:grid-cols-[17rem_1fr_21.5rem]">
+          <aside className="order-3 border-line px-4 py-4 lg:order-none lg:border-r">
+            <Suspects diagnosis={analysis.diagnosis} circuits={analysis.circuits} selected={selected} onSelect={(unit) => setSelected(unit === selected ? null : unit)} />
+          </aside>
+          <div className="order-1 flex min-w-0 flex-col lg:order-none">
+            <div className="px-3 pt-3 lg:px-5">
+              <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1">
+                <h1 className="m-0 text-lg font-bold">{circuit.title}</h1>
+                <Known key={`${circuit.id}${String(state.conditions[circuit.quantity])}`} circuit={circuit} conditions={state.conditions} onSet={(conditions) => enter({ kind: "conditions", body: conditions })} />
+                <span className="text-sm text-soft" aria-live="polite">
+                  {computing ? t.computing : test ? setupText(test.setup) : ""}
+                </span>
+              </div>
+              <ChipRow diagnosis={analysis.diagnosis} circuits={analysis.circuits} />
+              <CircuitDrawing circuit={circuit} diagnosis={analysis.diagnosis} test={decided ? null : test} healthy={test ? analysis.volts[test.test] : undefined} measured={measured} selected={selected} onSelect={(unit) => setSelected(unit === selected ? null : unit)} />
+              {test && <p className="m-0 hidden pb-2 text-xs text-soft lg:block">{t.healthyVolts}</p>}
+            </div>
+            <div className="hidden border-t border-line px-5 py-3 lg:block">
+              <Log readings={state.readings} windows={analysis.windows} doubtful={analysis.diagnosis.doubtful} onUndo={undo} />
+            </div>
+          </div>
+          <div className="order-2 border-line bg-panel px-4 py-4 lg:order-none lg:border-l">
+            {verdict?.status === "contradiction" && <p className="m-0 mb-4 rounded-xl bg-caution px-4 py-3 font-bold">{t.contradiction}</p>}
+            {decided ? (
+              <VerdictPanel diagnosis={analysis.diagnosis} circuits={analysis.circuits} minutes={minutes} recorded={recorded} onRecord={record} />
+            ) : test ? (
+              <NextPanel
+                circuit={circuit}
+                tests={tests}
+                test={test}
+                text={text}
+                onText={setText}
+                onTake={(value) => void take(value)}
+                onChoose={(next) => {
+                  setChosen(next);
+                  setText("");
+                }}
+                onSkip={(reason) => {
+                  enter({ kind: "skip", body: { test: test.test, reason } });
+                  setChosen(null);
+                }}
+                busy={checking || computing}
+                inputRef={input}
+                othersOpen={othersOpen}
+                onOthers={setOthersOpen}
+              />
+            ) : (
+              <p className="text-soft">
+                {t.nothingLeft} {verdict?.separate}
+              </p>
+            )}
+            <p className="mb-0 mt-4 hidden gap-4 text-sm text-soft lg:flex">
+              {(
+                [
+                  ["O", t.keys.others],
+                  ["U", t.keys.undo],
+                  ["T", t.keys.theme],
+                ] as const
+              ).map(([key, word]) => (
+                <span key={key} className="flex items-center gap-2">
+                  <kbd className="readout rounded border border-line px-1.5">{key}</kbd> {word}
+                </span>
+              ))}
+            </p>
+          </div>
+          <div className="order-4 border-t border-line px-4 py-4 lg:hidden">
+            <Log readings={state.readings} windows={analysis.windows} doubtful={analysis.diagnosis.doubtful} onUndo={undo} />
+          </div>
+        </main>
+      )}
+      <SlipQuestion
+        question={question}
+        onTake={commit}
+        onAgain={() => {
+          setQuestion(null);
+          setText("");
+          input.current?.focus();
+        }}
+      />
+    </>
+  );
+}

@@ -1,0 +1,95 @@
+import { type NextTest, parseShorthand, type Value } from "@fox-lamp/language";
+import { Delete } from "lucide-react";
+import { type FormEvent, type RefObject, useState } from "react";
+import { messages } from "../../messages";
+import { unitOf } from "./wording";
+
+interface Props {
+  readonly test: NextTest;
+  readonly text: string;
+  readonly onText: (text: string) => void;
+  readonly onTake: (value: Value) => void;
+  readonly busy: boolean;
+  readonly inputRef: RefObject<HTMLInputElement | null>;
+}
+
+const WORDS: Partial<Record<NextTest["meter"], readonly string[]>> = {
+  lamp: ["lit", "dim", "out"],
+  continuity: ["beep", "open"],
+  look: ["ok", "corroded", "pin-out", "chafed", "wet"],
+  ohms: ["OL", "live"],
+};
+const KEYS: readonly string[] = ["7", "8", "9", "k", "4", "5", "6", "m", "1", "2", "3", "M", ".", "0", "-", "OL"];
+
+/** Whether a test is answered by words alone. */
+export function isWordTest(test: NextTest): boolean {
+  return test.meter === "lamp" || test.meter === "continuity" || test.meter === "look";
+}
+
+/** One field for the reading: shorthand and units, words as buttons, a keypad where fingers are used. */
+export function Entry({ test, text, onText, onTake, busy, inputRef }: Props) {
+  const [problem, setProblem] = useState<string | null>(null);
+  const words = WORDS[test.meter] ?? [];
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    const parsed = parseShorthand(text);
+    if (!parsed.ok) return setProblem(parsed.message);
+    if (parsed.value === "OL" && test.meter !== "ohms") return setProblem("OL is a reading in ohms; expected a number here.");
+    setProblem(null);
+    onTake(parsed.value);
+  };
+  const change = (next: string): void => {
+    setProblem(null);
+    onText(next);
+  };
+  return (
+    <div>
+      {!isWordTest(test) && (
+        <form onSubmit={submit} className="flex gap-2.5">
+          <label className="relative min-w-0 flex-1">
+            <span className="sr-only">{test.title}</span>
+            <input
+              ref={inputRef}
+              value={text}
+              onChange={(event) => change(event.target.value)}
+              inputMode={matchMedia("(pointer: coarse)").matches ? "none" : "decimal"}
+              autoComplete="off"
+              spellCheck={false}
+              aria-invalid={problem !== null}
+              aria-describedby="entry-problem"
+              className="readout h-16 w-full rounded-xl border-2 border-lamp bg-well pl-4 pr-12 text-3xl font-bold text-ink"
+            />
+            <span className="readout absolute right-4 top-5 text-lg text-soft">{unitOf(test)}</span>
+          </label>
+          <button type="submit" disabled={busy} className="h-16 rounded-xl bg-lamp px-6 text-lg font-bold text-on-lamp disabled:opacity-60">
+            {messages.bench.take}
+          </button>
+        </form>
+      )}
+      <p id="entry-problem" role="alert" className="m-0 text-sm text-ember empty:hidden">
+        {problem}
+      </p>
+      {words.length > 0 && (
+        <div className="mt-2 flex flex-wrap gap-2">
+          {words.map((word) => (
+            <button key={word} type="button" disabled={busy} onClick={() => onTake(word)} className={`rounded-xl border border-lamp px-4 font-bold text-ink disabled:opacity-60 ${isWordTest(test) ? "h-14 flex-1 bg-well text-lg" : "h-11"}`}>
+              {messages.bench.findings[word] ?? word}
+            </button>
+          ))}
+        </div>
+      )}
+      {!isWordTest(test) && (
+        <div className="mt-3 grid grid-cols-4 gap-2 lg:hidden" aria-hidden="true">
+          {KEYS.map((key) => (
+            <button key={key} type="button" tabIndex={-1} onClick={() => change(key === "OL" ? "OL" : text + key)} className="readout h-14 rounded-xl border border-line bg-panel text-2xl text-ink">
+              {key}
+            </button>
+          ))}
+          <button type="button" tabIndex={-1} onClick={() => change(text.slice(0, -1))} className="col-span-4 grid h-11 place-items-center rounded-xl border border-line bg-panel text-soft">
+            <Delete size={22} />
+          </button>
+        </div>
+      )}
+    </div>
+  );
+}

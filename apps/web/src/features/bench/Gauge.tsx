@@ -1,0 +1,37 @@
+import { printShorthand, type Expect } from "@fox-lamp/language";
+import { windowText } from "./wording";
+
+/** Position of a value along the gauge, 0 to 1: straight for volts, by decades for ohms. */
+function along(value: number, low: number, high: number, decades: boolean): number {
+  if (!decades) return (value - low) / (high - low);
+  const clamp = Math.max(value, low);
+  return Math.log(clamp / low) / Math.log(high / low);
+}
+
+function scaleOf(expect: Expect): { low: number; high: number; decades: boolean } {
+  const top = Math.max(Math.abs(expect.high ?? 0), Math.abs(expect.low ?? 0));
+  if (expect.unit === "ohm") return { low: 0.1, high: Math.max(1e3, 10 ** Math.ceil(Math.log10(top * 10))), decades: true };
+  if (expect.unit === "V") return { low: Math.min(0, 1.5 * (expect.low ?? 0)), high: top < 0.3 ? 0.5 : top < 5.6 ? 6 : 15, decades: false };
+  return { low: Math.min(0, expect.low ?? 0), high: top * 1.4 || 1, decades: false };
+}
+
+/** The window of a healthy circuit on a scale, with a mark where the number being typed would lie. */
+export function Gauge({ expect, value }: { expect: Expect; value: number | null }) {
+  const { low, high } = expect;
+  if (low === null || high === null) return <p className="readout m-0 text-lg text-lamp">{windowText(expect)}</p>;
+  const scale = scaleOf(expect);
+  const place = (at: number): string => `${100 * Math.min(1, Math.max(0, along(at, scale.low, scale.high, scale.decades)))}%`;
+  return (
+    <div className="rounded-xl border border-line px-4 pb-4 pt-2">
+      <div className="flex items-baseline justify-between gap-2">
+        <span className="readout text-sm text-soft">{printShorthand(scale.low, 2)}</span>
+        <span className="readout text-lg text-lamp">{windowText(expect)}</span>
+        <span className="readout text-sm text-soft">{printShorthand(scale.high, 2)}</span>
+      </div>
+      <div className="relative mt-2 h-2 rounded-full bg-line">
+        <div className="absolute inset-y-0 min-w-1.5 rounded-full bg-lamp" style={{ left: place(low), right: `calc(100% - ${place(high)})` }} />
+        {value !== null && <div className="absolute -inset-y-1.5 w-1 -translate-x-1/2 rounded bg-ember" style={{ left: place(value) }} />}
+      </div>
+    </div>
+  );
+}

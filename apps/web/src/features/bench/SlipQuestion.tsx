@@ -1,0 +1,50 @@
+import { formatQuantity } from "@fox-lamp/core/units";
+import type { Diagnosis, Value } from "@fox-lamp/language";
+import { Dialog } from "radix-ui";
+import { messages } from "../../messages";
+
+const t = messages.bench;
+
+/** A reading that does not fit, asked about before it is taken. */
+export interface Question {
+  readonly doubt: Diagnosis["doubtful"][number];
+  readonly value: Value;
+  readonly unit: string;
+}
+
+interface Props {
+  readonly question: Question | null;
+  readonly onTake: (value: Value) => void;
+  readonly onAgain: () => void;
+}
+
+/** Asks, never refuses: the likeliest slip and its value, keep what was typed, or measure again. */
+export function SlipQuestion({ question, onTake, onAgain }: Props) {
+  const shown = (value: Value): string => (typeof value === "number" ? formatQuantity(value, question?.unit ?? "") : String(value));
+  return (
+    <Dialog.Root open={question !== null} onOpenChange={(open) => !open && onAgain()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-30 bg-black/60" />
+        <Dialog.Content className="fixed left-1/2 top-1/2 z-40 w-[min(28rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 rounded-2xl border border-line bg-panel p-6 shadow-2xl">
+          <Dialog.Title className="m-0 text-xl font-bold">{t.slipTitle}</Dialog.Title>
+          <Dialog.Description className="mb-5 mt-2 text-soft">{question?.doubt.why}</Dialog.Description>
+          {question && (
+            <div className="grid gap-2">
+              {question.doubt.suggested !== null && (
+                <button type="button" className="h-12 rounded-xl bg-lamp font-bold text-on-lamp" onClick={() => onTake(question.doubt.suggested as number)}>
+                  {t.takeInstead(shown(question.doubt.suggested))}
+                </button>
+              )}
+              <button type="button" className={`h-12 rounded-xl font-bold ${question.doubt.suggested === null ? "bg-lamp text-on-lamp" : "border border-line text-ink"}`} onClick={onAgain}>
+                {t.again}
+              </button>
+              <button type="button" className="h-12 rounded-xl border border-line text-ink" onClick={() => onTake(question.value)}>
+                {t.keep(shown(question.value))}
+              </button>
+            </div>
+          )}
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,80 @@
+import { unitTitle } from "@fox-lamp/core/diagnosis";
+import { formatPercent } from "@fox-lamp/core/units";
+import type { Diagnosis } from "@fox-lamp/language";
+import { Check } from "lucide-react";
+import { messages } from "../../messages";
+import { Label } from "../../ui/states";
+import type { CircuitView } from "./analysis";
+
+const t = messages.bench;
+const LEAST_SHOWN = 0.005;
+const MOST_SHOWN = 7;
+
+interface Props {
+  readonly diagnosis: Diagnosis;
+  readonly circuits: readonly CircuitView[];
+  readonly selected: string | null;
+  readonly onSelect: (unit: string) => void;
+}
+
+/** A repair unit's title, with its circuit's word for the part and, where there are several circuits, its circuit. */
+export function titleOf(unit: string, circuits: readonly CircuitView[]): string {
+  const circuit = circuits.find(({ id }) => unit.startsWith(`${id}/`));
+  const title = unitTitle(unit, circuit?.part ?? "Sensor");
+  return circuits.length > 1 && circuit ? `${title}, ${circuit.title}` : title;
+}
+
+/** Ranked suspects with one sentence each, and what the readings have cleared. */
+export function Suspects({ diagnosis, circuits, selected, onSelect }: Props) {
+  const cleared = new Map(diagnosis.verdict.refuted.map(({ unit, by }) => [unit, by]));
+  const healthy = Math.max(0, 1 - diagnosis.units.reduce((sum, { probability }) => sum + probability, 0));
+  const rows = [
+    ...diagnosis.units.filter(({ unit, probability }) => probability >= LEAST_SHOWN && !cleared.has(unit)),
+    ...(healthy >= LEAST_SHOWN ? [{ unit: "", probability: healthy }] : []),
+  ]
+    .sort((a, b) => b.probability - a.probability)
+    .slice(0, MOST_SHOWN);
+  const selectedCleared = selected !== null ? cleared.get(selected) : undefined;
+  return (
+    <div className="space-y-6">
+      <section aria-label={t.suspects}>
+        <Label>{t.suspects}</Label>
+        <ul className="m-0 mt-1 list-none p-0">
+          {rows.map(({ unit, probability }) => {
+            const why = diagnosis.suspects.find(({ fault }) => fault.startsWith(`${unit}/`))?.why;
+            const title = unit === "" ? t.nothingWrong : titleOf(unit, circuits);
+            return (
+              <li key={unit} className="border-b border-line py-3">
+                <button type="button" onClick={() => onSelect(unit)} aria-pressed={selected === unit} className={`block w-full rounded text-left text-ink ${selected === unit ? "underline decoration-lamp decoration-2 underline-offset-4" : ""}`}>
+                  <span className="flex justify-between gap-3 font-bold">
+                    <span>{title}</span>
+                    <span className="readout whitespace-nowrap">{formatPercent(probability)}</span>
+                  </span>
+                </button>
+                <div className="mt-1.5 h-1.5 rounded-full bg-line" aria-hidden="true">
+                  <div className={`settle h-full rounded-full ${unit === "" ? "bg-calm" : "bg-ember"}`} style={{ width: `${Math.max(1.5, 100 * probability)}%` }} />
+                </div>
+                {why && <p className="mb-0 mt-1.5 text-sm text-soft">{why}</p>}
+              </li>
+            );
+          })}
+        </ul>
+      </section>
+      {cleared.size > 0 && (
+        <section aria-label={t.cleared}>
+          <Label>{t.cleared}</Label>
+          <ul className="m-0 mt-2 list-none space-y-1.5 p-0 text-sm">
+            {[...cleared].map(([unit, by]) => (
+              <li key={unit} className="flex gap-2">
+                <Check size={17} className="mt-0.5 shrink-0 text-calm" aria-hidden="true" />
+                <button type="button" onClick={() => onSelect(unit)} className={`text-left ${selectedCleared && selected === unit ? "text-ink underline decoration-lamp" : "text-soft"}`}>
+                  {titleOf(unit, circuits)} <span className="readout">{t.clearedBy(by.join(" "))}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,41 @@
+import type { DiagnosedJob } from "@fox-lamp/core/diagnosis";
+import { type Remote, wrap } from "comlink";
+import { useEffect, useMemo, useRef, useState } from "react";
+import type { Analysis } from "./analysis";
+import type { Analysed, AnalysisService } from "./analysis.worker";
+
+let service: Remote<AnalysisService> | null = null;
+
+/** The one worker of the page; made when first needed. */
+function analysisService(): Remote<AnalysisService> {
+  service ??= wrap<AnalysisService>(new Worker(new URL("./analysis.worker.ts", import.meta.url), { type: "module" }));
+  return service;
+}
+
+/** Asks the worker for one analysis, outside the current state of the bench. */
+export function analyseOnce(job: DiagnosedJob): Promise<Analysed> {
+  return analysisService().analyse(job);
+}
+
+/** The analysis of a job as it changes; the last one stays on screen while the next is computed. */
+export function useAnalysis(job: DiagnosedJob | null): { analysis: Analysis | null; computing: boolean; failure: string | null } {
+  const [result, setResult] = useState<Analysed | null>(null);
+  const [computing, setComputing] = useState(true);
+  const latest = useRef(0);
+  const key = useMemo(() => JSON.stringify(job), [job]);
+  useEffect(() => {
+    const asked: DiagnosedJob | null = JSON.parse(key);
+    if (asked === null) return;
+    latest.current += 1;
+    const mine = latest.current;
+    setComputing(true);
+    analyseOnce(asked)
+      .catch((error: Error): Analysed => ({ ok: false, problem: { code: "analysis:failed", where: "", message: error.message } }))
+      .then((answer) => {
+        if (mine !== latest.current) return;
+        setResult(answer);
+        setComputing(false);
+      });
+  }, [key]);
+  return { analysis: result?.ok ? result.analysis : null, computing, failure: result && !result.ok ? result.problem.message : null };
+}

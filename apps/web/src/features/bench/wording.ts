@@ -1,0 +1,82 @@
+import { pinWord, placeWord } from "@fox-lamp/core/tests";
+import { formatQuantity, formatWindow } from "@fox-lamp/core/units";
+import { type Expect, type NextTest, parsePoint, type Reading, type Setup } from "@fox-lamp/language";
+import { messages } from "../../messages";
+import type { CircuitView } from "./analysis";
+
+const FIXED: Readonly<Record<string, string>> = { "bat+": "Battery positive", "bat-": "Battery negative", engine: "Engine block", chassis: "Chassis" };
+
+/** Where a lead goes: place, cavity and colour, and how it is reached. */
+export function leadText(circuit: CircuitView | undefined, point: string, setup: Setup): { main: string; detail: string } {
+  const parsed = parsePoint(point);
+  if (parsed === null || parsed.kind === "fixed") return { main: FIXED[point] ?? point, detail: "" };
+  const pin = circuit?.pins.find((candidate) => candidate.pin === parsed.pin);
+  const place = parsed.place === "part" ? (circuit?.part ?? "Part") : parsed.place === "sensor" ? "Sensor connector" : parsed.place === "module" ? "Module connector" : parsed.place;
+  const unplugged = (setup.open ?? []).some((open) => open === parsed.place || open.endsWith(`:${parsed.place}`));
+  const how = parsed.place === "part" ? "its own terminal" : unplugged ? "harness side, unplugged" : "back-probed";
+  const cavity = pin?.cavity ? `, cavity ${pin.cavity}` : "";
+  const colour = pin?.colour ? `${pin.colour}, ` : "";
+  return { main: `${place}${cavity}`, detail: `${pinWord(parsed.pin)}, ${colour}${how}` };
+}
+
+/** Key, plugs and added parts in a few words. */
+export function setupText(setup: Setup): string {
+  const parts: string[] = [messages.bench.key[setup.key ?? "on"]];
+  const open = setup.open ?? [];
+  parts.push(open.length === 0 ? messages.bench.plugged : messages.bench.unplugged(open.join(" and ")));
+  for (const added of setup.add ?? []) {
+    const what = added.kind === "resistor" ? formatQuantity(added.ohms ?? 0, "ohm") : added.kind;
+    parts.push(`${what} from ${added.from} to ${added.to}`);
+  }
+  if (setup.stimulus && setup.stimulus.kind !== "none") parts.push(setup.stimulus.at ? `${setup.stimulus.kind} ${placeWord(setup.stimulus.at)}` : setup.stimulus.kind);
+  const { truth } = setup;
+  if (truth?.position !== undefined) parts.push(`position ${truth.position} %`);
+  return parts.join(", ");
+}
+
+/** A window in words: numbers with their unit, or the word a healthy circuit shows. */
+export function windowText(expect: Expect | null | undefined): string {
+  if (!expect) return "";
+  if (expect.word !== undefined) return expect.word;
+  return formatWindow(expect.low, expect.high, expect.unit);
+}
+
+/** A reading's value with its unit. */
+export function valueText(reading: Reading, unit: string): string {
+  const { value } = reading;
+  if (typeof value === "number") return formatQuantity(value, unit);
+  if (typeof value === "string") return messages.bench.findings[value] ?? value;
+  return `${formatQuantity(value.min, unit)} to ${formatQuantity(value.max, unit)}`;
+}
+
+/** The unit typed numbers are in for a test or reading. */
+export function unitOf(test: Pick<NextTest, "meter"> & { unit?: string | undefined }): string {
+  if (test.meter === "ohms") return "ohm";
+  if (test.meter === "scan") return test.unit ?? "V";
+  return test.meter === "volts-dc" ? "V" : "";
+}
+
+/** Whether a value lies in its healthy window; null where that cannot be said. */
+export function within(value: Reading["value"], expect: Expect | null | undefined): boolean | null {
+  if (!expect) return null;
+  if (typeof value === "string") return expect.word === undefined ? false : value === expect.word;
+  const number = typeof value === "number" ? value : (value.avg ?? value.min);
+  if (expect.low === null && expect.high === null) return expect.word === undefined ? null : false;
+  return (expect.low === null || number >= expect.low) && (expect.high === null || number <= expect.high);
+}
+
+/** A short title for a reading: what was measured between which points. */
+export function readingTitle(reading: Reading): string {
+  const point = (text: string): string => {
+    const parsed = parsePoint(text);
+    if (parsed === null || parsed.kind === "fixed") return (FIXED[text] ?? text).toLowerCase();
+    return `${pinWord(parsed.pin)} ${placeWord(parsed.place)}`;
+  };
+  const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+  if (reading.meter === "scan") return `Module's own value, ${pinWord(reading.red.split("@")[0] ?? "")}`;
+  if (reading.meter === "look") return `Look: ${reading.red}`;
+  const from = capital(point(reading.red));
+  const to = reading.black === undefined || reading.black === "bat-" ? "" : ` to ${point(reading.black)}`;
+  const meter = reading.meter === "volts-dc" ? "" : `, ${messages.bench.meter[reading.meter].toLowerCase()}`;
+  return `${from}${to}${meter}`;
+}

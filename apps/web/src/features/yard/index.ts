@@ -1,0 +1,1 @@
+export { YardPage } from "./YardPage";

@@ -1,0 +1,30 @@
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { Provider } from "react-redux";
+import { createBrowserRouter, RouterProvider } from "react-router";
+import { Shell } from "./app/shell";
+import { store } from "./app/store";
+import { messages } from "./messages";
+import { Plain } from "./ui/states";
+import "./styles.css";
+
+const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    hydrateFallbackElement: <Plain>{messages.states.loading}</Plain>,
+    children: [
+      { index: true, lazy: async () => ({ Component: (await import("./features/yard")).YardPage }) },
+      { path: "jobs/:id", lazy: async () => ({ Component: (await import("./features/job")).JobPage }) },
+      { path: "jobs/:id/bench", lazy: async () => ({ Component: (await import("./features/bench")).BenchPage }) },
+      { path: "*", element: <Plain>{messages.states.noPage}</Plain> },
+    ],
+  },
+]);
+
+createRoot(document.getElementById("root") as HTMLElement).render(
+  <StrictMode>
+    <Provider store={store}>
+      <RouterProvider router={router} />
+    </Provider>
+  </StrictMode>,
+);

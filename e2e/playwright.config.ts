@@ -1,0 +1,21 @@
+import { defineConfig } from "@playwright/test";
+
+const CHROMIUM_FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
+
+export default defineConfig({
+  testDir: "./tests",
+  outputDir: "./test-results",
+  workers: 1,
+  fullyParallel: false,
+  retries: 0,
+  timeout: 90_000,
+  expect: { timeout: 20_000 },
+  reporter: [["list"]],
+  use: {
+    baseURL: process.env["BASE_URL"] ?? "http://127.0.0.1:4680",
+    viewport: { width: 1280, height: 800 },
+    colorScheme: "dark",
+    trace: "retain-on-failure",
+    launchOptions: { executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium", args: CHROMIUM_FLAGS },
+  },
+});

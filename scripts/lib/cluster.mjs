@@ -1,0 +1,102 @@
+// A private PostgreSQL cluster on loopback, owned by an unprivileged user, stopped with whoever started it.
+import { spawn } from "node:child_process";
+import { createHash, randomBytes } from "node:crypto";
+import { chownSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { createServer } from "node:net";
+import { Refusal, root, run } from "./say.mjs";
+
+/** The user a cluster runs as: oneself, or when root Debian's postgres user (PostgreSQL refuses to run as root). */
+async function clusterUser() {
+  if (process.getuid?.() !== 0) return {};
+  for (const name of ["postgres", "nobody"]) {
+    const { code, output } = await run("id", ["-u", name], { quiet: true });
+    const group = await run("id", ["-g", name], { quiet: true });
+    if (code === 0) return { uid: Number(output), gid: Number(group.output) };
+  }
+  throw new Refusal("PostgreSQL does not run as root, and there is no user postgres or nobody to run it as.");
+}
+
+/** A folder the cluster's user can reach: `.data/`, or one under /var/tmp when the checkout lies in a closed home. */
+async function reachableFolder(name, user) {
+  const own = `${root}/.data/${name}`;
+  mkdirSync(`${root}/.data`, { recursive: true });
+  if (user.uid === undefined) return own;
+  const { code } = await run("test", ["-x", `${root}/.data`], { quiet: true, cwd: "/", ...user });
+  if (code === 0) return own;
+  const mark = createHash("sha256").update(root).digest("hex").slice(0, 12);
+  const base = `/var/tmp/fox-lamp-${mark}`;
+  mkdirSync(base, { recursive: true, mode: 0o755 });
+  return `${base}/${name}`;
+}
+
+export function freePort() {
+  return new Promise((resolve, reject) => {
+    const server = createServer();
+    server.on("error", reject);
+    server.listen(0, "127.0.0.1", () => {
+      const { port } = server.address();
+      server.close(() => resolve(port));
+    });
+  });
+}
+
+const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/**
+ * Starts the cluster `.data/NAME`, made first when missing.
+ * @returns its connection URL and a function that stops it
+ */
+export async function startCluster(bin, name, { throwAway = false } = {}) {
+  const user = await clusterUser();
+  const folder = await reachableFolder(name, user);
+  const passwordFile = `${root}/.data/${name}.password`;
+  const own = (path) => user.uid !== undefined && chownSync(path, user.uid, user.gid);
+  if (throwAway) rmSync(folder, { recursive: true, force: true });
+  if (!existsSync(`${folder}/PG_VERSION`)) {
+    if (existsSync(folder)) throw new Refusal(`${folder} is there but is not a PostgreSQL cluster; move it away and start again.`);
+    mkdirSync(folder, { recursive: true, mode: 0o700 });
+    own(folder);
+    const password = randomBytes(18).toString("hex");
+    writeFileSync(passwordFile, password, { mode: 0o600 });
+    const handed = `${folder}.initial`;
+    writeFileSync(handed, password, { mode: 0o600 });
+    own(handed);
+    const made = await run(`${bin}/initdb`, ["-D", folder, "-U", "foxlamp", "--auth=scram-sha-256", `--pwfile=${handed}`, "-E", "UTF8", "--locale=C.UTF-8", ...(throwAway ? ["--no-sync"] : [])], { quiet: true, cwd: "/", ...user });
+    rmSync(handed, { force: true });
+    if (made.code !== 0) {
+      rmSync(folder, { recursive: true, force: true });
+      throw new Refusal(`The database cluster could not be made.\n${made.output.split("\n").slice(-5).join("\n")}`);
+    }
+  }
+  if (!existsSync(passwordFile)) throw new Refusal(`The password of the database cluster is missing (${passwordFile}); without it ${folder} cannot be opened.`);
+  const version = readFileSync(`${folder}/PG_VERSION`, "utf8").trim();
+  if (!bin.includes(`/${version}/`)) throw new Refusal(`The cluster in ${folder} was made by PostgreSQL ${version}; this machine runs ${bin.split("/").at(-2)}. Move it away or install the older version.`);
+  const port = await freePort();
+  const settings = ["-D", folder, "-p", String(port), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories=", ...(throwAway ? ["-c", "fsync=off"] : [])];
+  let log = "";
+  const child = spawn(`${bin}/postgres`, settings, { cwd: "/", stdio: ["ignore", "pipe", "pipe"], detached: true, ...user });
+  for (const stream of [child.stdout, child.stderr]) stream.on("data", (chunk) => (log = (log + chunk).slice(-4000)));
+  let ended = false;
+  const end = new Promise((resolve) =>
+    child.on("close", () => {
+      ended = true;
+      resolve();
+    }),
+  );
+  const url = `postgres://foxlamp:${readFileSync(passwordFile, "utf8")}@127.0.0.1:${port}/postgres`;
+  const stop = async () => {
+    if (!ended) child.kill("SIGINT");
+    await Promise.race([end, wait(10_000)]);
+    if (!ended) child.kill("SIGQUIT");
+    if (throwAway) rmSync(folder, { recursive: true, force: true });
+  };
+  for (let tries = 0; tries < 150; tries += 1) {
+    if (ended) break;
+    const { code } = await run(`${bin}/pg_isready`, ["-h", "127.0.0.1", "-p", String(port), "-q"], { quiet: true });
+    if (code === 0) return { url, stop };
+    await wait(100);
+  }
+  await stop();
+  const reason = log.split("\n").filter((line) => /FATAL|PANIC|ERROR/.test(line)).at(-1) ?? log.split("\n").filter(Boolean).at(-1) ?? "no reason given";
+  throw new Refusal(`The database cluster in ${folder} does not start: ${reason.replace(/^.*?(FATAL|PANIC|ERROR):\s*/, "")}`);
+}
