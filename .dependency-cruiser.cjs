@@ -1,13 +1,6 @@
 // One-way floors: a room imports only from floors below it. See docs/architecture.md.
 const core = (names) => `^packages/core/src/(${names})/`;
-const FLOORS = [
-  ["units"],
-  ["numeric", "network"],
-  ["circuit", "faults", "instruments"],
-  ["tests"],
-  ["diagnosis", "job"],
-  ["practice"],
-];
+const FLOORS = [["units"], ["numeric", "network"], ["circuit", "faults", "instruments"], ["tests"], ["diagnosis", "job"], ["practice"]];
 
 const above = FLOORS.flatMap((rooms, floor) => {
   const higher = FLOORS.slice(floor + 1).flat();
@@ -32,8 +25,18 @@ module.exports = {
     { name: "core-knows-no-app", severity: "error", from: { path: "^packages/" }, to: { path: "^apps/" } },
     { name: "core-is-pure", severity: "error", from: { path: "^packages/[^/]+/src/", pathNot: "\\.test\\.ts$" }, to: { dependencyTypes: ["core"] } },
     { name: "apps-apart", severity: "error", from: { path: "^apps/([^/]+)/" }, to: { path: "^apps/", pathNot: "^apps/$1/" } },
-    { name: "rooms-by-their-door", severity: "error", from: { path: "^packages/core/src/([^/]+)/" }, to: { path: "^packages/core/src/[^/]+/", pathNot: ["^packages/core/src/$1/", "/index\\.ts$"] } },
-    { name: "features-apart", severity: "error", from: { path: "^apps/web/src/features/([^/]+)/" }, to: { path: "^apps/web/src/features/", pathNot: "^apps/web/src/features/$1/" } },
+    {
+      name: "rooms-by-their-door",
+      severity: "error",
+      from: { path: "^packages/core/src/([^/]+)/" },
+      to: { path: "^packages/core/src/[^/]+/", pathNot: ["^packages/core/src/$1/", "/index\\.ts$"] },
+    },
+    {
+      name: "features-apart",
+      severity: "error",
+      from: { path: "^apps/web/src/features/([^/]+)/" },
+      to: { path: "^apps/web/src/features/", pathNot: "^apps/web/src/features/$1/" },
+    },
     { name: "no-unresolved", severity: "error", from: {}, to: { couldNotResolve: true } },
   ],
   options: {

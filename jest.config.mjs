@@ -2,7 +2,9 @@ export default {
   testEnvironment: "node",
   roots: ["<rootDir>/packages", "<rootDir>/apps"],
   testMatch: ["**/*.test.ts"],
-  transform: { "\\.tsx?$": ["@swc/jest", { jsc: { parser: { syntax: "typescript", tsx: true }, target: "es2022", transform: { react: { runtime: "automatic" } } } }] },
+  transform: {
+    "\\.tsx?$": ["@swc/jest", { jsc: { parser: { syntax: "typescript", tsx: true }, target: "es2022", transform: { react: { runtime: "automatic" } } } }],
+  },
   moduleNameMapper: {
     "^@fox-lamp/core/(.*)$": "<rootDir>/packages/core/src/$1/index.ts",
     "^@fox-lamp/language$": "<rootDir>/packages/language/src/index.ts",

@@ -22,6 +22,11 @@ if (!existsSync(`${root}node_modules/esbuild`)) {
   });
   // `npm ci` has just run: npm start need not run it again.
   if (process.env.npm_lifecycle_event === "prepare") {
-    writeFileSync(`${root}node_modules/.fox-lamp-lock`, createHash("sha256").update(readFileSync(`${root}package-lock.json`)).digest("hex"));
+    writeFileSync(
+      `${root}node_modules/.fox-lamp-lock`,
+      createHash("sha256")
+        .update(readFileSync(`${root}package-lock.json`))
+        .digest("hex"),
+    );
   }
 }

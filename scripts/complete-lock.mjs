@@ -6,7 +6,22 @@ import { fileURLToPath } from "node:url";
 const path = fileURLToPath(new URL("../package-lock.json", import.meta.url));
 const lock = JSON.parse(readFileSync(path, "utf8"));
 const SYSTEMS = ["android", "darwin", "freebsd", "openharmony", "netbsd", "openbsd", "sunos", "aix", "win32", "linux"];
-const PROCESSORS = { "arm-eabi": "arm", armhf: "arm", gnueabihf: "arm", musleabihf: "arm", arm64: "arm64", x64: "x64", ia32: "ia32", ppc64: "ppc64", riscv64: "riscv64", s390x: "s390x", loong64: "loong64", mips64el: "mips64el", arm: "arm", wasm32: "wasm32" };
+const PROCESSORS = {
+  "arm-eabi": "arm",
+  armhf: "arm",
+  gnueabihf: "arm",
+  musleabihf: "arm",
+  arm64: "arm64",
+  x64: "x64",
+  ia32: "ia32",
+  ppc64: "ppc64",
+  riscv64: "riscv64",
+  s390x: "s390x",
+  loong64: "loong64",
+  mips64el: "mips64el",
+  arm: "arm",
+  wasm32: "wasm32",
+};
 
 /** Where a package asked for by `from` would be found, nearest first. */
 function locate(from, name) {

@@ -32,7 +32,10 @@ await main(async () => {
   try {
     if (!process.env.DATABASE_URL) cluster = await startCluster(await ensurePostgres(), "postgres");
     await buildAll();
-    server = await startServer({ DATABASE_URL: process.env.DATABASE_URL ?? cluster.url, PORT: port, LOG_LEVEL: process.env.LOG_LEVEL ?? "warn" }, { quiet: false });
+    server = await startServer(
+      { DATABASE_URL: process.env.DATABASE_URL ?? cluster.url, PORT: port, LOG_LEVEL: process.env.LOG_LEVEL ?? "warn" },
+      { quiet: false },
+    );
   } catch (error) {
     await stopAll();
     throw error;

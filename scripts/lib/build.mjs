@@ -37,7 +37,8 @@ async function bundleServer() {
     plugins: [
       {
         name: "core",
-        setup: (builder) => builder.onResolve({ filter: /^@fox-lamp\/core\// }, ({ path }) => ({ path: `${root}/packages/core/src/${path.split("/").at(-1)}/index.ts` })),
+        setup: (builder) =>
+          builder.onResolve({ filter: /^@fox-lamp\/core\// }, ({ path }) => ({ path: `${root}/packages/core/src/${path.split("/").at(-1)}/index.ts` })),
       },
     ],
     sourcemap: true,

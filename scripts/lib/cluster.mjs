@@ -61,7 +61,11 @@ export async function startCluster(bin, name, { throwAway = false } = {}) {
     const handed = `${folder}.initial`;
     writeFileSync(handed, password, { mode: 0o600 });
     own(handed);
-    const made = await run(`${bin}/initdb`, ["-D", folder, "-U", "foxlamp", "--auth=scram-sha-256", `--pwfile=${handed}`, "-E", "UTF8", "--locale=C.UTF-8", ...(throwAway ? ["--no-sync"] : [])], { quiet: true, cwd: "/", ...user });
+    const made = await run(
+      `${bin}/initdb`,
+      ["-D", folder, "-U", "foxlamp", "--auth=scram-sha-256", `--pwfile=${handed}`, "-E", "UTF8", "--locale=C.UTF-8", ...(throwAway ? ["--no-sync"] : [])],
+      { quiet: true, cwd: "/", ...user },
+    );
     rmSync(handed, { force: true });
     if (made.code !== 0) {
       rmSync(folder, { recursive: true, force: true });
@@ -70,9 +74,22 @@ export async function startCluster(bin, name, { throwAway = false } = {}) {
   }
   if (!existsSync(passwordFile)) throw new Refusal(`The password of the database cluster is missing (${passwordFile}); without it ${folder} cannot be opened.`);
   const version = readFileSync(`${folder}/PG_VERSION`, "utf8").trim();
-  if (!bin.includes(`/${version}/`)) throw new Refusal(`The cluster in ${folder} was made by PostgreSQL ${version}; this machine runs ${bin.split("/").at(-2)}. Move it away or install the older version.`);
+  if (!bin.includes(`/${version}/`))
+    throw new Refusal(
+      `The cluster in ${folder} was made by PostgreSQL ${version}; this machine runs ${bin.split("/").at(-2)}. Move it away or install the older version.`,
+    );
   const port = await freePort();
-  const settings = ["-D", folder, "-p", String(port), "-c", "listen_addresses=127.0.0.1", "-c", "unix_socket_directories=", ...(throwAway ? ["-c", "fsync=off"] : [])];
+  const settings = [
+    "-D",
+    folder,
+    "-p",
+    String(port),
+    "-c",
+    "listen_addresses=127.0.0.1",
+    "-c",
+    "unix_socket_directories=",
+    ...(throwAway ? ["-c", "fsync=off"] : []),
+  ];
   let log = "";
   const child = spawn(`${bin}/postgres`, settings, { cwd: "/", stdio: ["ignore", "pipe", "pipe"], detached: true, ...user });
   for (const stream of [child.stdout, child.stderr]) stream.on("data", (chunk) => (log = (log + chunk).slice(-4000)));
@@ -97,6 +114,12 @@ export async function startCluster(bin, name, { throwAway = false } = {}) {
     await wait(100);
   }
   await stop();
-  const reason = log.split("\n").filter((line) => /FATAL|PANIC|ERROR/.test(line)).at(-1) ?? log.split("\n").filter(Boolean).at(-1) ?? "no reason given";
+  const reason =
+    log
+      .split("\n")
+      .filter((line) => /FATAL|PANIC|ERROR/.test(line))
+      .at(-1) ??
+    log.split("\n").filter(Boolean).at(-1) ??
+    "no reason given";
   throw new Refusal(`The database cluster in ${folder} does not start: ${reason.replace(/^.*?(FATAL|PANIC|ERROR):\s*/, "")}`);
 }

@@ -13,7 +13,9 @@ export function checkNode() {
 
 /** Installs npm packages when they are missing or the lock file has changed since. */
 export async function ensurePackages() {
-  const lock = createHash("sha256").update(readFileSync(`${root}/package-lock.json`)).digest("hex");
+  const lock = createHash("sha256")
+    .update(readFileSync(`${root}/package-lock.json`))
+    .digest("hex");
   const stamp = `${root}/node_modules/.fox-lamp-lock`;
   if (existsSync(stamp) && readFileSync(stamp, "utf8") === lock) return;
   say("Installing packages ...");

@@ -20,16 +20,24 @@ function json(value: unknown): string {
 }
 
 function families(words: readonly string[]): string {
-  if (words.length > 0) throw new BadInput({ code: "argument:extra", where: "", message: `"${words[0]}" is one argument too many; expected fox-lamp families` });
+  if (words.length > 0)
+    throw new BadInput({ code: "argument:extra", where: "", message: `"${words[0]}" is one argument too many; expected fox-lamp families` });
   return json(
-    FAMILIES.map(({ id, title, summary, pins, parameters }) => ({ id, title, summary, pins, parameters: z.toJSONSchema(parameters, { io: "input", unrepresentable: "any" }) })),
+    FAMILIES.map(({ id, title, summary, pins, parameters }) => ({
+      id,
+      title,
+      summary,
+      pins,
+      parameters: z.toJSONSchema(parameters, { io: "input", unrepresentable: "any" }),
+    })),
   );
 }
 
 function schema(words: readonly string[]): string {
   const name = onlyFile(words, "schema NAME");
   const found = jsonSchemaOf(name);
-  if (found === null) throw new BadInput({ code: "schema:unknown", where: "", message: `"${name}" is not a schema; expected one of ${SCHEMA_NAMES.join(", ")}` });
+  if (found === null)
+    throw new BadInput({ code: "schema:unknown", where: "", message: `"${name}" is not a schema; expected one of ${SCHEMA_NAMES.join(", ")}` });
   return json(found);
 }
 
@@ -46,7 +54,11 @@ function listed({ id, unit, title, severity, prior }: Fault): Record<string, unk
 
 function faults(words: readonly string[]): string {
   const model = buildModel(circuitsOf(readJson(onlyFile(words, "faults FILE"))));
-  return json(faultsOf(model).filter((fault) => fault.matters).map(listed));
+  return json(
+    faultsOf(model)
+      .filter((fault) => fault.matters)
+      .map(listed),
+  );
 }
 
 function measureSetup(words: readonly string[], usage: string) {
@@ -63,7 +75,11 @@ function measure(words: readonly string[]): string {
     const where = `measurements[${index}]`;
     const value = simulateReading(model, measurement, placed, where);
     if (value === null) {
-      throw new BadInput({ code: "measure:meter", where: `${where}.meter`, message: `"${measurement.meter}" cannot be computed here; expected volts-dc, ohms, continuity, lamp or scan` });
+      throw new BadInput({
+        code: "measure:meter",
+        where: `${where}.meter`,
+        message: `"${measurement.meter}" cannot be computed here; expected volts-dc, ohms, continuity, lamp or scan`,
+      });
     }
     return { ...measurement, value, expect: expectHealthy(model, measurement, where) };
   });
@@ -86,7 +102,11 @@ const TRIAL_USAGE = "trial --jobs N --seed S [--family ID] [--blunders P]";
 function trial(words: readonly string[]): string {
   const given = options(words, ["jobs", "seed", "family", "blunders"], TRIAL_USAGE);
   if (given.family !== undefined && familyById(given.family) === null) {
-    throw new BadInput({ code: "trial:family", where: "--family", message: `"${given.family}" is not a family; expected one of ${FAMILIES.map(({ id }) => id).join(", ")}` });
+    throw new BadInput({
+      code: "trial:family",
+      where: "--family",
+      message: `"${given.family}" is not a family; expected one of ${FAMILIES.map(({ id }) => id).join(", ")}`,
+    });
   }
   return json(
     runTrial({

@@ -24,7 +24,8 @@ export function readJson(file: string): unknown {
 export function onlyFile(words: readonly string[], usage: string): string {
   const [file, extra] = words;
   if (file === undefined) throw new BadInput({ code: "argument:missing", where: "", message: `a file is missing; expected fox-lamp ${usage}` });
-  if (extra !== undefined) throw new BadInput({ code: "argument:extra", where: "", message: `"${extra}" is one argument too many; expected fox-lamp ${usage}` });
+  if (extra !== undefined)
+    throw new BadInput({ code: "argument:extra", where: "", message: `"${extra}" is one argument too many; expected fox-lamp ${usage}` });
   return file;
 }
 
@@ -51,7 +52,11 @@ export function numberOption(name: string, text: string | undefined, fallback: n
   }
   const value = Number(text);
   if (text.trim() === "" || !Number.isFinite(value) || value < low || value > high || (whole && !Number.isInteger(value))) {
-    throw new BadInput({ code: "argument:number", where: `--${name}`, message: `"${text}" is not ${whole ? "a whole number" : "a number"} from ${low} to ${high}` });
+    throw new BadInput({
+      code: "argument:number",
+      where: `--${name}`,
+      message: `"${text}" is not ${whole ? "a whole number" : "a number"} from ${low} to ${high}`,
+    });
   }
   return value;
 }

@@ -1,6 +1,6 @@
+import { appendSchema, BadInput, entrySchema, jobDetailSchema, jobSummarySchema, problemOf, problemSchema, shopSchema } from "@fox-lamp/language";
 import { serveStatic } from "@hono/node-server/serve-static";
 import { createRoute, OpenAPIHono, z } from "@hono/zod-openapi";
-import { appendSchema, BadInput, entrySchema, jobDetailSchema, jobSummarySchema, problemOf, problemSchema, shopSchema } from "@fox-lamp/language";
 import type { Context } from "hono";
 import type { Logger } from "pino";
 import type { Repository } from "./repository";
@@ -16,8 +16,16 @@ const ready = createRoute({
   path: "/api/ready",
   responses: { 200: json(z.object({ ok: z.literal(true) }), "The database answers"), 503: json(problemSchema, "The database does not answer") },
 });
-const shop = createRoute({ method: "get", path: "/api/shop", responses: { 200: json(shopSchema, "The shop and its people"), 404: json(problemSchema, "No shop yet") } });
-const listJobs = createRoute({ method: "get", path: "/api/jobs", responses: { 200: json(z.array(jobSummarySchema), "The shop's jobs"), 404: json(problemSchema, "No shop yet") } });
+const shop = createRoute({
+  method: "get",
+  path: "/api/shop",
+  responses: { 200: json(shopSchema, "The shop and its people"), 404: json(problemSchema, "No shop yet") },
+});
+const listJobs = createRoute({
+  method: "get",
+  path: "/api/jobs",
+  responses: { 200: json(z.array(jobSummarySchema), "The shop's jobs"), 404: json(problemSchema, "No shop yet") },
+});
 const getJob = createRoute({
   method: "get",
   path: "/api/jobs/{id}",

@@ -10,7 +10,11 @@ const FOLDER = new URL("../demo/", import.meta.url);
 /** The made-up workshop and its people. */
 function demoShop(): Shop {
   const person = (name: string, role: Shop["people"][number]["role"]) => ({ id: uuidv7(), name, role });
-  return { id: uuidv7(), name: "Tallow Bay Community Transport", people: [person("Wren Halloran", "technician"), person("Odette Marsh", "foreman"), person("Perrin Vale", "trainee")] };
+  return {
+    id: uuidv7(),
+    name: "Tallow Bay Community Transport",
+    people: [person("Wren Halloran", "technician"), person("Odette Marsh", "foreman"), person("Perrin Vale", "trainee")],
+  };
 }
 
 /** Loads the demo into an empty database, through the same code that reads job files. @returns jobs loaded; 0 when not empty */

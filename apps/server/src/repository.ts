@@ -70,7 +70,16 @@ export class Repository {
     if (!row) return null;
     const stored = await this.database.select().from(entries).where(eq(entries.jobId, id)).orderBy(asc(entries.seq));
     const { job, details } = row;
-    return { id: job.id, number: job.number, title: job.title, vehicle: details, assignedTo: job.assignedTo, bench: job.bench, circuits: job.circuits, entries: stored.map(entryOf) };
+    return {
+      id: job.id,
+      number: job.number,
+      title: job.title,
+      vehicle: details,
+      assignedTo: job.assignedTo,
+      bench: job.bench,
+      circuits: job.circuits,
+      entries: stored.map(entryOf),
+    };
   }
 
   /** Creates a job from a file taken apart. @returns its id */
@@ -111,7 +120,8 @@ export class Repository {
             .onConflictDoNothing({ target: entries.id })
             .returning();
           row = inserted[0];
-          if (!row) throw new BadInput({ code: "entry:foreign-id", where: `entries[${position}].id`, message: "is already used in another job; expected a new id" });
+          if (!row)
+            throw new BadInput({ code: "entry:foreign-id", where: `entries[${position}].id`, message: "is already used in another job; expected a new id" });
           seq += 1;
           known.set(entry.id, row);
         }
@@ -120,7 +130,13 @@ export class Repository {
       const state = foldJob([...known.values()].map(entryOf));
       await transaction
         .update(jobs)
-        .set({ complaint: state.complaint, codes: state.codes.map(({ code }) => code), stage: state.stage, readings: state.readings.length, updatedAt: new Date() })
+        .set({
+          complaint: state.complaint,
+          codes: state.codes.map(({ code }) => code),
+          stage: state.stage,
+          readings: state.readings.length,
+          updatedAt: new Date(),
+        })
         .where(eq(jobs.id, jobId));
       return results.map(entryOf);
     });

@@ -70,6 +70,7 @@ export const messages = {
   },
   bench: {
     suspects: "Where it can still be",
+    priorsOnly: "Before any reading: how often each is met in circuits of this kind.",
     nothingWrong: "Nothing wrong here",
     cleared: "Cleared",
     clearedBy: (ids: string) => `by ${ids}`,
@@ -97,6 +98,7 @@ export const messages = {
     proven: "Proven",
     nothingFound: "Nothing wrong found",
     contradiction: "The readings contradict one another",
+    clears: (units: string) => `clears ${units}`,
     record: "Record the verdict",
     recorded: "Verdict recorded",
     stillOpen: "Not excluded",

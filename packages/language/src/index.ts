@@ -11,7 +11,7 @@ export {
   type Shop,
   shopSchema,
 } from "./api";
-export { circuitSchema, circuitsSchema, type Circuit } from "./circuit";
+export { type Circuit, circuitSchema, circuitsSchema } from "./circuit";
 export {
   type Diagnosis,
   diagnosisSchema,
@@ -42,5 +42,5 @@ export { jsonSchemaOf, SCHEMA_NAMES } from "./json-schema";
 export { FIXED_POINTS, type FixedPoint, isFixedPoint, isPin, isPlace, PINS, type Pin, type Point, parsePoint, printPoint } from "./points";
 export { BadInput, type Problem, parseOrThrow, printPath, problemOf } from "./problems";
 export { FINDINGS, METERS, type Measurement, type Meter, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";
-export { type Added, KEY_STATES, type KeyState, STIMULI, type Setup, setupSchema, type Truth, truthSchema } from "./setup";
+export { type Added, KEY_STATES, type KeyState, type Setup, STIMULI, setupSchema, type Truth, truthSchema } from "./setup";
 export { parseShorthand, printShorthand, type ShorthandResult } from "./shorthand";

@@ -2,8 +2,24 @@ import { z } from "zod";
 
 /** Every pin name of the language, in the order they are listed to people. */
 export const PINS = [
-  "ref", "feed", "sig", "gnd", "sig1", "sig2", "ref1", "ref2", "gnd1", "gnd2", "sig+", "sig-", "shield", "pgnd", "ret",
-  "htr-feed", "htr-ctl", "ctl",
+  "ref",
+  "feed",
+  "sig",
+  "gnd",
+  "sig1",
+  "sig2",
+  "ref1",
+  "ref2",
+  "gnd1",
+  "gnd2",
+  "sig+",
+  "sig-",
+  "shield",
+  "pgnd",
+  "ret",
+  "htr-feed",
+  "htr-ctl",
+  "ctl",
 ] as const;
 export type Pin = (typeof PINS)[number];
 

@@ -1,15 +1,26 @@
 import { z } from "zod";
 import { setupSchema } from "./setup";
 
-export const METERS = [
-  "volts-dc", "volts-ac", "ohms", "continuity", "amps-dc", "hertz", "duty", "lamp", "scan", "look", "listen", "capture",
-] as const;
+export const METERS = ["volts-dc", "volts-ac", "ohms", "continuity", "amps-dc", "hertz", "duty", "lamp", "scan", "look", "listen", "capture"] as const;
 export type Meter = (typeof METERS)[number];
 
 /** The findings of a look that weigh something; any other word is kept and weighs nothing. */
 export const FINDINGS = [
-  "ok", "unplugged", "chafed", "corroded", "pin-out", "wet", "burnt", "not-turning", "gap", "plugged-port", "contaminated",
-  "metal", "wrong-part", "no-click", "click",
+  "ok",
+  "unplugged",
+  "chafed",
+  "corroded",
+  "pin-out",
+  "wet",
+  "burnt",
+  "not-turning",
+  "gap",
+  "plugged-port",
+  "contaminated",
+  "metal",
+  "wrong-part",
+  "no-click",
+  "click",
 ] as const;
 
 const spanSchema = z.strictObject({ min: z.number(), max: z.number(), avg: z.number().optional() });

@@ -26,7 +26,13 @@ export function ThemeButton() {
   const theme = useAppSelector((state) => state.settings.theme);
   const label = theme === "night" ? messages.shell.day : messages.shell.night;
   return (
-    <button type="button" className="grid size-11 place-items-center rounded-lg text-soft hover:text-ink" aria-label={label} title={label} onClick={() => dispatch(themeToggled())}>
+    <button
+      type="button"
+      className="grid size-11 place-items-center rounded-lg text-soft hover:text-ink"
+      aria-label={label}
+      title={label}
+      onClick={() => dispatch(themeToggled())}
+    >
       {theme === "night" ? <Sun size={20} /> : <Moon size={20} />}
     </button>
   );
@@ -40,7 +46,11 @@ export function PersonSelect() {
   return (
     <label className="hidden items-center gap-2 text-sm text-soft md:flex">
       {messages.shell.workingAs}
-      <select value={person} onChange={(event) => dispatch(personChosen(event.target.value))} className="h-9 rounded-md border border-line bg-panel px-2 text-ink">
+      <select
+        value={person}
+        onChange={(event) => dispatch(personChosen(event.target.value))}
+        className="h-9 rounded-md border border-line bg-panel px-2 text-ink"
+      >
         {data.people.map(({ id, name }) => (
           <option key={id}>{name}</option>
         ))}

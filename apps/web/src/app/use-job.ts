@@ -25,7 +25,13 @@ export function useJob(id: string): { job: JobDetail | undefined; state: JobStat
     return foldJob([...stored, ...own] as Parameters<typeof foldJob>[0]);
   }, [data, waiting, id]);
   const status = error && "status" in error ? error.status : null;
-  return { job: data, state, missing: status === 404 || status === 400, failed: status !== null && status !== 404 && status !== 400, retry: () => void refetch() };
+  return {
+    job: data,
+    state,
+    missing: status === 404 || status === 400,
+    failed: status !== null && status !== 404 && status !== 400,
+    retry: () => void refetch(),
+  };
 }
 
 /** Adds entries to a job: shown at once, kept on the device until the server has them. */

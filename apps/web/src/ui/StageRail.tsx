@@ -15,7 +15,13 @@ export function StageRail({ job, stage, here }: { job: string; stage: Stage; her
         const done = index < reached || (BEFORE_BENCH.includes(name) && here === "bench");
         const style = current ? "bg-lamp text-on-lamp font-bold" : done ? "text-ink underline decoration-2 underline-offset-8" : "text-soft";
         return (
-          <NavLink key={name} end to={onBench ? `/jobs/${job}/bench` : `/jobs/${job}`} className={`whitespace-nowrap rounded-lg px-3 py-2 no-underline ${style}`} aria-current={current ? "step" : undefined}>
+          <NavLink
+            key={name}
+            end
+            to={onBench ? `/jobs/${job}/bench` : `/jobs/${job}`}
+            className={`whitespace-nowrap rounded-lg px-3 py-2 no-underline ${style}`}
+            aria-current={current ? "step" : undefined}
+          >
             {messages.stages[name]}
           </NavLink>
         );

@@ -19,5 +19,5 @@ export function Plain({ children, retry }: { children: ReactNode; retry?: (() =>
 
 /** A heading above a block of the page. */
 export function Label({ children, as: Tag = "h2" }: { children: ReactNode; as?: "h2" | "h3" | "p" }) {
-  return <Tag className="m-0 text-sm font-bold text-soft">{children}</Tag>;
+  return <Tag className="text-sm font-bold text-soft">{children}</Tag>;
 }

@@ -44,7 +44,10 @@ export interface Tolerance {
 }
 
 /** The scale of a fault: ohms on a logarithmic grid, a share from 0 to 1, or none. */
-export type SeverityScale = { readonly key: "ohms"; readonly low: number; readonly high: number } | { readonly key: "severity"; readonly low: number; readonly high: number } | null;
+export type SeverityScale =
+  | { readonly key: "ohms"; readonly low: number; readonly high: number }
+  | { readonly key: "severity"; readonly low: number; readonly high: number }
+  | null;
 
 /** A fault that only this family has (its sensor and module stage); wires and contacts are common to all. */
 export interface FamilyFault {
@@ -91,7 +94,9 @@ export interface Family {
 }
 
 /** Ties a family's schema and build function together so that both see the same parameter type. */
-export function defineFamily<S extends z.ZodType>(family: Omit<Family, "parameters" | "build"> & { parameters: S; build: (builder: CircuitBuilder, parameters: z.output<S>) => BuiltFamily }): Family {
+export function defineFamily<S extends z.ZodType>(
+  family: Omit<Family, "parameters" | "build"> & { parameters: S; build: (builder: CircuitBuilder, parameters: z.output<S>) => BuiltFamily },
+): Family {
   return { ...family, build: (builder, parameters) => family.build(builder, parameters as z.output<S>) };
 }
 

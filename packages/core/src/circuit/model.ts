@@ -1,4 +1,4 @@
-import { BadInput, type Circuit, parseOrThrow, type Pin } from "@fox-lamp/language";
+import { BadInput, type Circuit, type Pin, parseOrThrow } from "@fox-lamp/language";
 import { type CompiledNetwork, compileNetwork, type Element } from "../network";
 import { type CircuitBuilder, elementName, layPaths, layShorts, MODULE_GROUND, type PinPath, pinNode } from "./builder";
 import { CAR_ELEMENTS } from "./car";
@@ -45,7 +45,11 @@ function buildCircuit(circuit: Circuit, where: string, elements: Element[]): Cir
   ] as const) {
     const stray = Object.keys(record ?? {}).find((pin) => !(family.pins as readonly string[]).includes(pin));
     if (stray !== undefined) {
-      throw new BadInput({ code: "circuit:unknown-pin", where: `${where}.${field}.${stray}`, message: `${circuit.id} has no pin "${stray}"; expected ${family.pins.join(", ")}` });
+      throw new BadInput({
+        code: "circuit:unknown-pin",
+        where: `${where}.${field}.${stray}`,
+        message: `${circuit.id} has no pin "${stray}"; expected ${family.pins.join(", ")}`,
+      });
     }
   }
   const inline = circuit.inline ?? [];
@@ -61,7 +65,16 @@ function buildCircuit(circuit: Circuit, where: string, elements: Element[]): Cir
     add: (element) => elements.push({ ...element, id: elementName(circuit.id, element.id) }),
     supply: (id, out, volts, limitAmps) => {
       supplies.push(id);
-      elements.push({ kind: "regulator", id: elementName(circuit.id, id), out, com: MODULE_GROUND, volts, ohms: SUPPLY_OHMS, limitAmps, backOhms: SUPPLY_BACK_OHMS });
+      elements.push({
+        kind: "regulator",
+        id: elementName(circuit.id, id),
+        out,
+        com: MODULE_GROUND,
+        volts,
+        ohms: SUPPLY_OHMS,
+        limitAmps,
+        backOhms: SUPPLY_BACK_OHMS,
+      });
     },
   };
   const built = family.build(builder, parameters);
@@ -84,11 +97,19 @@ export function circuitOf(model: Model, id: string | undefined, where: string): 
   if (id === undefined) {
     const [only, second] = model.circuits;
     if (only && !second) return only;
-    throw new BadInput({ code: "circuit:missing", where, message: `says no circuit; expected one of ${model.circuits.map((circuit) => circuit.id).join(", ")}` });
+    throw new BadInput({
+      code: "circuit:missing",
+      where,
+      message: `says no circuit; expected one of ${model.circuits.map((circuit) => circuit.id).join(", ")}`,
+    });
   }
   const found = model.circuits.find((circuit) => circuit.id === id);
   if (found) return found;
-  throw new BadInput({ code: "circuit:unknown", where, message: `no circuit is called "${id}"; expected one of ${model.circuits.map((circuit) => circuit.id).join(", ")}` });
+  throw new BadInput({
+    code: "circuit:unknown",
+    where,
+    message: `no circuit is called "${id}"; expected one of ${model.circuits.map((circuit) => circuit.id).join(", ")}`,
+  });
 }
 
 /** The path of a pin; undefined when the family has no such pin. */

@@ -25,7 +25,10 @@ export const thermistorCurveSchema = z
   .refine((curve) => (curve[0]?.[1] ?? 0) > (curve[1]?.[1] ?? 0), { error: "resistance must fall as temperature rises" });
 
 /** Refuses a limit or a transfer point above the supply that feeds the sensor. */
-export function aboveFeed(parameters: { vref: number; low?: number | undefined; high?: number | undefined; transfer?: readonly (readonly [number, number])[] }, context: z.RefinementCtx): void {
+export function aboveFeed(
+  parameters: { vref: number; low?: number | undefined; high?: number | undefined; transfer?: readonly (readonly [number, number])[] },
+  context: z.RefinementCtx,
+): void {
   const refuse = (path: PropertyKey[], volts: number): void => {
     context.addIssue({ code: "custom", path, message: `${volts} V lies above the ${parameters.vref} V that feed the sensor` });
   };

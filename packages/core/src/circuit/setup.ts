@@ -1,5 +1,5 @@
 import { type Added, BadInput, parsePoint, type Setup } from "@fox-lamp/language";
-import { compileNetwork, type CompiledNetwork, type Edit, type Element, OPEN_OHMS, type Values, withEdits } from "../network";
+import { type CompiledNetwork, compileNetwork, type Edit, type Element, OPEN_OHMS, type Values, withEdits } from "../network";
 import { elementName, pinNode } from "./builder";
 import { BATTERY_VOLTS, MODULE_ASLEEP_OHMS } from "./car";
 import { type Assignment, statedWorld } from "./family";
@@ -27,7 +27,11 @@ export const TEST_LAMP = { ratedVolts: 12, ratedAmps: 0.25, coldOhms: 4.8 } as c
 export function resolvePoint(model: Model, text: string, circuit: string | undefined, where: string): string {
   const point = parsePoint(text);
   if (point === null) {
-    throw new BadInput({ code: "point:invalid", where, message: `"${text}" is not a point; expected [circuit:]pin@place such as sig@sensor, or bat+, bat-, engine, chassis` });
+    throw new BadInput({
+      code: "point:invalid",
+      where,
+      message: `"${text}" is not a point; expected [circuit:]pin@place such as sig@sensor, or bat+, bat-, engine, chassis`,
+    });
   }
   if (point.kind === "fixed") return point.point;
   const owner = circuitOf(model, point.circuit ?? circuit, where);
@@ -55,7 +59,11 @@ function openPlaces(model: Model, setup: Setup, circuit: string | undefined, whe
     if (place === "module") return { circuit: "", place };
     const owner = circuitOf(model, second === undefined ? circuit : first, at);
     if (place !== "sensor" && !owner.inline.includes(place)) {
-      throw new BadInput({ code: "setup:no-connector", where: at, message: `"${text}" is not a connector of ${owner.id}; expected ${["module", ...owner.inline, "sensor"].join(", ")}` });
+      throw new BadInput({
+        code: "setup:no-connector",
+        where: at,
+        message: `"${text}" is not a connector of ${owner.id}; expected ${["module", ...owner.inline, "sensor"].join(", ")}`,
+      });
     }
     return { circuit: owner.id, place };
   });

@@ -83,7 +83,12 @@ export function outlook(posterior: CircuitPosterior, progress: Progress): { beli
  *
  * @param scale factor for every unit: ones ask "what is most informative", a few non-zero ones "what separates these"
  */
-export function rankTests(posterior: CircuitPosterior, tests: readonly { offered: OfferedTest; outcomes: Outcomes }[], scale: Float64Array, progress: Progress): RankedTest[] {
+export function rankTests(
+  posterior: CircuitPosterior,
+  tests: readonly { offered: OfferedTest; outcomes: Outcomes }[],
+  scale: Float64Array,
+  progress: Progress,
+): RankedTest[] {
   const access = posterior.engine.circuit.circuit.access;
   return tests
     .map(({ offered, outcomes }): RankedTest => {

@@ -118,7 +118,10 @@ function isIntermittent(posterior: CircuitPosterior, unit: number): boolean {
 
 /** Probability that the circuit is sound and the value true but abnormal. */
 function outsideWeight(joint: JointPosterior): number {
-  return joint.circuits.reduce((sum, { engine, units }) => sum + engine.points.units.reduce((own, unit, at) => own + (unit.endsWith("/outside") ? (units[at] as number) : 0), 0), 0);
+  return joint.circuits.reduce(
+    (sum, { engine, units }) => sum + engine.points.units.reduce((own, unit, at) => own + (unit.endsWith("/outside") ? (units[at] as number) : 0), 0),
+    0,
+  );
 }
 
 /** Probability of all units that may hold a fault which shows only at times. */
@@ -206,7 +209,9 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
   const allTests = ranked.flatMap(({ posterior, tests }) => tests.map((test) => ({ posterior, test }))).sort((a, b) => b.test.score - a.test.score);
   const cheapest = allTests.find(({ test }) => test.gainBits > WORTH_BITS)?.test;
   const soundCircuit = best.posterior === null || (group[0] ?? "").endsWith("/outside");
-  const blocking = open.filter(({ unit, posterior, index }) => !(soundCircuit && (unit === "" || unit.endsWith("/outside") || isIntermittent(posterior, index))));
+  const blocking = open.filter(
+    ({ unit, posterior, index }) => !(soundCircuit && (unit === "" || unit.endsWith("/outside") || isIntermittent(posterior, index))),
+  );
   const sound = soundCircuit ? joint.healthy + outsideWeight(joint) : groupProbability;
   const risk = (1 - sound) * (soundCircuit ? MISSED_MINUTES : WRONG_MINUTES);
   const worthMore = cheapest !== undefined && risk > cheapest.minutes;
@@ -222,7 +227,9 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
     const clear = best.posterior !== null && open.every(({ unit }) => unit !== "");
     return clear ? "proven" : "nothing-found";
   }
-  const doubtful = slips.filter(({ probability }) => probability > DOUBTFUL).map(({ posterior, index, probability }) => doubtfulOf(posterior, index, probability, readings));
+  const doubtful = slips
+    .filter(({ probability }) => probability > DOUBTFUL)
+    .map(({ posterior, index, probability }) => doubtfulOf(posterior, index, probability, readings));
   const because = [...new Set(refuted.flatMap(({ by }) => by))].sort(byOrder(numbered));
   const units = joint.circuits
     .flatMap((posterior) => posterior.engine.points.units.map((unit, index) => ({ unit, probability: posterior.units[index] as number })).slice(1))

@@ -2,7 +2,7 @@ import { BadInput, type Circuit, type Expect, type Measurement, type Reading } f
 import { buildModel, type CircuitModel, type Model, statedWorld, type WorldValue } from "../circuit";
 import { type Fault, faultsOf, HEALTHY_PRIOR } from "../faults";
 import { isElectrical, logOhms, type Probe, probeOf } from "../instruments";
-import { type Columns, columnsOf, type Conditions, expectProbe, generateTests, type Procedure, procedureId, wordsOf } from "../tests";
+import { type Columns, type Conditions, columnsOf, expectProbe, generateTests, type Procedure, procedureId, wordsOf } from "../tests";
 import { type Evidence, type Observation, weigh } from "./evidence";
 import { layPoints, type Points } from "./points";
 import { type PredictionTable, TableBuilder } from "./tables";

@@ -205,7 +205,7 @@ export function weigh(observations: readonly Observation[], points: number, d: n
       const { observation } = numbers[i] as (typeof numbers)[number];
       const shown = observation.table.wordNames.length === 0 ? 0 : logNumeric(observation.table, point);
       const noise = observation.table.noise[point] as number;
-      const miss = ((weighted[i] as number) ** 2) / precision;
+      const miss = (weighted[i] as number) ** 2 / precision;
       conditional[i] = shown - 0.5 * (LOG_TWO_PI + Math.log(noise / precision) + miss);
       patterns.push(joint - (conditional[i] as number) + (otherwise[i] as number));
       patternMembers.push([i, -1]);

@@ -3,9 +3,9 @@ import { ohmsFromLog } from "../instruments";
 import { wordsOf } from "../tests";
 import { formatPercent, formatQuantity, formatWindow } from "../units";
 import type { RankedTest } from "./advice";
+import type { Outcomes } from "./outcomes";
 import type { CircuitPosterior } from "./posterior";
 import { titleIn } from "./reasons";
-import type { Outcomes } from "./outcomes";
 
 type Outcome = NextTest["outcomes"][number];
 
@@ -41,8 +41,22 @@ function regionsOf(posterior: CircuitPosterior, test: RankedTest, wordNames: rea
   if (axis.bins > 0 && low !== null && high !== null) {
     regions.push(
       { key: "low", label: `under ${formatQuantity(low, unit)}`, low: null, high: low, word: null, holds: (column) => number(column) && value(column) < low },
-      { key: "expected", label: formatWindow(low, high, unit), low, high, word: null, holds: (column) => number(column) && value(column) >= low && value(column) <= high },
-      { key: "high", label: `over ${formatQuantity(high, unit)}`, low: high, high: null, word: null, holds: (column) => number(column) && value(column) > high },
+      {
+        key: "expected",
+        label: formatWindow(low, high, unit),
+        low,
+        high,
+        word: null,
+        holds: (column) => number(column) && value(column) >= low && value(column) <= high,
+      },
+      {
+        key: "high",
+        label: `over ${formatQuantity(high, unit)}`,
+        low: high,
+        high: null,
+        word: null,
+        holds: (column) => number(column) && value(column) > high,
+      },
     );
   } else if (axis.bins > 0) {
     regions.push({ key: "low", label: "any number", low: null, high: null, word: null, holds: number });
@@ -90,7 +104,11 @@ export function nextTestOf(posterior: CircuitPosterior, test: RankedTest): NextT
         units: shares
           .slice(0, 3)
           .filter(({ mass }) => mass > 0.04 * total)
-          .map(({ unit, mass }) => ({ unit: units[unit] as string, title: titleIn(posterior, units[unit] as string), probability: Math.min(1, mass / Math.max(total, 1e-12)) })),
+          .map(({ unit, mass }) => ({
+            unit: units[unit] as string,
+            title: titleIn(posterior, units[unit] as string),
+            probability: Math.min(1, mass / Math.max(total, 1e-12)),
+          })),
       },
     ];
   });

@@ -55,7 +55,13 @@ function severitiesOf(fault: Fault, coarse: boolean): readonly Severity[] {
  * @param abnormal values that the "value is true" hypothesis stands for
  * @param outsideFactor how much likelier that hypothesis is made by what is known about the sensed quantity
  */
-export function layPoints(faults: readonly Fault[], healthyPrior: number, normal: readonly WorldValue[], abnormal: readonly WorldValue[], outsideFactor: number): Points {
+export function layPoints(
+  faults: readonly Fault[],
+  healthyPrior: number,
+  normal: readonly WorldValue[],
+  abnormal: readonly WorldValue[],
+  outsideFactor: number,
+): Points {
   const worlds = [...normal, ...abnormal];
   const share = (list: readonly WorldValue[]): number => list.reduce((sum, value) => sum + value.weight, 0);
   const [normalTotal, abnormalTotal] = [share(normal), share(abnormal)];

@@ -16,14 +16,20 @@ const FOR_RATIO = Math.log(2);
 const AGAINST_RATIO = Math.log(1 / 3);
 const LEAST_PROBABILITY = 5e-4;
 
-/** Readings that make a unit unlikely against the best one: each by itself, or all together where none does alone. */
+/**
+ * Readings that make a unit unlikely against the best one, the strongest first: each by itself, or all together where none
+ * does alone.
+ */
 export function refutedBy(posterior: CircuitPosterior, unit: number, best: number): string[] {
   const { observations, evidence, engine } = posterior;
-  const by = observations.filter((_, index) => {
-    const single = unitSingle(engine.points, evidence.single, observations.length, index);
-    return (single[unit] as number) - (single[best] as number) < 0.5 * REFUTED_LOG;
-  });
-  return (by.length > 0 ? by : observations).map(({ id }) => id);
+  const against = observations
+    .map(({ id }, index) => {
+      const single = unitSingle(engine.points, evidence.single, observations.length, index);
+      return { id, weight: (single[unit] as number) - (single[best] as number) };
+    })
+    .sort((a, b) => a.weight - b.weight);
+  const alone = against.filter(({ weight }) => weight < 0.5 * REFUTED_LOG);
+  return (alone.length > 0 ? alone : against).map(({ id }) => id);
 }
 
 /** Log weights of points before one reading was taken. */
@@ -70,22 +76,36 @@ export function suspectsOf(posterior: CircuitPosterior, readings: ReadonlyMap<st
       probability,
       for: observations.filter((_, index) => (ratios[index] as number) > FOR_RATIO).map(({ id }) => id),
       against: observations.filter((_, index) => (ratios[index] as number) < AGAINST_RATIO).map(({ id }) => id),
-      why: observations.length === 0 ? priorSentence(probability) : readingSentence(posterior, fault, strongest, ratios[strongest] as number, before[strongest] as Float64Array, readings),
+      why:
+        observations.length === 0
+          ? priorSentence(probability)
+          : readingSentence(posterior, fault, strongest, ratios[strongest] as number, before[strongest] as Float64Array, readings),
     };
   });
 }
 
 function priorSentence(probability: number): string {
-  return probability > 0.08 ? "Common in circuits of this kind; nothing has been measured yet." : "Possible in circuits of this kind; nothing has been measured yet.";
+  return probability > 0.08
+    ? "Common in circuits of this kind; nothing has been measured yet."
+    : "Possible in circuits of this kind; nothing has been measured yet.";
 }
 
-function readingSentence(posterior: CircuitPosterior, fault: number, index: number, ratio: number, before: Float64Array, readings: ReadonlyMap<string, Reading>): string {
+function readingSentence(
+  posterior: CircuitPosterior,
+  fault: number,
+  index: number,
+  ratio: number,
+  before: Float64Array,
+  readings: ReadonlyMap<string, Reading>,
+): string {
   const { engine, observations } = posterior;
   const observation = observations[index];
   const reading = observation === undefined ? undefined : readings.get(observation.id);
   if (observation === undefined || reading === undefined) return "";
   const top = Math.max(...before);
-  const predicted = predictedInterval(posterior, observation.table, (point) => (engine.points.fault[point] === fault ? Math.exp((before[point] as number) - top) + 1e-300 : 0));
+  const predicted = predictedInterval(posterior, observation.table, (point) =>
+    engine.points.fault[point] === fault ? Math.exp((before[point] as number) - top) + 1e-300 : 0,
+  );
   if (predicted === null) return "";
   const value = describeValue(reading, shownUnit(observation.table));
   const says = describePredicted(predicted, observation.table);
@@ -109,7 +129,13 @@ export function doubtfulOf(posterior: CircuitPosterior, index: number, probabili
   const placed = fault === null || variant === undefined ? [] : [{ fault, variant, severity: points.severity[point] as number }];
   const slip = nameSlip(engine, reading, expectedNumber(posterior, index, point), placed, world);
   const value = describeValue(reading, shownUnit(observation.table));
-  return { reading: observation.id, probability: Math.min(1, probability), slip: slip.slip, suggested: slip.suggested, why: `${value} does not fit the other readings. ${slip.why}` };
+  return {
+    reading: observation.id,
+    probability: Math.min(1, probability),
+    slip: slip.slip,
+    suggested: slip.suggested,
+    why: `${value} does not fit the other readings. ${slip.why}`,
+  };
 }
 
 /** What the best remaining point predicts for a reading, in the reading's own unit; null where it predicts a word. */

@@ -1,5 +1,5 @@
 import { parsePoint, printPoint, type Reading } from "@fox-lamp/language";
-import { type PlacedFault } from "../faults";
+import type { PlacedFault } from "../faults";
 import { simulateReading } from "../instruments";
 import { pinWord } from "../tests";
 import { formatQuantity } from "../units";
@@ -69,7 +69,13 @@ export function nameSlip(engine: CircuitEngine, reading: Reading, expected: numb
   return { slip: "unexplained", why: `No fault known here explains it together with the other readings.${usual}`, suggested: null };
 }
 
-function neighbourOf(engine: CircuitEngine, reading: Reading, value: number, unit: string, asNumber: (variant: Partial<Reading>) => number | null): Slip | null {
+function neighbourOf(
+  engine: CircuitEngine,
+  reading: Reading,
+  value: number,
+  unit: string,
+  asNumber: (variant: Partial<Reading>) => number | null,
+): Slip | null {
   if (reading.meter === "scan") return null;
   for (const lead of ["red", "black"] as const) {
     const text = reading[lead];

@@ -33,7 +33,14 @@ export function describeValue(reading: Reading, unit: string): string {
   return `${formatQuantity(value.min, unit)} to ${formatQuantity(value.max, unit)}`;
 }
 
-const STAGE_WORDS: Readonly<Record<string, string>> = { ref: "reference", gnd: "low reference", pull: "pull-up", input: "input", driver: "driver", bias: "bias" };
+const STAGE_WORDS: Readonly<Record<string, string>> = {
+  ref: "reference",
+  gnd: "low reference",
+  pull: "pull-up",
+  input: "input",
+  driver: "driver",
+  bias: "bias",
+};
 
 /** A repair unit as people say it: `ect/contact:sig@sensor` is "signal contact at the sensor". */
 export function unitTitle(unit: string, part = "sensor"): string {

@@ -1,5 +1,5 @@
 import type { Pin } from "@fox-lamp/language";
-import { type Assignment, type CircuitModel, type Model, type PinPath, type SeverityScale } from "../circuit";
+import type { Assignment, CircuitModel, Model, PinPath, SeverityScale } from "../circuit";
 import { nodesOf, OPEN_OHMS } from "../network";
 import type { Fault, FaultEffect, FaultVariant } from "./fault";
 import { materialOhms } from "./material";
@@ -33,7 +33,8 @@ function wireFaults(model: Model, circuit: CircuitModel, path: PinPath): Draft[]
   const make = (kind: string, title: string, element: (section: number) => string, span: Ohms | null): Draft[] => {
     const build = (ohms: number, _world: number, variant: FaultVariant): FaultEffect =>
       effect([{ element: element(variant.section), field: "ohms", value: ohms }]);
-    const material = span === null ? null : materialOhms(model, circuit, span, span === SERIES_OHMS, (ohms, world) => build(ohms, world, variants[0] as FaultVariant));
+    const material =
+      span === null ? null : materialOhms(model, circuit, span, span === SERIES_OHMS, (ohms, world) => build(ohms, world, variants[0] as FaultVariant));
     const range = material ?? span;
     const severity: SeverityScale = range === null ? null : { key: "ohms", ...range };
     const shape = range === null ? (_: number, world: number, variant: FaultVariant) => build(OPEN_OHMS, world, variant) : build;
@@ -73,7 +74,16 @@ function contactFaults(model: Model, circuit: CircuitModel, path: PinPath): Draf
     const range = material ?? SERIES_OHMS;
     const base = { unit, circuit: circuit.id, during: null, variants: ONE_WAY, matters: material !== null };
     const drafts: Draft[] = [
-      { ...base, id: `${unit}/open`, kind: "open", title: `${path.pin} contact ${where} open`, severity: null, weight: priorWeight(local, "open"), matters: true, effect: () => set(OPEN_OHMS) },
+      {
+        ...base,
+        id: `${unit}/open`,
+        kind: "open",
+        title: `${path.pin} contact ${where} open`,
+        severity: null,
+        weight: priorWeight(local, "open"),
+        matters: true,
+        effect: () => set(OPEN_OHMS),
+      },
     ];
     drafts.push({
       ...base,
@@ -128,12 +138,26 @@ function trueValue(circuit: CircuitModel): Draft[] {
   const title = "The value is true; the cause lies outside the circuit";
   if (circuit.built.world.abnormal.length === 0) return [];
   return [
-    { id: `${unit}/true-value`, unit, circuit: circuit.id, kind: "true-value", title, severity: null, weight: priorWeight("outside", "true-value"), matters: true, variants: ONE_WAY, during: null, effect: () => effect([]) },
+    {
+      id: `${unit}/true-value`,
+      unit,
+      circuit: circuit.id,
+      kind: "true-value",
+      title,
+      severity: null,
+      weight: priorWeight("outside", "true-value"),
+      matters: true,
+      variants: ONE_WAY,
+      during: null,
+      effect: () => effect([]),
+    },
   ];
 }
 
 function carFaults(model: Model): Draft[] {
-  const engineUsed = model.network.elements.some((element) => element.id !== "car/ground:engine" && !element.id.includes("/short") && nodesOf(element).includes("engine"));
+  const engineUsed = model.network.elements.some(
+    (element) => element.id !== "car/ground:engine" && !element.id.includes("/short") && nodesOf(element).includes("engine"),
+  );
   const draft = (unit: string, kind: string, title: string, severity: SeverityScale, change: (severity: number) => Assignment): Draft => ({
     id: `car/${unit}/${kind}`,
     unit: `car/${unit}`,
@@ -148,9 +172,24 @@ function carFaults(model: Model): Draft[] {
     effect: (value) => effect([change(value)]),
   });
   return [
-    draft("battery", "weak", "Battery weak", { key: "severity", low: 0.1, high: 1 }, (severity) => ({ element: "car/battery", field: "volts", value: 11.6 - 4.5 * severity })),
-    draft("ground:chassis", "dirty", "Chassis ground dirty", { key: "ohms", low: 0.3, high: 8 }, (ohms) => ({ element: "car/ground:chassis", field: "ohms", value: ohms })),
-    { ...draft("ground:engine", "dirty", "Engine ground dirty", { key: "ohms", low: 0.3, high: 8 }, (ohms) => ({ element: "car/ground:engine", field: "ohms", value: ohms })), matters: engineUsed },
+    draft("battery", "weak", "Battery weak", { key: "severity", low: 0.1, high: 1 }, (severity) => ({
+      element: "car/battery",
+      field: "volts",
+      value: 11.6 - 4.5 * severity,
+    })),
+    draft("ground:chassis", "dirty", "Chassis ground dirty", { key: "ohms", low: 0.3, high: 8 }, (ohms) => ({
+      element: "car/ground:chassis",
+      field: "ohms",
+      value: ohms,
+    })),
+    {
+      ...draft("ground:engine", "dirty", "Engine ground dirty", { key: "ohms", low: 0.3, high: 8 }, (ohms) => ({
+        element: "car/ground:engine",
+        field: "ohms",
+        value: ohms,
+      })),
+      matters: engineUsed,
+    },
   ];
 }
 

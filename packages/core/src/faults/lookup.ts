@@ -34,15 +34,18 @@ export function placeFault(model: Model, faults: readonly Fault[], reference: Fa
   }
   const scale = fault.severity;
   if (reference.ohms !== undefined && scale?.key !== "ohms") {
-    throw new BadInput({ code: "fault:severity", where: `${where}.ohms`, message: `${fault.id} has no ohms; expected ${scale === null ? "no severity" : "severity from 0 to 1"}` });
+    throw new BadInput({
+      code: "fault:severity",
+      where: `${where}.ohms`,
+      message: `${fault.id} has no ohms; expected ${scale === null ? "no severity" : "severity from 0 to 1"}`,
+    });
   }
   if (reference.severity !== undefined && scale?.key === "ohms") {
     throw new BadInput({ code: "fault:severity", where: `${where}.severity`, message: `${fault.id} is measured in ohms; expected ohms` });
   }
   const direction = reference["direction"] === -1 ? -1 : 1;
   const section = typeof reference["section"] === "number" ? reference["section"] : 0;
-  const variant =
-    fault.variants.find((candidate) => candidate.direction === direction && candidate.section === section) ?? (fault.variants[0] as FaultVariant);
+  const variant = fault.variants.find((candidate) => candidate.direction === direction && candidate.section === section) ?? (fault.variants[0] as FaultVariant);
   return { fault, severity: reference.ohms ?? reference.severity ?? middleSeverity(scale), variant };
 }
 

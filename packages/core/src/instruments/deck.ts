@@ -1,14 +1,31 @@
 import { BadInput, type Measurement } from "@fox-lamp/language";
 import type { Model } from "../circuit";
-import type { PlacedFault } from "../faults";
-import { type Element, spiceDeck, spiceNode } from "../network";
 import { TEST_LAMP } from "../circuit";
+import type { PlacedFault } from "../faults";
+import { type Element, spiceDeck, spiceNode, type Values } from "../network";
 import { METER_OHMS } from "./meters";
 import { probeOf } from "./probe";
 import { solveSetup } from "./simulate";
 
 /** Test current of the ohmmeter in a deck, amps. */
 const TEST_AMPS = 1e-6;
+
+/** An element with the numbers it has in the faulty setup; a lamp keeps its law. */
+function settledElement(element: Element, values: Values, index: number): Element {
+  const ohms = values.ohms[index] as number;
+  const volts = values.volts[index] as number;
+  switch (element.kind) {
+    case "resistor":
+      return { ...element, ohms };
+    case "source":
+    case "regulator":
+      return { ...element, ohms, volts };
+    case "amplifier":
+      return { ...element, ohms, volts, gain: values.gain[index] as number };
+    case "lamp":
+      return element;
+  }
+}
 
 /**
  * A measurement on a faulty circuit as a SPICE deck: the same elements, the meter's own resistance included.
@@ -19,24 +36,14 @@ const TEST_AMPS = 1e-6;
 export function measurementDeck(model: Model, measurement: Measurement, faults: readonly PlacedFault[], where: string): string {
   const probe = probeOf(model, measurement, where);
   if (probe === null || probe.kind === "look") {
-    throw new BadInput({ code: "netlist:meter", where: `${where}.meter`, message: `"${measurement.meter}" has no circuit to solve; expected volts-dc, ohms, continuity, lamp or scan` });
+    throw new BadInput({
+      code: "netlist:meter",
+      where: `${where}.meter`,
+      message: `"${measurement.meter}" has no circuit to solve; expected volts-dc, ohms, continuity, lamp or scan`,
+    });
   }
   const { prepared, solution } = solveSetup(model, probe, faults);
-  const { net, values } = { net: prepared.net, values: solution.values };
-  const elements: Element[] = net.elements.map((element, index) => {
-    const ohms = values.ohms[index] as number;
-    switch (element.kind) {
-      case "resistor":
-        return { ...element, ohms };
-      case "source":
-      case "regulator":
-        return { ...element, ohms, volts: values.volts[index] as number };
-      case "amplifier":
-        return { ...element, ohms, volts: values.volts[index] as number, gain: values.gain[index] as number };
-      case "lamp":
-        return element;
-    }
-  });
+  const elements = prepared.net.elements.map((element, index) => settledElement(element, solution.values, index));
   const [red, black] = [spiceNode(probe.red), spiceNode(probe.black)];
   const comments = [`* red=${red} black=${black}`];
   switch (probe.meter) {

@@ -43,7 +43,11 @@ export function probeOf(model: Model, measurement: Measurement, where: string): 
     const node = resolvePoint(model, measurement.red.includes("@") ? measurement.red : `${measurement.red}@module`, circuit.id, `${where}.red`);
     const pin = /:([^:@]+)@/u.exec(node)?.[1];
     if (pin === undefined) {
-      throw new BadInput({ code: "probe:scan-pin", where: `${where}.red`, message: `"${measurement.red}" is not a pin the module watches; expected one such as sig@module` });
+      throw new BadInput({
+        code: "probe:scan-pin",
+        where: `${where}.red`,
+        message: `"${measurement.red}" is not a pin the module watches; expected one such as sig@module`,
+      });
     }
     const unit = measurement.unit === undefined || measurement.unit === "V" ? null : measurement.unit;
     const { world } = circuit.built;

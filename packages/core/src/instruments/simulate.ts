@@ -49,7 +49,13 @@ export function scanValue(probe: Extract<Probe, { kind: "electrical" }>, volts: 
  * @returns the shown value; null for a meter that says nothing here, or a look
  * @throws BadInput for points, circuits or connectors that do not exist
  */
-export function simulateReading(model: Model, measurement: Measurement, faults: readonly PlacedFault[], where: string, worlds?: ReadonlyMap<string, number>): Value | null {
+export function simulateReading(
+  model: Model,
+  measurement: Measurement,
+  faults: readonly PlacedFault[],
+  where: string,
+  worlds?: ReadonlyMap<string, number>,
+): Value | null {
   const probe = probeOf(model, measurement, where);
   if (probe === null || probe.kind === "look") return null;
   const { solution, scanVolts } = solveSetup(model, probe, faults, worlds);

@@ -37,7 +37,10 @@ export function takeApart(file: JobFile, maker: EntryMaker): TakenApart {
     drafts.push({ kind: "reading", body: { reading, ...minutes } });
   }
   for (const decision of file.decisions ?? []) {
-    drafts.push({ kind: "decision", body: typeof decision === "object" && decision !== null && "decision" in decision ? (decision as { decision: string }) : { decision: textOf(decision) } });
+    drafts.push({
+      kind: "decision",
+      body: typeof decision === "object" && decision !== null && "decision" in decision ? (decision as { decision: string }) : { decision: textOf(decision) },
+    });
   }
   for (const repair of file.repairs ?? []) drafts.push({ kind: "repair", body: { text: textOf(repair) } });
   for (const verification of file.verifications ?? []) drafts.push({ kind: "verification", body: { text: textOf(verification) } });

@@ -34,7 +34,8 @@ type Timed = Pick<Entry, "id" | "at" | "by" | "kind" | "body"> & { readonly seq?
  * time-ordered ids; retracted and replaced entries are left out. Readings are named r1, r2 ... in the order they were taken.
  */
 export function foldJob(entries: readonly Timed[]): JobState {
-  const sorted = [...entries].sort((a, b) => (a.seq ?? Number.POSITIVE_INFINITY) - (b.seq ?? Number.POSITIVE_INFINITY) || (a.id < b.id ? -1 : 1)) as (Timed & Entry)[];
+  const sorted = [...entries].sort((a, b) => (a.seq ?? Number.POSITIVE_INFINITY) - (b.seq ?? Number.POSITIVE_INFINITY) || (a.id < b.id ? -1 : 1)) as (Timed &
+    Entry)[];
   const gone = new Set<string>();
   for (const entry of sorted) {
     if (entry.kind === "retraction") gone.add(entry.body.entry);
@@ -102,7 +103,10 @@ export function foldJob(entries: readonly Timed[]): JobState {
 }
 
 /** The part of a job the diagnosis is computed from. */
-export function diagnosedPart(job: { circuits: Circuit[]; bench: Instrument[] | null }, state: JobState): { circuits: Circuit[]; readings: Reading[]; skipped: string[]; bench?: Instrument[]; conditions: Conditions } {
+export function diagnosedPart(
+  job: { circuits: Circuit[]; bench: Instrument[] | null },
+  state: JobState,
+): { circuits: Circuit[]; readings: Reading[]; skipped: string[]; bench?: Instrument[]; conditions: Conditions } {
   return {
     circuits: job.circuits,
     readings: state.readings.map(({ reading }) => reading),

@@ -1,6 +1,6 @@
 import { copyValues } from "./compile";
 import type { Edit } from "./elements";
-import { portOhms, settledLampOhms, type Solution, solveNetwork, voltsBetween, withEdits } from "./solve";
+import { portOhms, type Solution, settledLampOhms, solveNetwork, voltsBetween, withEdits } from "./solve";
 import { type Piece, pieceOf, regimeFor } from "./stamp";
 
 /**
@@ -102,7 +102,7 @@ export function prepareEdits(base: Solution): EditRoom {
   const regimesHold = (): boolean =>
     regulators.every((element) => {
       const across = voltsBetween(room.volts, net.a[element] as number, net.b[element] as number);
-      return regimeFor(net, room.values, element, across) === room.regimes[element];
+      return regimeFor(net, room.values, element, across, room.regimes[element] as number) === room.regimes[element];
     });
 
   return {

@@ -53,7 +53,7 @@ function settleRegulators(net: CompiledNetwork, values: Values, regimes: Uint8Ar
   for (let element = 0; element < net.elements.length; element += 1) {
     if (net.elements[element]?.kind !== "regulator") continue;
     const across = voltsBetween(volts, net.a[element] as number, net.b[element] as number);
-    const regime = regimeFor(net, values, element, across);
+    const regime = regimeFor(net, values, element, across, regimes[element] as number);
     if (regime === regimes[element]) continue;
     regimes[element] = regime;
     moved = true;

@@ -4,7 +4,12 @@ import { LIMIT_OHMS } from "./stamp";
 
 /** SPICE names: letters, digits and underscores; the datum is node 0. */
 function deckNode(node: string): string {
-  return node === DATUM ? "0" : `n_${node.replace(/\+/gu, "p").replace(/-/gu, "m").replace(/[^A-Za-z0-9]/gu, "_")}`;
+  return node === DATUM
+    ? "0"
+    : `n_${node
+        .replace(/\+/gu, "p")
+        .replace(/-/gu, "m")
+        .replace(/[^A-Za-z0-9]/gu, "_")}`;
 }
 
 function cards(element: Element, index: number): readonly string[] {
@@ -16,11 +21,7 @@ function cards(element: Element, index: number): readonly string[] {
     case "source":
       return [`V${name} x${name} ${b} DC ${element.volts}`, `R${name} x${name} ${a} ${element.ohms}`];
     case "amplifier":
-      return [
-        `E${name} x${name} y${name} ${p} ${q} ${element.gain}`,
-        `V${name} y${name} ${b} DC ${element.volts}`,
-        `R${name} x${name} ${a} ${element.ohms}`,
-      ];
+      return [`E${name} x${name} y${name} ${p} ${q} ${element.gain}`, `V${name} y${name} ${b} DC ${element.volts}`, `R${name} x${name} ${a} ${element.ohms}`];
     case "regulator": {
       const across = `v(${a},${b})`.replace(",0)", ")");
       const regulated = `(${element.volts}-${across})/${element.ohms}`;

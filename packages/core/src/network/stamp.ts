@@ -36,14 +36,18 @@ export function pieceOf(net: CompiledNetwork, values: Values, element: number, r
   }
 }
 
-/** The regime a regulator should be in for the voltage across it. */
-export function regimeFor(net: CompiledNetwork, values: Values, element: number, across: number): number {
+/**
+ * The regime a regulator should try next for the voltage across it. From either end it goes through constant voltage first:
+ * jumping straight between limit and back-fed can go round for ever while the answer lies in between.
+ */
+export function regimeFor(net: CompiledNetwork, values: Values, element: number, across: number, now: number): number {
   const regulator = net.elements[element];
   if (regulator?.kind !== "regulator") return CONSTANT_VOLTAGE;
   const volts = values.volts[element] as number;
   const ohms = values.ohms[element] as number;
-  if (across > volts + 1e-9) return BACK_FED;
-  return (volts - across) / ohms > regulator.limitAmps * (1 + 1e-9) ? CURRENT_LIMIT : CONSTANT_VOLTAGE;
+  if (across > volts + 1e-9) return now === CURRENT_LIMIT ? CONSTANT_VOLTAGE : BACK_FED;
+  if ((volts - across) / ohms > regulator.limitAmps * (1 + 1e-9)) return now === BACK_FED ? CONSTANT_VOLTAGE : CURRENT_LIMIT;
+  return CONSTANT_VOLTAGE;
 }
 
 /** Fills matrix (n x n, row-major) and right side from the elements' pieces. */

@@ -1,10 +1,23 @@
 import type { Measurement, Value } from "@fox-lamp/language";
 import { type Assignment, buildModel, type CircuitModel, type Model, statedWorld } from "../circuit";
+import { findingProbabilities } from "../diagnosis";
 import { type Fault, type FaultVariant, faultsOf, type PlacedFault, QUIET_SHARE, showsIn } from "../faults";
-import { BEEP_OHMS, lampShare, lampWord, logOhmsSigma, portOfProbe, probeOf, SCAN_SIGMA_VOLTS, scanValue, shownOhms, shownVolts, solveSetup, voltsSigma } from "../instruments";
+import {
+  BEEP_OHMS,
+  lampShare,
+  lampWord,
+  logOhmsSigma,
+  portOfProbe,
+  probeOf,
+  SCAN_SIGMA_VOLTS,
+  scanValue,
+  shownOhms,
+  shownVolts,
+  solveSetup,
+  voltsSigma,
+} from "../instruments";
 import { voltsBetween } from "../network";
 import type { Random } from "../numeric";
-import { findingProbabilities } from "../diagnosis";
 
 /** The fault hidden in a practice car; null when nothing is wrong. */
 export interface HiddenFault {
@@ -40,7 +53,8 @@ function disturbedModel(base: Model, random: Random): Model {
   const { network } = base;
   const values = { ohms: network.values.ohms.slice(), volts: network.values.volts.slice(), gain: network.values.gain.slice() };
   network.elements.forEach((element, index) => {
-    const contact = element.id.includes("/contact:") || element.id.includes("/wire:") || element.id.startsWith("car/ground") || element.id.endsWith("/low-side");
+    const contact =
+      element.id.includes("/contact:") || element.id.includes("/wire:") || element.id.startsWith("car/ground") || element.id.endsWith("/low-side");
     if (contact) values.ohms[index] = (values.ohms[index] as number) * Math.exp(0.7 * random.normal());
   });
   const circuits = base.circuits.map((circuit): CircuitModel => {

@@ -58,7 +58,14 @@ function slip(measurement: Measurement, value: Value, car: HiddenCar, random: Ra
 }
 
 function take(car: HiddenCar, test: NextTest, id: string, blunders: number, random: Random): Reading {
-  const measurement: Measurement = { id, circuit: test.circuit, meter: test.meter, red: test.red, ...(test.black === null ? {} : { black: test.black }), setup: test.setup };
+  const measurement: Measurement = {
+    id,
+    circuit: test.circuit,
+    meter: test.meter,
+    red: test.red,
+    ...(test.black === null ? {} : { black: test.black }),
+    setup: test.setup,
+  };
   const shown = car.read(measurement);
   const value = random.uniform() < blunders ? slip(measurement, shown, car, random) : shown;
   return { ...measurement, value };
@@ -74,7 +81,14 @@ function statedFirst(circuit: CircuitModel, car: HiddenCar, reading: Reading): R
 /** Follows the advice on one hidden car until a verdict, or until nothing useful is left. */
 function solveOne(circuit: Circuit, car: HiddenCar, options: TrialOptions, random: Random, cache: EngineCache, times: number[]): Omit<TrialJob, "family"> {
   const model = buildModel([circuit]).circuits[0] as CircuitModel;
-  const first: Reading = statedFirst(model, car, { id: "r0", circuit: circuit.id, meter: "scan", red: `${model.family.pins.find((pin) => pin.startsWith("sig")) ?? "sig"}@module`, value: 0, setup: firstSetup(model) });
+  const first: Reading = statedFirst(model, car, {
+    id: "r0",
+    circuit: circuit.id,
+    meter: "scan",
+    red: `${model.family.pins.find((pin) => pin.startsWith("sig")) ?? "sig"}@module`,
+    value: 0,
+    setup: firstSetup(model),
+  });
   const readings: Reading[] = [{ ...first, value: car.read(first) }];
   const repeated = new Set<string>();
   let minutes = 0.5;
@@ -98,7 +112,14 @@ function solveOne(circuit: Circuit, car: HiddenCar, options: TrialOptions, rando
     diagnosis = diagnoseTimed({ circuits: [circuit], readings }, options, cache, times);
   }
   const truth = car.hidden?.fault.unit ?? NOTHING;
-  return { truth: car.hidden?.fault.id ?? NOTHING, severity: car.hidden?.severity ?? 0, outcome: judge(diagnosis, truth), verdict: diagnosis.verdict, readings, minutes };
+  return {
+    truth: car.hidden?.fault.id ?? NOTHING,
+    severity: car.hidden?.severity ?? 0,
+    outcome: judge(diagnosis, truth),
+    verdict: diagnosis.verdict,
+    readings,
+    minutes,
+  };
 }
 
 function firstSetup(circuit: CircuitModel): NonNullable<Reading["setup"]> {
@@ -135,7 +156,8 @@ export function runTrial(options: TrialOptions, onJob: (job: TrialJob) => void =
     onJob(job);
   }
   const count = (outcome: TrialJob["outcome"]): number => solved.filter((job) => job.outcome === outcome).length;
-  const mean = (of: (job: TrialJob) => number): number => (solved.length === 0 ? 0 : Number((solved.reduce((sum, job) => sum + of(job), 0) / solved.length).toFixed(3)));
+  const mean = (of: (job: TrialJob) => number): number =>
+    solved.length === 0 ? 0 : Number((solved.reduce((sum, job) => sum + of(job), 0) / solved.length).toFixed(3));
   const proven = solved.filter(({ verdict }) => verdict.status === "proven");
   return {
     jobs: solved.length,
@@ -161,6 +183,12 @@ function calibrate(jobs: readonly TrialJob[]): TrialResult["calibration"] {
     const right = members.filter(({ verdict, truth }) =>
       truth === NOTHING ? verdict.unit === null : verdict.unit === unitOf(truth) || verdict.group.includes(unitOf(truth)),
     ).length;
-    return [{ said: Number((members.reduce((sum, { verdict }) => sum + verdict.probability, 0) / members.length).toFixed(4)), was: Number((right / members.length).toFixed(4)), n: members.length }];
+    return [
+      {
+        said: Number((members.reduce((sum, { verdict }) => sum + verdict.probability, 0) / members.length).toFixed(4)),
+        was: Number((right / members.length).toFixed(4)),
+        n: members.length,
+      },
+    ];
   });
 }

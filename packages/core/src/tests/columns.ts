@@ -44,7 +44,12 @@ export function columnsOf(model: Model, circuit: CircuitModel): Columns {
   const tolerances: ColumnTarget[][] = [
     [{ element: at("car/battery"), field: "volts", sigma: BATTERY_SIGMA_VOLTS }],
     [...connections, own("low-side")].map((element) => ohms(element, CONTACT_SIGMA)),
-    [ohms(at("car/ground:engine"), GROUND_SIGMA), ohms(at("car/ground:chassis"), GROUND_SIGMA), ohms(at("car/module-ground"), GROUND_SIGMA), ohms(at("car/module-load"), LOAD_SIGMA)],
+    [
+      ohms(at("car/ground:engine"), GROUND_SIGMA),
+      ohms(at("car/ground:chassis"), GROUND_SIGMA),
+      ohms(at("car/module-ground"), GROUND_SIGMA),
+      ohms(at("car/module-load"), LOAD_SIGMA),
+    ],
     ...circuit.built.tolerances.map((tolerance) =>
       tolerance.targets.map((target): ColumnTarget => ({ element: own(target.element), field: target.field, sigma: target.sigma })),
     ),

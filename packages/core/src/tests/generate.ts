@@ -1,7 +1,7 @@
 import type { Instrument, Pin, Setup, Truth } from "@fox-lamp/language";
 import type { CircuitModel } from "../circuit";
 import { type Procedure, procedureId } from "./procedure";
-import { CAUTIONS, pinWord, PROVES, placeWord } from "./wording";
+import { CAUTIONS, PROVES, pinWord, placeWord } from "./wording";
 
 /** What is known independently of the circuit while the tests are done, by quantity. */
 export type Conditions = Pick<Truth, "temperature" | "pressure" | "position">;
@@ -63,7 +63,15 @@ export function generateTests(circuit: CircuitModel, conditions: Conditions = {}
     proves: PROVES.scan,
     ...extra,
   });
-  const volts = (technique: Draft["technique"], title: string, red: string, black: string, setup: Setup, reach: readonly string[], extra: Partial<Draft> = {}): Draft => ({
+  const volts = (
+    technique: Draft["technique"],
+    title: string,
+    red: string,
+    black: string,
+    setup: Setup,
+    reach: readonly string[],
+    extra: Partial<Draft> = {},
+  ): Draft => ({
     technique,
     title,
     meter: "volts-dc",
@@ -87,17 +95,22 @@ export function generateTests(circuit: CircuitModel, conditions: Conditions = {}
   }
   for (const place of ["sensor", ...circuit.inline, "module"]) {
     drafts.push(
-      scan({ ...plain, stimulus: { kind: "wiggle", at: place } }, `Module's value while the ${place === "sensor" || place === "module" ? `${place} connector` : place} is moved`, {
-        technique: "T8",
-        reach: [place],
-        minutes: 1.2,
-        proves: PROVES.wiggle,
-      }),
+      scan(
+        { ...plain, stimulus: { kind: "wiggle", at: place } },
+        `Module's value while the ${place === "sensor" || place === "module" ? `${place} connector` : place} is moved`,
+        {
+          technique: "T8",
+          reach: [place],
+          minutes: 1.2,
+          proves: PROVES.wiggle,
+        },
+      ),
     );
     if (ground) drafts.push(volts("T4", `Ground drop ${placeWord(place)}, working`, `${ground}@${place}`, "bat-", plain, [place], { proves: PROVES.ground }));
     if (reference) {
       drafts.push(volts("T2", `Reference ${placeWord(place)} against battery negative`, `${reference}@${place}`, "bat-", plain, [place]));
-      if (ground) drafts.push(volts("T2", `Reference to ground ${placeWord(place)}, both at once`, `${reference}@${place}`, `${ground}@${place}`, plain, [place]));
+      if (ground)
+        drafts.push(volts("T2", `Reference to ground ${placeWord(place)}, both at once`, `${reference}@${place}`, `${ground}@${place}`, plain, [place]));
     }
   }
   for (const pin of pins) {
@@ -105,7 +118,9 @@ export function generateTests(circuit: CircuitModel, conditions: Conditions = {}
     places.slice(1).forEach((place, index) => {
       const from = places[index] ?? "module";
       const [red, black] = pin === ground ? [`${pin}@${place}`, `${pin}@${from}`] : [`${pin}@${from}`, `${pin}@${place}`];
-      drafts.push(volts("T14", `Drop along the ${pinWord(pin)} wire, ${from} to ${place}`, red, black, plain, [from, place], { proves: PROVES.drop, minutes: 1 }));
+      drafts.push(
+        volts("T14", `Drop along the ${pinWord(pin)} wire, ${from} to ${place}`, red, black, plain, [from, place], { proves: PROVES.drop, minutes: 1 }),
+      );
     });
   }
   drafts.push(volts("T2", "Battery, key on", "bat+", "bat-", {}, [], { minutes: 0.4, proves: PROVES.battery }));
@@ -131,12 +146,20 @@ export function generateTests(circuit: CircuitModel, conditions: Conditions = {}
       cautions: [CAUTIONS.lamp],
     });
     drafts.push(
-      volts("T2", "Ground drop while the test lamp loads it", `${ground}@sensor`, "bat-", { ...unplugged, add: [{ kind: "lamp", from: "bat+", to: `${ground}@sensor` }] }, ["sensor"], {
-        needs: ["meter", "lamp"],
-        minutes: 1.2,
-        proves: PROVES.loaded,
-        cautions: [CAUTIONS.lamp],
-      }),
+      volts(
+        "T2",
+        "Ground drop while the test lamp loads it",
+        `${ground}@sensor`,
+        "bat-",
+        { ...unplugged, add: [{ kind: "lamp", from: "bat+", to: `${ground}@sensor` }] },
+        ["sensor"],
+        {
+          needs: ["meter", "lamp"],
+          minutes: 1.2,
+          proves: PROVES.loaded,
+          cautions: [CAUTIONS.lamp],
+        },
+      ),
     );
     for (const [kind, ohms, minutes] of [
       ["jumper", undefined, 1],
@@ -160,7 +183,11 @@ export function generateTests(circuit: CircuitModel, conditions: Conditions = {}
   if (reference) {
     drafts.push(volts("T2", "Reference at the unplugged connector", `${reference}@sensor`, "bat-", unplugged, ["sensor"], { proves: PROVES.noLoad }));
     if (ground) {
-      drafts.push(volts("T2", "Reference to ground at the unplugged connector", `${reference}@sensor`, `${ground}@sensor`, unplugged, ["sensor"], { proves: PROVES.noLoad }));
+      drafts.push(
+        volts("T2", "Reference to ground at the unplugged connector", `${reference}@sensor`, `${ground}@sensor`, unplugged, ["sensor"], {
+          proves: PROVES.noLoad,
+        }),
+      );
       drafts.push(
         volts(
           "T2",
@@ -174,15 +201,19 @@ export function generateTests(circuit: CircuitModel, conditions: Conditions = {}
       );
     }
     drafts.push(
-      scan({ ...unplugged, add: [{ kind: "resistor", from: `${reference}@sensor`, to: `${signal}@sensor`, ohms: SUBSTITUTE_OHMS }] }, `Module's value with ${SUBSTITUTE_OHMS} ohm from reference to signal`, {
-        technique: "T6",
-        opens: ["sensor"],
-        reach: ["sensor"],
-        needs: ["scan", "resistor"],
-        minutes: 1,
-        proves: PROVES.bypass,
-        cautions: [CAUTIONS.jumper],
-      }),
+      scan(
+        { ...unplugged, add: [{ kind: "resistor", from: `${reference}@sensor`, to: `${signal}@sensor`, ohms: SUBSTITUTE_OHMS }] },
+        `Module's value with ${SUBSTITUTE_OHMS} ohm from reference to signal`,
+        {
+          technique: "T6",
+          opens: ["sensor"],
+          reach: ["sensor"],
+          needs: ["scan", "resistor"],
+          minutes: 1,
+          proves: PROVES.bypass,
+          cautions: [CAUTIONS.jumper],
+        },
+      ),
     );
   }
 
@@ -204,7 +235,16 @@ export function generateTests(circuit: CircuitModel, conditions: Conditions = {}
   for (const [red, black] of circuit.built.partOhms) {
     for (const { truth } of circuit.built.world.quantity === "position" && red === signal ? cases : [{ truth: rest?.truth }]) {
       const position = truth?.position === undefined ? "" : truth.position > 50 ? ", held open" : ", released";
-      drafts.push(ohms(`Resistance of the ${part}, ${pinWord(red)} to ${pinWord(black)}${position}`, `${red}@part`, `${black}@part`, truth ? { ...off, truth } : off, ["sensor"], PROVES.partOhms));
+      drafts.push(
+        ohms(
+          `Resistance of the ${part}, ${pinWord(red)} to ${pinWord(black)}${position}`,
+          `${red}@part`,
+          `${black}@part`,
+          truth ? { ...off, truth } : off,
+          ["sensor"],
+          PROVES.partOhms,
+        ),
+      );
     }
   }
   const both: Setup = { key: "off", open: ["sensor", "module"] };
@@ -215,7 +255,11 @@ export function generateTests(circuit: CircuitModel, conditions: Conditions = {}
     for (const other of pins.slice(pins.indexOf(pin) + 1)) {
       drafts.push(ohms(`${pinWord(pin, true)} wire to ${pinWord(other)} wire`, `${pin}@sensor`, `${other}@sensor`, both, ends, PROVES.insulation));
     }
-    drafts.push(volts("T7", `Voltage left on the ${pinWord(pin)} wire, both ends open`, `${pin}@sensor`, "bat-", { open: ["sensor", "module"] }, ends, { proves: PROVES.insulation }));
+    drafts.push(
+      volts("T7", `Voltage left on the ${pinWord(pin)} wire, both ends open`, `${pin}@sensor`, "bat-", { open: ["sensor", "module"] }, ends, {
+        proves: PROVES.insulation,
+      }),
+    );
   }
   if (circuit.built.faults.some((fault) => fault.during === "sweep")) {
     drafts.push(

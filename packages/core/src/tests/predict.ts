@@ -1,4 +1,19 @@
-import { METER_OHMS, beepProbability, lampProbabilities, lampShare, logOhms, logOhmsSigma, logOhmsSlope, LIVE_VOLTS, OVERLOAD_OHMS, portOf, type Probe, SCAN_SIGMA_VOLTS, shownVolts, voltsSigma } from "../instruments";
+import {
+  beepProbability,
+  LIVE_VOLTS,
+  lampProbabilities,
+  lampShare,
+  logOhms,
+  logOhmsSigma,
+  logOhmsSlope,
+  METER_OHMS,
+  OVERLOAD_OHMS,
+  type Probe,
+  portOf,
+  SCAN_SIGMA_VOLTS,
+  shownVolts,
+  voltsSigma,
+} from "../instruments";
 import { adjointOf, type EditField, portSensitivity, type Solution, voltsBetween, voltsSensitivity } from "../network";
 import { normalCdf } from "../numeric";
 import { type Columns, METER_OHMS_GAIN_SIGMA, METER_VOLTS_GAIN_SIGMA } from "./columns";
@@ -56,7 +71,15 @@ function adjointRoom(n: number): Float64Array {
 }
 
 /** Fills the sensitivities of the voltage (or of log ohms) between two rows. */
-function fillJacobian(solution: Solution, columns: Columns, motions: readonly Motion[], adjoint: Float64Array, ohms: number | null, scale: number, out: Float64Array): void {
+function fillJacobian(
+  solution: Solution,
+  columns: Columns,
+  motions: readonly Motion[],
+  adjoint: Float64Array,
+  ohms: number | null,
+  scale: number,
+  out: Float64Array,
+): void {
   const sensitivity = (element: number, field: EditField): number => {
     if (ohms === null) return scale * voltsSensitivity(solution, adjoint, element, field);
     return field === "ohms" ? (scale * portSensitivity(solution, adjoint, element)) / ohms : 0;
@@ -101,7 +124,14 @@ function clampScan(probe: ElectricalProbe, prediction: Prediction): boolean {
  * @param scan what the module reports instead of its pin with its slope per severity; null when it reads the pin
  * @param out overwritten; `mean` in volts or log ohms, `noise` a variance in the same unit squared
  */
-export function predictProbe(solution: Solution, probe: ElectricalProbe, columns: Columns, motions: readonly Motion[], scan: { volts: number; perSeverity: number } | null, out: Prediction): void {
+export function predictProbe(
+  solution: Solution,
+  probe: ElectricalProbe,
+  columns: Columns,
+  motions: readonly Motion[],
+  scan: { volts: number; perSeverity: number } | null,
+  out: Prediction,
+): void {
   const { nodeIndex } = solution.net;
   const red = nodeIndex.get(probe.red) ?? -1;
   const black = nodeIndex.get(probe.black) ?? -1;

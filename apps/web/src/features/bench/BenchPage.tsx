@@ -1,5 +1,5 @@
 import { diagnosedPart } from "@fox-lamp/core/job";
-import { type NextTest, type Reading, parsePoint, type Value } from "@fox-lamp/language";
+import { type NextTest, parsePoint, type Reading, type Setup, type Value } from "@fox-lamp/language";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useParams } from "react-router";
@@ -26,8 +26,22 @@ import { setupText, unitOf } from "./wording";
 const t = messages.bench;
 
 /** A test with its value as a reading of the language. */
-function readingOf(test: NextTest, value: Value, id: string): Reading & { id: string } {
-  return { id, circuit: test.circuit, meter: test.meter, red: test.red, ...(test.black === null ? {} : { black: test.black }), setup: test.setup, value };
+function readingOf(test: NextTest, value: Value, id: string, unit?: string): Reading & { id: string } {
+  return {
+    ...(unit === undefined ? {} : { unit }),
+    id,
+    circuit: test.circuit,
+    meter: test.meter,
+    red: test.red,
+    ...(test.black === null ? {} : { black: test.black }),
+    setup: test.setup,
+    value,
+  };
+}
+
+/** What a reading must share with a test for its volts to be written on the same drawing: key and plugs, nothing added. */
+function setupKey({ key = "on", open = [], add = [] }: Setup): string {
+  return JSON.stringify([key, [...open].sort(), add]);
 }
 
 /** The next free name r1, r2 ... that no reading of the job has had. */
@@ -54,27 +68,29 @@ export function BenchPage() {
 
   const tests = analysis?.diagnosis.next ?? [];
   const test = tests.find((candidate) => candidate.test === chosen) ?? tests[0] ?? null;
-  const circuit = analysis?.circuits.find((candidate) => candidate.id === (test?.circuit ?? analysis.diagnosis.verdict.unit?.split("/")[0])) ?? analysis?.circuits[0];
+  const circuit =
+    analysis?.circuits.find((candidate) => candidate.id === (test?.circuit ?? analysis.diagnosis.verdict.unit?.split("/")[0])) ?? analysis?.circuits[0];
   const measured = useMemo(() => {
     const volts = new Map<string, number>();
+    const shownIn = setupKey(test?.setup ?? {});
     for (const { reading } of state.readings) {
-      if (reading.meter !== "volts-dc" || reading.black !== "bat-" || typeof reading.value !== "number") continue;
+      if (reading.meter !== "volts-dc" || reading.black !== "bat-" || typeof reading.value !== "number" || setupKey(reading.setup ?? {}) !== shownIn) continue;
       const point = parsePoint(reading.red);
       if (point?.kind === "pin" && (reading.circuit ?? circuit?.id) === circuit?.id) volts.set(`${point.pin}@${point.place}`, reading.value);
     }
     return volts;
-  }, [state.readings, circuit?.id]);
+  }, [state.readings, circuit?.id, test]);
 
-  const commit = (value: Value): void => {
+  const commit = (value: Value, unit?: string): void => {
     if (!test) return;
-    enter({ kind: "reading", body: { reading: readingOf(test, value, nextName(state.readings)), minutes: test.minutes } });
+    enter({ kind: "reading", body: { reading: readingOf(test, value, nextName(state.readings), unit), minutes: test.minutes } });
     setQuestion(null);
     setText("");
     setChosen(null);
   };
-  const take = async (value: Value): Promise<void> => {
+  const take = async (value: Value, unit?: string): Promise<void> => {
     if (!test || !diagnosed) return;
-    const reading = readingOf(test, value, "new");
+    const reading = readingOf(test, value, "new", unit);
     setChecking(true);
     const answer = await analyseOnce({ ...diagnosed, readings: [...diagnosed.readings, reading] });
     setChecking(false);
@@ -83,8 +99,8 @@ export function BenchPage() {
       return;
     }
     const doubt = answer.analysis.diagnosis.doubtful.find((candidate) => candidate.reading === "new");
-    if (doubt) setQuestion({ doubt, value, unit: unitOf(test) });
-    else commit(value);
+    if (doubt) setQuestion({ doubt, value, unit: unit ?? unitOf(test), typedUnit: unit });
+    else commit(value, unit);
   };
   const undo = state.undoable === null ? null : (): void => void enter({ kind: "retraction", body: { entry: state.undoable as string } });
 
@@ -114,7 +130,10 @@ export function BenchPage() {
   const record = (): void => {
     if (!verdict) return;
     enter(
-      { kind: "decision", body: { decision: verdict.status, unit: verdict.unit, probability: verdict.probability, group: verdict.group, because: verdict.because } },
+      {
+        kind: "decision",
+        body: { decision: verdict.status, unit: verdict.unit, probability: verdict.probability, group: verdict.group, because: verdict.because },
+      },
       { kind: "stage", body: { stage: "repair" } },
     );
   };
@@ -133,7 +152,7 @@ export function BenchPage() {
         <ThemeButton />
       </header>
       {failure !== null && (
-        <p role="alert" className="m-0 border-b border-line bg-caution px-5 py-3">
+        <p role="alert" className="border-b border-line bg-caution px-5 py-3">
           {t.failed}: {failure}
         </p>
       )}
@@ -141,29 +160,54 @@ export function BenchPage() {
       {analysis && circuit && (
         <main id="content" className="grid flex-1 lg:grid-cols-[17rem_1fr_21.5rem]">
           <aside className="order-3 border-line px-4 py-4 lg:order-none lg:border-r">
-            <Suspects diagnosis={analysis.diagnosis} circuits={analysis.circuits} selected={selected} onSelect={(unit) => setSelected(unit === selected ? null : unit)} />
+            <Suspects
+              diagnosis={analysis.diagnosis}
+              circuits={analysis.circuits}
+              selected={selected}
+              onSelect={(unit) => setSelected(unit === selected ? null : unit)}
+            />
           </aside>
           <div className="order-1 flex min-w-0 flex-col lg:order-none">
             <div className="px-3 pt-3 lg:px-5">
               <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1">
-                <h1 className="m-0 text-lg font-bold">{circuit.title}</h1>
-                <Known key={`${circuit.id}${String(state.conditions[circuit.quantity])}`} circuit={circuit} conditions={state.conditions} onSet={(conditions) => enter({ kind: "conditions", body: conditions })} />
+                <h1 className="text-lg font-bold">{circuit.title}</h1>
+                <Known
+                  key={`${circuit.id}${String(state.conditions[circuit.quantity])}`}
+                  circuit={circuit}
+                  conditions={state.conditions}
+                  onSet={(conditions) => enter({ kind: "conditions", body: conditions })}
+                />
                 <span className="text-sm text-soft" aria-live="polite">
                   {computing ? t.computing : test ? setupText(test.setup) : ""}
                 </span>
               </div>
               <ChipRow diagnosis={analysis.diagnosis} circuits={analysis.circuits} />
-              <CircuitDrawing circuit={circuit} diagnosis={analysis.diagnosis} test={decided ? null : test} healthy={test ? analysis.volts[test.test] : undefined} measured={measured} selected={selected} onSelect={(unit) => setSelected(unit === selected ? null : unit)} />
-              {test && <p className="m-0 hidden pb-2 text-xs text-soft lg:block">{t.healthyVolts}</p>}
+              <CircuitDrawing
+                circuit={circuit}
+                diagnosis={analysis.diagnosis}
+                test={decided ? null : test}
+                healthy={test ? analysis.volts[test.test] : undefined}
+                measured={measured}
+                selected={selected}
+                onSelect={(unit) => setSelected(unit === selected ? null : unit)}
+              />
+              {test && <p className="hidden pb-2 text-xs text-soft lg:block">{t.healthyVolts}</p>}
             </div>
             <div className="hidden border-t border-line px-5 py-3 lg:block">
               <Log readings={state.readings} windows={analysis.windows} doubtful={analysis.diagnosis.doubtful} onUndo={undo} />
             </div>
           </div>
           <div className="order-2 border-line bg-panel px-4 py-4 lg:order-none lg:border-l">
-            {verdict?.status === "contradiction" && <p className="m-0 mb-4 rounded-xl bg-caution px-4 py-3 font-bold">{t.contradiction}</p>}
+            {verdict?.status === "contradiction" && <p className="mb-4 rounded-xl bg-caution px-4 py-3 font-bold">{t.contradiction}</p>}
             {decided ? (
-              <VerdictPanel diagnosis={analysis.diagnosis} circuits={analysis.circuits} minutes={minutes} recorded={recorded} onRecord={record} />
+              <VerdictPanel
+                diagnosis={analysis.diagnosis}
+                circuits={analysis.circuits}
+                readings={state.readings}
+                minutes={minutes}
+                recorded={recorded}
+                onRecord={record}
+              />
             ) : test ? (
               <NextPanel
                 circuit={circuit}
@@ -171,7 +215,8 @@ export function BenchPage() {
                 test={test}
                 text={text}
                 onText={setText}
-                onTake={(value) => void take(value)}
+                engineering={analysis.engineering[test.test]}
+                onTake={(value, unit) => void take(value, unit)}
                 onChoose={(next) => {
                   setChosen(next);
                   setText("");
@@ -211,7 +256,7 @@ export function BenchPage() {
       )}
       <SlipQuestion
         question={question}
-        onTake={commit}
+        onTake={(value) => commit(value, question?.typedUnit)}
         onAgain={() => {
           setQuestion(null);
           setText("");

@@ -6,9 +6,11 @@ import { unitOf } from "./wording";
 
 interface Props {
   readonly test: NextTest;
+  /** A further unit a number may be typed in (scan data in degC). */
+  readonly also: string | undefined;
   readonly text: string;
   readonly onText: (text: string) => void;
-  readonly onTake: (value: Value) => void;
+  readonly onTake: (value: Value, unit?: string) => void;
   readonly busy: boolean;
   readonly inputRef: RefObject<HTMLInputElement | null>;
 }
@@ -27,16 +29,28 @@ export function isWordTest(test: NextTest): boolean {
 }
 
 /** One field for the reading: shorthand and units, words as buttons, a keypad where fingers are used. */
-export function Entry({ test, text, onText, onTake, busy, inputRef }: Props) {
+export function Entry({ test, also, text, onText, onTake, busy, inputRef }: Props) {
   const [problem, setProblem] = useState<string | null>(null);
   const words = WORDS[test.meter] ?? [];
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     const parsed = parseShorthand(text);
-    if (!parsed.ok) return setProblem(parsed.message);
-    if (parsed.value === "OL" && test.meter !== "ohms") return setProblem("OL is a reading in ohms; expected a number here.");
+    if (!parsed.ok) {
+      setProblem(parsed.message);
+      return;
+    }
+    if (parsed.value === "OL" && test.meter !== "ohms") {
+      setProblem("OL is a reading in ohms; expected a number here.");
+      return;
+    }
+    const own = unitOf(test);
+    if (parsed.unit !== null && parsed.unit !== own && parsed.unit !== also) {
+      setProblem(`This reading is in ${also === undefined ? own : `${own} or ${also}`}, not in ${parsed.unit}.`);
+      return;
+    }
     setProblem(null);
-    onTake(parsed.value);
+    if (parsed.unit !== null && parsed.unit === also) onTake(parsed.value, parsed.unit);
+    else onTake(parsed.value);
   };
   const change = (next: string): void => {
     setProblem(null);
@@ -59,20 +73,26 @@ export function Entry({ test, text, onText, onTake, busy, inputRef }: Props) {
               aria-describedby="entry-problem"
               className="readout h-16 w-full rounded-xl border-2 border-lamp bg-well pl-4 pr-12 text-3xl font-bold text-ink"
             />
-            <span className="readout absolute right-4 top-5 text-lg text-soft">{unitOf(test)}</span>
+            <span className="readout pointer-events-none absolute right-4 top-5 text-lg text-soft">{/[a-z%]/iu.test(text) ? "" : unitOf(test)}</span>
           </label>
           <button type="submit" disabled={busy} className="h-16 rounded-xl bg-lamp px-6 text-lg font-bold text-on-lamp disabled:opacity-60">
             {messages.bench.take}
           </button>
         </form>
       )}
-      <p id="entry-problem" role="alert" className="m-0 text-sm text-ember empty:hidden">
+      <p id="entry-problem" role="alert" className="text-sm text-ember empty:hidden">
         {problem}
       </p>
       {words.length > 0 && (
         <div className="mt-2 flex flex-wrap gap-2">
           {words.map((word) => (
-            <button key={word} type="button" disabled={busy} onClick={() => onTake(word)} className={`rounded-xl border border-lamp px-4 font-bold text-ink disabled:opacity-60 ${isWordTest(test) ? "h-14 flex-1 bg-well text-lg" : "h-11"}`}>
+            <button
+              key={word}
+              type="button"
+              disabled={busy}
+              onClick={() => onTake(word)}
+              className={`rounded-xl border border-lamp px-4 font-bold text-ink disabled:opacity-60 ${isWordTest(test) ? "h-14 flex-1 bg-well text-lg" : "h-11"}`}
+            >
               {messages.bench.findings[word] ?? word}
             </button>
           ))}
@@ -81,11 +101,22 @@ export function Entry({ test, text, onText, onTake, busy, inputRef }: Props) {
       {!isWordTest(test) && (
         <div className="mt-3 grid grid-cols-4 gap-2 lg:hidden" aria-hidden="true">
           {KEYS.map((key) => (
-            <button key={key} type="button" tabIndex={-1} onClick={() => change(key === "OL" ? "OL" : text + key)} className="readout h-14 rounded-xl border border-line bg-panel text-2xl text-ink">
+            <button
+              key={key}
+              type="button"
+              tabIndex={-1}
+              onClick={() => change(key === "OL" ? "OL" : text + key)}
+              className="readout h-14 rounded-xl border border-line bg-panel text-2xl text-ink"
+            >
               {key}
             </button>
           ))}
-          <button type="button" tabIndex={-1} onClick={() => change(text.slice(0, -1))} className="col-span-4 grid h-11 place-items-center rounded-xl border border-line bg-panel text-soft">
+          <button
+            type="button"
+            tabIndex={-1}
+            onClick={() => change(text.slice(0, -1))}
+            className="col-span-4 grid h-11 place-items-center rounded-xl border border-line bg-panel text-soft"
+          >
             <Delete size={22} />
           </button>
         </div>

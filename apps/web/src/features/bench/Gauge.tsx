@@ -1,4 +1,4 @@
-import { printShorthand, type Expect } from "@fox-lamp/language";
+import { type Expect, printShorthand } from "@fox-lamp/language";
 import { windowText } from "./wording";
 
 /** Position of a value along the gauge, 0 to 1: straight for volts, by decades for ohms. */
@@ -16,9 +16,9 @@ function scaleOf(expect: Expect): { low: number; high: number; decades: boolean 
 }
 
 /** The window of a healthy circuit on a scale, with a mark where the number being typed would lie. */
-export function Gauge({ expect, value }: { expect: Expect; value: number | null }) {
+export function Gauge({ expect, also, value }: { expect: Expect; also?: Expect | undefined; value: number | null }) {
   const { low, high } = expect;
-  if (low === null || high === null) return <p className="readout m-0 text-lg text-lamp">{windowText(expect)}</p>;
+  if (low === null || high === null) return <p className="readout text-lg text-lamp">{windowText(expect)}</p>;
   const scale = scaleOf(expect);
   const place = (at: number): string => `${100 * Math.min(1, Math.max(0, along(at, scale.low, scale.high, scale.decades)))}%`;
   return (
@@ -28,6 +28,7 @@ export function Gauge({ expect, value }: { expect: Expect; value: number | null 
         <span className="readout text-lg text-lamp">{windowText(expect)}</span>
         <span className="readout text-sm text-soft">{printShorthand(scale.high, 2)}</span>
       </div>
+      {also && <p className="readout text-center text-sm text-soft">{windowText(also)}</p>}
       <div className="relative mt-2 h-2 rounded-full bg-line">
         <div className="absolute inset-y-0 min-w-1.5 rounded-full bg-lamp" style={{ left: place(low), right: `calc(100% - ${place(high)})` }} />
         {value !== null && <div className="absolute -inset-y-1.5 w-1 -translate-x-1/2 rounded bg-ember" style={{ left: place(value) }} />}

@@ -30,7 +30,13 @@ export function Known({ circuit, conditions, onSet }: Props) {
     <form onSubmit={submit} className="flex items-center gap-2 text-sm text-soft" title={t.knownHint}>
       <label className="flex items-center gap-2">
         {t.known[quantity]}
-        <input value={text} onChange={(event) => setText(event.target.value)} inputMode="decimal" className="readout h-9 w-20 rounded-md border border-line bg-well px-2 text-right text-ink" aria-label={`${t.known[quantity]}, ${unit}. ${t.knownHint}`} />
+        <input
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          inputMode="decimal"
+          className="readout h-9 w-20 rounded-md border border-line bg-well px-2 text-right text-ink"
+          aria-label={`${t.known[quantity]}, ${unit}. ${t.knownHint}`}
+        />
         {unit}
       </label>
       {changed && (

@@ -27,13 +27,13 @@ export function Log({ readings, windows, doubtful, onUndo }: Props) {
         )}
       </div>
       {readings.length === 0 && <p className="text-soft">{t.noReadings}</p>}
-      <ol reversed className="m-0 mt-1 list-none p-0">
+      <ol reversed className="mt-1 list-none p-0">
         {[...readings].reverse().map(({ entry, reading, minutes }) => {
           const window = windows[reading.id];
           const fits = within(reading.value, window);
           const doubt = doubtful.find((candidate) => candidate.reading === reading.id);
           return (
-            <li key={entry} className="grid grid-cols-[2rem_1fr_auto] gap-x-3 border-b border-line py-2.5 sm:grid-cols-[2rem_1fr_6.5rem_9.5rem_3.5rem]">
+            <li key={entry} className="grid grid-cols-[2rem_1fr_auto] gap-x-3 border-b border-line py-2.5 sm:grid-cols-[2rem_1fr_6rem_9.5rem_4.2rem]">
               <span className="readout text-sm text-soft">{reading.id}</span>
               <span>
                 {readingTitle(reading)} <span className="text-sm text-soft">{setupText(reading.setup ?? {})}</span>
@@ -43,9 +43,9 @@ export function Log({ readings, windows, doubtful, onUndo }: Props) {
                 <span className="sr-only">{fits === null ? "" : fits ? ", as wanted" : ", outside the window"}</span>
               </span>
               <span className="col-start-2 text-sm text-soft sm:col-start-auto">{window ? `${t.wanted} ${windowText(window)}` : ""}</span>
-              <span className="readout text-right text-sm text-soft">{minutes > 0 ? `${Number(minutes.toFixed(1))} min` : ""}</span>
+              <span className="readout whitespace-nowrap text-right text-sm text-soft">{minutes > 0 ? `${Number(minutes.toFixed(1))} min` : ""}</span>
               {doubt && (
-                <p className="col-span-full m-0 mt-1.5 flex gap-2 rounded-lg bg-caution px-3 py-2 text-sm">
+                <p className="col-span-full mt-1.5 flex gap-2 rounded-lg bg-caution px-3 py-2 text-sm">
                   <CircleHelp size={17} className="mt-0.5 shrink-0 text-lamp" aria-hidden="true" />
                   <span>
                     {t.doubtful}: {doubt.why}

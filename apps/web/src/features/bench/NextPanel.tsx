@@ -1,5 +1,5 @@
 import { formatPercent } from "@fox-lamp/core/units";
-import { type NextTest, parseShorthand, type Value } from "@fox-lamp/language";
+import { type Expect, type NextTest, parseShorthand, type Value } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type RefObject, useState } from "react";
@@ -15,9 +15,10 @@ interface Props {
   readonly circuit: CircuitView | undefined;
   readonly tests: readonly NextTest[];
   readonly test: NextTest;
+  readonly engineering: Expect | undefined;
   readonly text: string;
   readonly onText: (text: string) => void;
-  readonly onTake: (value: Value) => void;
+  readonly onTake: (value: Value, unit?: string) => void;
   readonly onChoose: (test: string) => void;
   readonly onSkip: (reason: string) => void;
   readonly busy: boolean;
@@ -29,7 +30,11 @@ interface Props {
 function Lead({ colour, label, main, detail }: { colour: "red" | "black"; label: string; main: string; detail: string }) {
   return (
     <li className="flex gap-3">
-      <span aria-hidden="true" className="mt-1 size-4 shrink-0 rounded-full" style={colour === "red" ? { background: "var(--lead-red)" } : { border: "4px solid var(--lead-black)" }} />
+      <span
+        aria-hidden="true"
+        className="mt-1 size-4 shrink-0 rounded-full"
+        style={colour === "red" ? { background: "var(--lead-red)" } : { border: "4px solid var(--lead-black)" }}
+      />
       <span>
         <span className="sr-only">{label}: </span>
         <span className="font-bold">{main}</span>
@@ -42,35 +47,37 @@ function Lead({ colour, label, main, detail }: { colour: "red" | "black"; label:
 const ITEM = "w-full rounded-lg px-3 py-2.5 text-left text-ink hover:bg-well";
 
 /** The one thing to do next: where the leads go, what to expect, the entry, what each outcome would mean. */
-export function NextPanel({ circuit, tests, test, text, onText, onTake, onChoose, onSkip, busy, inputRef, othersOpen, onOthers }: Props) {
+export function NextPanel({ circuit, tests, test, engineering, text, onText, onTake, onChoose, onSkip, busy, inputRef, othersOpen, onOthers }: Props) {
   const [skipping, setSkipping] = useState(false);
   const typed = parseShorthand(text);
   const value = typed.ok && typeof typed.value === "number" ? typed.value : null;
+  // A number typed with the sensor's own unit moves the gauge to that unit.
+  const gauge = typed.ok && engineering && typed.unit === engineering.unit ? { expect: engineering } : { expect: test.expect, also: engineering };
   const minutes = String(Number(test.minutes.toFixed(1)));
   const red = leadText(circuit, test.red, test.setup);
   const black = test.black === null ? null : leadText(circuit, test.black, test.setup);
   return (
-    <section aria-label={t.next(minutes)} className="space-y-3.5">
+    <section aria-label={t.next(minutes)} className="flex flex-col gap-3.5">
       <div>
-        <p className="m-0 text-sm text-soft">{test === tests[0] ? t.next(minutes) : t.chosen(minutes)}</p>
-        <h2 className="m-0 mt-1 text-xl font-bold leading-tight">{test.title}</h2>
+        <p className="text-sm text-soft">{test === tests[0] ? t.next(minutes) : t.chosen(minutes)}</p>
+        <h2 className="mt-1 text-xl font-bold leading-tight">{test.title}</h2>
       </div>
-      <ul className="m-0 list-none space-y-1.5 p-0">
+      <ul className="list-none space-y-1.5 p-0">
         {test.meter === "scan" || test.meter === "look" ? null : <Lead colour="red" label={t.red} {...red} />}
         {black && <Lead colour="black" label={t.black} {...black} />}
       </ul>
-      <p className="m-0 text-sm text-soft">
+      <p className="text-sm text-soft">
         {t.meter[test.meter]}, {setupText(test.setup)}
       </p>
-      {!isWordTest(test) && <Gauge expect={test.expect} value={value} />}
-      <Entry test={test} text={text} onText={onText} onTake={onTake} busy={busy} inputRef={inputRef} />
+      {!isWordTest(test) && <Gauge {...gauge} value={value} />}
+      <Entry test={test} also={engineering?.unit} text={text} onText={onText} onTake={onTake} busy={busy} inputRef={inputRef} />
       <div>
         <h3 className="sr-only">{t.outcomes}</h3>
-        <dl className="m-0 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5 text-sm">
+        <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5 text-sm">
           {test.outcomes.map((outcome) => (
             <div key={outcome.label} className="contents">
               <dt className={`readout ${outcome.key === "expected" ? "text-lamp" : "text-ink"}`}>{t.findings[outcome.label] ?? outcome.label}</dt>
-              <dd className="m-0 text-soft">
+              <dd className="text-soft">
                 {outcome.units
                   .slice(0, 2)
                   .map(({ title, probability }) => `${title} ${formatPercent(probability)}`)
@@ -81,17 +88,22 @@ export function NextPanel({ circuit, tests, test, text, onText, onTake, onChoose
         </dl>
       </div>
       {test.cautions.map((caution) => (
-        <p key={caution} className="m-0 flex gap-3 rounded-xl bg-caution px-4 py-3 text-sm">
+        <p key={caution} className="flex gap-3 rounded-xl bg-caution px-4 py-3 text-sm">
           <TriangleAlert size={18} className="mt-0.5 shrink-0 text-lamp" aria-hidden="true" />
           {caution}
         </p>
       ))}
-      <p className="m-0 text-sm text-soft">{test.proves}</p>
+      <p className="text-sm text-soft">{test.proves}</p>
       <div className="flex gap-2">
         <Popover.Root open={othersOpen} onOpenChange={onOthers}>
           <Popover.Trigger className="h-11 flex-1 rounded-lg border border-line text-ink">{t.others}</Popover.Trigger>
           <Popover.Portal>
-            <Popover.Content side="top" align="end" sideOffset={8} className="z-20 max-h-96 w-80 overflow-auto rounded-xl border border-line bg-panel p-1.5 shadow-2xl">
+            <Popover.Content
+              side="top"
+              align="end"
+              sideOffset={8}
+              className="z-20 max-h-96 w-80 overflow-auto rounded-xl border border-line bg-panel p-1.5 shadow-2xl"
+            >
               {tests.map((candidate) => (
                 <Popover.Close key={candidate.test} className={ITEM} onClick={() => onChoose(candidate.test)}>
                   <span className="block">{candidate.title}</span>
@@ -107,7 +119,7 @@ export function NextPanel({ circuit, tests, test, text, onText, onTake, onChoose
           <Popover.Trigger className="h-11 flex-1 rounded-lg border border-line text-ink">{t.cannot}</Popover.Trigger>
           <Popover.Portal>
             <Popover.Content side="top" align="end" sideOffset={8} className="z-20 w-64 rounded-xl border border-line bg-panel p-1.5 shadow-2xl">
-              <p className="m-0 px-3 py-2 text-sm font-bold text-soft">{t.skipTitle}</p>
+              <p className="px-3 py-2 text-sm font-bold text-soft">{t.skipTitle}</p>
               {t.reasons.map((reason) => (
                 <Popover.Close key={reason} className={ITEM} onClick={() => onSkip(reason)}>
                   {reason}

@@ -10,6 +10,8 @@ export interface Question {
   readonly doubt: Diagnosis["doubtful"][number];
   readonly value: Value;
   readonly unit: string;
+  /** The unit that was typed, when it is not the meter's own. */
+  readonly typedUnit: string | undefined;
 }
 
 interface Props {
@@ -26,7 +28,7 @@ export function SlipQuestion({ question, onTake, onAgain }: Props) {
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-30 bg-black/60" />
         <Dialog.Content className="fixed left-1/2 top-1/2 z-40 w-[min(28rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 rounded-2xl border border-line bg-panel p-6 shadow-2xl">
-          <Dialog.Title className="m-0 text-xl font-bold">{t.slipTitle}</Dialog.Title>
+          <Dialog.Title className="text-xl font-bold">{t.slipTitle}</Dialog.Title>
           <Dialog.Description className="mb-5 mt-2 text-soft">{question?.doubt.why}</Dialog.Description>
           {question && (
             <div className="grid gap-2">
@@ -35,7 +37,11 @@ export function SlipQuestion({ question, onTake, onAgain }: Props) {
                   {t.takeInstead(shown(question.doubt.suggested))}
                 </button>
               )}
-              <button type="button" className={`h-12 rounded-xl font-bold ${question.doubt.suggested === null ? "bg-lamp text-on-lamp" : "border border-line text-ink"}`} onClick={onAgain}>
+              <button
+                type="button"
+                className={`h-12 rounded-xl font-bold ${question.doubt.suggested === null ? "bg-lamp text-on-lamp" : "border border-line text-ink"}`}
+                onClick={onAgain}
+              >
                 {t.again}
               </button>
               <button type="button" className="h-12 rounded-xl border border-line text-ink" onClick={() => onTake(question.value)}>

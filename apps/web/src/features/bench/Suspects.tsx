@@ -34,25 +34,35 @@ export function Suspects({ diagnosis, circuits, selected, onSelect }: Props) {
   ]
     .sort((a, b) => b.probability - a.probability)
     .slice(0, MOST_SHOWN);
+  const measured = diagnosis.suspects.some((suspect) => suspect.for.length + suspect.against.length > 0);
   const selectedCleared = selected !== null ? cleared.get(selected) : undefined;
   return (
     <div className="space-y-6">
       <section aria-label={t.suspects}>
         <Label>{t.suspects}</Label>
-        <ul className="m-0 mt-1 list-none p-0">
+        {!measured && <p className="mt-1 text-sm text-soft">{t.priorsOnly}</p>}
+        <ul className="mt-1 list-none p-0">
           {rows.map(({ unit, probability }) => {
-            const why = diagnosis.suspects.find(({ fault }) => fault.startsWith(`${unit}/`))?.why;
+            const why = measured && diagnosis.suspects.find(({ fault }) => fault.startsWith(`${unit}/`))?.why;
             const title = unit === "" ? t.nothingWrong : titleOf(unit, circuits);
             return (
               <li key={unit} className="border-b border-line py-3">
-                <button type="button" onClick={() => onSelect(unit)} aria-pressed={selected === unit} className={`block w-full rounded text-left text-ink ${selected === unit ? "underline decoration-lamp decoration-2 underline-offset-4" : ""}`}>
+                <button
+                  type="button"
+                  onClick={() => onSelect(unit)}
+                  aria-pressed={selected === unit}
+                  className={`block w-full rounded text-left text-ink ${selected === unit ? "underline decoration-lamp decoration-2 underline-offset-4" : ""}`}
+                >
                   <span className="flex justify-between gap-3 font-bold">
                     <span>{title}</span>
                     <span className="readout whitespace-nowrap">{formatPercent(probability)}</span>
                   </span>
                 </button>
                 <div className="mt-1.5 h-1.5 rounded-full bg-line" aria-hidden="true">
-                  <div className={`settle h-full rounded-full ${unit === "" ? "bg-calm" : "bg-ember"}`} style={{ width: `${Math.max(1.5, 100 * probability)}%` }} />
+                  <div
+                    className={`settle h-full rounded-full ${unit === "" ? "bg-calm" : "bg-ember"}`}
+                    style={{ width: `${Math.max(1.5, 100 * probability)}%` }}
+                  />
                 </div>
                 {why && <p className="mb-0 mt-1.5 text-sm text-soft">{why}</p>}
               </li>
@@ -63,12 +73,16 @@ export function Suspects({ diagnosis, circuits, selected, onSelect }: Props) {
       {cleared.size > 0 && (
         <section aria-label={t.cleared}>
           <Label>{t.cleared}</Label>
-          <ul className="m-0 mt-2 list-none space-y-1.5 p-0 text-sm">
+          <ul className="mt-2 list-none space-y-1.5 p-0 text-sm">
             {[...cleared].map(([unit, by]) => (
               <li key={unit} className="flex gap-2">
                 <Check size={17} className="mt-0.5 shrink-0 text-calm" aria-hidden="true" />
-                <button type="button" onClick={() => onSelect(unit)} className={`text-left ${selectedCleared && selected === unit ? "text-ink underline decoration-lamp" : "text-soft"}`}>
-                  {titleOf(unit, circuits)} <span className="readout">{t.clearedBy(by.join(" "))}</span>
+                <button
+                  type="button"
+                  onClick={() => onSelect(unit)}
+                  className={`text-left ${selectedCleared && selected === unit ? "text-ink underline decoration-lamp" : "text-soft"}`}
+                >
+                  {titleOf(unit, circuits)} <span className="readout">{t.clearedBy(by.slice(0, 2).join(" "))}</span>
                 </button>
               </li>
             ))}

@@ -1,5 +1,5 @@
 import { applySetup, buildModel, type CircuitModel, MODULE_GROUND, type Model, pinNode } from "@fox-lamp/core/circuit";
-import { type DiagnosedJob, diagnoseJob, EngineCache } from "@fox-lamp/core/diagnosis";
+import { type DiagnosedJob, diagnoseJob, type EngineCache } from "@fox-lamp/core/diagnosis";
 import { nodeVolts, solveNetwork } from "@fox-lamp/core/network";
 import { expectHealthy } from "@fox-lamp/core/tests";
 import type { Diagnosis, Expect, Reading, Setup } from "@fox-lamp/language";
@@ -25,6 +25,8 @@ export interface Analysis {
   readonly circuits: readonly CircuitView[];
   /** Healthy window of every reading, by reading id. */
   readonly windows: Readonly<Record<string, Expect | null>>;
+  /** The same window in the sensor's own unit, for tests that read scan data, by test id. */
+  readonly engineering: Readonly<Record<string, Expect>>;
   /** Healthy volts in the setup of every offered test, by test id. */
   readonly volts: Readonly<Record<string, SceneVolts>>;
 }
@@ -34,7 +36,11 @@ function viewOf({ id, title, circuit, family, inline, built }: CircuitModel): Ci
     id,
     title,
     part: family.part,
-    pins: family.pins.map((pin) => ({ pin, colour: circuit.colours?.[pin] ?? null, cavity: circuit.cavities?.[pin] === undefined ? null : String(circuit.cavities[pin]) })),
+    pins: family.pins.map((pin) => ({
+      pin,
+      colour: circuit.colours?.[pin] ?? null,
+      cavity: circuit.cavities?.[pin] === undefined ? null : String(circuit.cavities[pin]),
+    })),
     inline,
     quantity: built.world.quantity,
     unit: built.world.unit,
@@ -59,12 +65,24 @@ function sceneVolts(model: Model, circuit: CircuitModel, setup: Setup): SceneVol
 export function analyse(job: DiagnosedJob, cache: EngineCache): Analysis {
   const diagnosis = diagnoseJob(job, cache);
   const model = buildModel(job.circuits);
-  const windows = Object.fromEntries((job.readings ?? []).map((reading: Reading, index) => [reading.id ?? `r${index + 1}`, expectHealthy(model, reading, `readings[${index}]`)]));
+  const windows = Object.fromEntries(
+    (job.readings ?? []).map((reading: Reading, index) => [reading.id ?? `r${index + 1}`, expectHealthy(model, reading, `readings[${index}]`)]),
+  );
   const volts = Object.fromEntries(
     diagnosis.next.flatMap(({ test, circuit: id, setup }) => {
       const circuit = model.circuits.find((candidate) => candidate.id === id);
       return circuit ? [[test, sceneVolts(model, circuit, setup)]] : [];
     }),
   );
-  return { diagnosis, circuits: model.circuits.map(viewOf), windows, volts };
+  const engineering = Object.fromEntries(
+    diagnosis.next.flatMap((test) => {
+      const unit = model.circuits.find((candidate) => candidate.id === test.circuit)?.built.world.unit;
+      const expect =
+        test.meter === "scan" && unit
+          ? expectHealthy(model, { circuit: test.circuit, meter: "scan", red: test.red, setup: test.setup, unit }, test.test)
+          : null;
+      return expect ? [[test.test, expect]] : [];
+    }),
+  );
+  return { diagnosis, circuits: model.circuits.map(viewOf), windows, engineering, volts };
 }

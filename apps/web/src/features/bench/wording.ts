@@ -11,7 +11,14 @@ export function leadText(circuit: CircuitView | undefined, point: string, setup:
   const parsed = parsePoint(point);
   if (parsed === null || parsed.kind === "fixed") return { main: FIXED[point] ?? point, detail: "" };
   const pin = circuit?.pins.find((candidate) => candidate.pin === parsed.pin);
-  const place = parsed.place === "part" ? (circuit?.part ?? "Part") : parsed.place === "sensor" ? "Sensor connector" : parsed.place === "module" ? "Module connector" : parsed.place;
+  const place =
+    parsed.place === "part"
+      ? (circuit?.part ?? "Part")
+      : parsed.place === "sensor"
+        ? "Sensor connector"
+        : parsed.place === "module"
+          ? "Module connector"
+          : parsed.place;
   const unplugged = (setup.open ?? []).some((open) => open === parsed.place || open.endsWith(`:${parsed.place}`));
   const how = parsed.place === "part" ? "its own terminal" : unplugged ? "harness side, unplugged" : "back-probed";
   const cavity = pin?.cavity ? `, cavity ${pin.cavity}` : "";
@@ -28,7 +35,8 @@ export function setupText(setup: Setup): string {
     const what = added.kind === "resistor" ? formatQuantity(added.ohms ?? 0, "ohm") : added.kind;
     parts.push(`${what} from ${added.from} to ${added.to}`);
   }
-  if (setup.stimulus && setup.stimulus.kind !== "none") parts.push(setup.stimulus.at ? `${setup.stimulus.kind} ${placeWord(setup.stimulus.at)}` : setup.stimulus.kind);
+  if (setup.stimulus && setup.stimulus.kind !== "none")
+    parts.push(setup.stimulus.at ? `${setup.stimulus.kind} ${placeWord(setup.stimulus.at)}` : setup.stimulus.kind);
   const { truth } = setup;
   if (truth?.position !== undefined) parts.push(`position ${truth.position} %`);
   return parts.join(", ");

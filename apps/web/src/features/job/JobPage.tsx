@@ -16,7 +16,7 @@ function Fact({ name, value }: { name: string; value: string | undefined }) {
   return (
     <div className="flex justify-between gap-4 border-t border-line py-2 first:border-t-0">
       <dt className="text-soft">{name}</dt>
-      <dd className="m-0 text-right">{value}</dd>
+      <dd className="text-right">{value}</dd>
     </div>
   );
 }
@@ -59,7 +59,7 @@ export function JobPage() {
           <section>
             <Label>{t.codes}</Label>
             {state.codes.length === 0 && <p className="text-soft">{t.noCodes}</p>}
-            <ul className="m-0 mt-2 list-none space-y-2 p-0">
+            <ul className="mt-2 list-none space-y-2 p-0">
               {state.codes.map((code) => (
                 <li key={code.code} className="rounded-xl border border-line bg-panel px-4 py-3">
                   <div className="flex flex-wrap items-baseline gap-3">
@@ -68,10 +68,10 @@ export function JobPage() {
                     {typeof code["text"] === "string" && <span>{code["text"]}</span>}
                   </div>
                   {code.freezeFrame && (
-                    <dl className="m-0 mt-2 flex flex-wrap gap-x-6 gap-y-1 text-sm">
+                    <dl className="mt-2 flex flex-wrap gap-x-6 gap-y-1 text-sm">
                       <dt className="text-soft">{t.freeze}</dt>
                       {Object.entries(code.freezeFrame).map(([name, value]) => (
-                        <dd key={name} className="m-0">
+                        <dd key={name}>
                           {name} <span className="readout font-bold">{printed(value)}</span>
                         </dd>
                       ))}
@@ -83,7 +83,7 @@ export function JobPage() {
           </section>
           <section>
             <Label>{t.circuits}</Label>
-            <ul className="m-0 mt-2 list-none space-y-2 p-0">
+            <ul className="mt-2 list-none space-y-2 p-0">
               {job.circuits.map((circuit) => (
                 <li key={circuit.id} className="flex flex-wrap items-center gap-4 rounded-xl border border-line bg-panel px-4 py-3">
                   <div className="min-w-0 flex-1">
@@ -94,7 +94,9 @@ export function JobPage() {
                         .join(" · ")}
                     </div>
                   </div>
-                  <span className="readout text-sm text-soft">{messages.yard.readings(state.readings.filter(({ reading }) => (reading.circuit ?? circuit.id) === circuit.id).length)}</span>
+                  <span className="readout text-sm text-soft">
+                    {messages.yard.readings(state.readings.filter(({ reading }) => (reading.circuit ?? circuit.id) === circuit.id).length)}
+                  </span>
                 </li>
               ))}
             </ul>
@@ -106,7 +108,7 @@ export function JobPage() {
         <aside className="space-y-6">
           <section className="rounded-xl border border-line bg-panel px-4 py-3">
             <Label>{t.vehicle}</Label>
-            <dl className="m-0 mt-1">
+            <dl className="mt-1">
               <Fact name={t.vehicle} value={vehicleLine(vehicle)} />
               <Fact name={t.mileage} value={vehicle.mileageKm === undefined ? undefined : `${vehicle.mileageKm.toLocaleString("en")} km`} />
             </dl>
@@ -114,7 +116,7 @@ export function JobPage() {
           <section className="rounded-xl border border-line bg-panel px-4 py-3">
             <Label>{t.proof}</Label>
             {state.decisions.length === 0 && <p className="mb-0 mt-2 text-soft">{t.nothingProven}</p>}
-            <ul className="m-0 mt-2 list-none space-y-2 p-0">
+            <ul className="mt-2 list-none space-y-2 p-0">
               {state.decisions.map((decision, index) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: decisions are append-only and never reordered
                 <li key={index}>
@@ -138,7 +140,7 @@ export function JobPage() {
             .map(({ name, lines }) => (
               <section key={name} className="rounded-xl border border-line bg-panel px-4 py-3">
                 <Label>{name}</Label>
-                <ul className="m-0 mt-2 list-none space-y-1 p-0">
+                <ul className="mt-2 list-none space-y-1 p-0">
                   {lines.map((line) => (
                     <li key={line}>{line}</li>
                   ))}

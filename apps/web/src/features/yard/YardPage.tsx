@@ -10,7 +10,9 @@ import { Plain } from "../../ui/states";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
 
 function matches(job: JobSummary, words: readonly string[]): boolean {
-  const text = [String(job.number), job.title, job.complaint, vehicleName(job.vehicle), vehicleLine(job.vehicle), job.assignedTo ?? "", ...job.codes].join(" ").toLowerCase();
+  const text = [String(job.number), job.title, job.complaint, vehicleName(job.vehicle), vehicleLine(job.vehicle), job.assignedTo ?? "", ...job.codes]
+    .join(" ")
+    .toLowerCase();
   return words.every((word) => text.includes(word));
 }
 
@@ -51,7 +53,9 @@ export function YardPage() {
   const groups = useMemo(() => {
     const words = text.toLowerCase().split(/\s+/u).filter(Boolean);
     const found = (jobs ?? []).filter((job) => matches(job, words));
-    return STAGES.map((stage): { stage: Stage; jobs: JobSummary[] } => ({ stage, jobs: found.filter((job) => job.stage === stage) })).filter((group) => group.jobs.length > 0);
+    return STAGES.map((stage): { stage: Stage; jobs: JobSummary[] } => ({ stage, jobs: found.filter((job) => job.stage === stage) })).filter(
+      (group) => group.jobs.length > 0,
+    );
   }, [jobs, text]);
   return (
     <>
@@ -65,7 +69,7 @@ export function YardPage() {
       </header>
       <main id="content" className="mx-auto w-full max-w-6xl flex-1 px-4 py-6 lg:px-6">
         <div className="mb-6 flex flex-wrap items-center gap-4">
-          <h1 className="m-0 text-2xl font-bold">{messages.yard.title}</h1>
+          <h1 className="text-2xl font-bold">{messages.yard.title}</h1>
           <label className="relative ml-auto w-full sm:w-96">
             <span className="sr-only">{messages.yard.search}</span>
             <Search size={18} className="absolute left-3 top-3.5 text-soft" aria-hidden="true" />
@@ -86,7 +90,7 @@ export function YardPage() {
             <h2 className="mb-2 flex items-baseline gap-2 text-sm font-bold text-lamp">
               {messages.stages[stage]} <span className="readout text-soft">{members.length}</span>
             </h2>
-            <ul className="m-0 list-none overflow-hidden rounded-xl border border-line bg-panel p-0">
+            <ul className="list-none overflow-hidden rounded-xl border border-line bg-panel p-0">
               {members.map((job) => (
                 <JobRow key={job.id} job={job} />
               ))}

@@ -99,7 +99,13 @@ export const potentiometer3w = defineFamily({
         { id: "wiper", targets: [{ element: "wiper", field: "ohms", kind: "relative", sigma: 0.6 }] },
       ],
       faults: [
-        { unit: "sensor", kind: "open", title: "Wiper open inside the sensor", severity: null, assign: () => [{ element: "wiper", field: "ohms", value: OPEN_OHMS }] },
+        {
+          unit: "sensor",
+          kind: "open",
+          title: "Wiper open inside the sensor",
+          severity: null,
+          assign: () => [{ element: "wiper", field: "ohms", value: OPEN_OHMS }],
+        },
         {
           unit: "sensor",
           kind: "dead",

@@ -46,7 +46,11 @@ function worldOf(transfer: readonly (readonly [number, number])[]): World {
     high: last,
     nominal: manifold ? 100 : first + 0.5 * width,
     normal: manifold
-      ? [...spread(76, 94, 2).map((value) => ({ ...value, weight: 0.5 })), { value: 99, spread: 3, weight: 4 }, ...spread(first + 0.05 * width, 70, 3).map((value) => ({ ...value, weight: 0.4 }))]
+      ? [
+          ...spread(76, 94, 2).map((value) => ({ ...value, weight: 0.5 })),
+          { value: 99, spread: 3, weight: 4 },
+          ...spread(first + 0.05 * width, 70, 3).map((value) => ({ ...value, weight: 0.4 })),
+        ]
       : spread(first + 0.06 * width, last - 0.1 * width, 8),
     abnormal: manifold ? [] : [{ value: first, spread: 0.02 * width, weight: 1 }, ...spread(last - 0.1 * width, last + 0.05 * width, 2)],
     accuracy: 0.015 * width,
@@ -118,8 +122,20 @@ export const pressure3w = defineFamily({
           severity: { key: "ohms", low: 0.5, high: 45 },
           assign: (ohms) => [{ element: "bridge", field: "ohms", value: ohms }],
         },
-        { unit: "sensor", kind: "stuck-high", title: "Sensor stuck high", severity: { key: "severity", low: 0, high: 1 }, assign: (severity) => gain(0.86 + 0.13 * severity) },
-        { unit: "sensor", kind: "stuck-low", title: "Sensor stuck low", severity: { key: "severity", low: 0, high: 1 }, assign: (severity) => gain(0.13 - 0.12 * severity) },
+        {
+          unit: "sensor",
+          kind: "stuck-high",
+          title: "Sensor stuck high",
+          severity: { key: "severity", low: 0, high: 1 },
+          assign: (severity) => gain(0.86 + 0.13 * severity),
+        },
+        {
+          unit: "sensor",
+          kind: "stuck-low",
+          title: "Sensor stuck low",
+          severity: { key: "severity", low: 0, high: 1 },
+          assign: (severity) => gain(0.13 - 0.12 * severity),
+        },
         {
           unit: "sensor",
           kind: "skewed",

@@ -44,7 +44,17 @@ function Wire({ part, standing, selected }: { part: Extract<DrawnPart, { kind: "
   const glow = Math.sqrt(standing.probability);
   return (
     <>
-      {standing.probability > 0.01 && <line {...line} className="settle" stroke="var(--ember)" strokeWidth={10 + 22 * glow} strokeLinecap="round" opacity={0.1 + 0.55 * glow} filter="url(#glow)" />}
+      {standing.probability > 0.01 && (
+        <line
+          {...line}
+          className="settle"
+          stroke="var(--ember)"
+          strokeWidth={10 + 22 * glow}
+          strokeLinecap="round"
+          opacity={0.1 + 0.55 * glow}
+          filter="url(#glow)"
+        />
+      )}
       <line
         {...line}
         className="settle"
@@ -62,10 +72,19 @@ function Contact({ part, standing, open, selected }: { part: Extract<DrawnPart, 
   const glow = Math.sqrt(standing.probability);
   const apart = open ? 9 : 0;
   const stroke = standing.probability > PERCENT_FROM ? "var(--ember)" : standing.cleared ? "var(--calm)" : "var(--soft)";
-  const box = { width: 8, height: 20, rx: 3, fill: "var(--panel)", stroke, strokeWidth: standing.cleared ? 2.5 : standing.probability > PERCENT_FROM ? 2.5 : 1.4 };
+  const box = {
+    width: 8,
+    height: 20,
+    rx: 3,
+    fill: "var(--panel)",
+    stroke,
+    strokeWidth: standing.cleared ? 2.5 : standing.probability > PERCENT_FROM ? 2.5 : 1.4,
+  };
   return (
     <>
-      {standing.probability > 0.01 && <circle className="settle" cx={x} cy={y} r={9 + 13 * glow} fill="var(--ember)" opacity={0.12 + 0.55 * glow} filter="url(#glow)" />}
+      {standing.probability > 0.01 && (
+        <circle className="settle" cx={x} cy={y} r={9 + 13 * glow} fill="var(--ember)" opacity={0.12 + 0.55 * glow} filter="url(#glow)" />
+      )}
       <rect {...box} x={x - 9 - apart * (part.place === "module" ? 0 : 1)} y={y - 10} />
       <rect {...box} x={x + 1 + apart * (part.place === "module" ? 1 : 0)} y={y - 10} />
       {selected && <rect x={x - 13} y={y - 14} width="26" height="28" rx="5" fill="none" stroke="var(--lamp)" strokeWidth="1.5" />}
@@ -97,6 +116,11 @@ export function CircuitDrawing({ circuit, diagnosis, test, healthy, measured, se
     style: { cursor: "pointer" },
   });
 
+  const shownStages = circuit.stages
+    .map((stage) => ({ stage, standing: standings(stage) }))
+    .filter(({ standing }) => standing.probability >= 0.02)
+    .sort((a, b) => b.standing.probability - a.standing.probability)
+    .slice(0, 2);
   const title = messages.bench.drawingOf(circuit.title);
   return (
     <div ref={ref} className="w-full">
@@ -109,21 +133,50 @@ export function CircuitDrawing({ circuit, diagnosis, test, healthy, measured, se
             </filter>
           </defs>
           <Box layout={layout.module} title="Module" standing={standings("module:input")} />
-          <Box layout={layout.sensor} title={circuit.part} standing={standings("sensor")} dashed unit={partProps("sensor")} selected={selected === `${circuit.id}/sensor`} />
-          {circuit.stages.map((stage, index) => {
-            const standing = standings(stage);
-            if (standing.probability < 0.02) return null;
+          <Box
+            layout={layout.sensor}
+            title={circuit.part}
+            standing={standings("sensor")}
+            dashed
+            unit={partProps("sensor")}
+            selected={selected === `${circuit.id}/sensor`}
+          />
+          {shownStages.map(({ stage, standing }, index) => {
+            const name = unitTitle(`x/${stage}`).replace("Module ", "");
             return (
-              <text key={stage} x={layout.module.x + 10} y={layout.module.y + layout.module.height - 10 - 15 * index} fontSize="12" fill="var(--ember)" {...partProps(stage)}>
-                {unitTitle(`x/${stage}`).replace("Module ", "")} {formatPercent(standing.probability)}
+              <text
+                key={stage}
+                x={layout.module.x + 10}
+                y={layout.module.y + layout.module.height - 10 - 15 * index}
+                fontSize="12"
+                fill="var(--ember)"
+                {...partProps(stage)}
+              >
+                {layout.width < 520 ? name.replace("low reference", "low ref").replace("reference", "ref") : name} {formatPercent(standing.probability)}
               </text>
             );
           })}
           {layout.rows.map((row) => (
-            <line key={row.pin} x1={layout.module.x + layout.module.width} x2={(layout.connectors[0]?.x ?? 0) - 9} y1={row.y} y2={row.y} stroke="var(--soft)" strokeWidth="1.75" />
+            <line
+              key={row.pin}
+              x1={layout.module.x + layout.module.width}
+              x2={(layout.connectors[0]?.x ?? 0) - 9}
+              y1={row.y}
+              y2={row.y}
+              stroke="var(--soft)"
+              strokeWidth="1.75"
+            />
           ))}
           {layout.rows.map((row) => (
-            <line key={row.pin} x1={(layout.connectors.at(-1)?.x ?? 0) + 9} x2={layout.sensor.x} y1={row.y} y2={row.y} stroke="var(--soft)" strokeWidth="1.75" />
+            <line
+              key={row.pin}
+              x1={(layout.connectors.at(-1)?.x ?? 0) + 9}
+              x2={layout.sensor.x}
+              y1={row.y}
+              y2={row.y}
+              stroke="var(--soft)"
+              strokeWidth="1.75"
+            />
           ))}
           {layout.parts.map((part) => {
             const standing = standings(part.unit);
@@ -132,7 +185,11 @@ export function CircuitDrawing({ circuit, diagnosis, test, healthy, measured, se
             return (
               <g key={key} {...partProps(part.unit)}>
                 <title>{`${unitTitle(`x/${part.unit}`, circuit.part)}: ${standing.cleared ? "cleared" : formatPercent(standing.probability)}`}</title>
-                {part.kind === "wire" ? <Wire part={part} standing={standing} selected={isSelected} /> : <Contact part={part} standing={standing} open={open.has(part.place)} selected={isSelected} />}
+                {part.kind === "wire" ? (
+                  <Wire part={part} standing={standing} selected={isSelected} />
+                ) : (
+                  <Contact part={part} standing={standing} open={open.has(part.place)} selected={isSelected} />
+                )}
                 {part.kind === "wire" && <line x1={part.from.x} x2={part.to.x} y1={part.from.y} y2={part.to.y} stroke="transparent" strokeWidth="30" />}
               </g>
             );
@@ -157,7 +214,15 @@ export function CircuitDrawing({ circuit, diagnosis, test, healthy, measured, se
                   {pin?.cavity ? `${pin.cavity} ` : ""}
                   {narrow ? row.pin : pinWord(row.pin)}
                 </text>
-                <text x={row.volts.x} y={row.volts.y} textAnchor="middle" fontSize="15" className="readout" fill={read === undefined ? "var(--soft)" : "var(--ink)"} fontWeight={read === undefined ? 400 : 700}>
+                <text
+                  x={row.volts.x}
+                  y={row.volts.y}
+                  textAnchor="middle"
+                  fontSize="15"
+                  className="readout"
+                  fill={read === undefined ? "var(--soft)" : "var(--ink)"}
+                  fontWeight={read === undefined ? 400 : 700}
+                >
                   {read === undefined ? (volts === undefined ? "" : formatQuantity(volts, "V")) : `read ${formatQuantity(read, "V")}`}
                 </text>
                 <text x={row.label.x} y={row.label.y + 2} textAnchor="middle" fontSize="12" fill="var(--soft)">
@@ -183,18 +248,49 @@ export function CircuitDrawing({ circuit, diagnosis, test, healthy, measured, se
   );
 }
 
-function Box({ layout, title, standing, dashed = false, unit, selected = false }: { layout: { x: number; y: number; width: number; height: number }; title: string; standing: Standing; dashed?: boolean; unit?: object; selected?: boolean }) {
+function Box({
+  layout,
+  title,
+  standing,
+  dashed = false,
+  unit,
+  selected = false,
+}: {
+  layout: { x: number; y: number; width: number; height: number };
+  title: string;
+  standing: Standing;
+  dashed?: boolean;
+  unit?: object;
+  selected?: boolean;
+}) {
   const glow = Math.sqrt(standing.probability);
   const words = title.split(" ");
   return (
     <g {...unit}>
       {standing.probability > 0.01 && <rect className="settle" {...layout} rx="14" fill="var(--ember)" opacity={0.06 + 0.4 * glow} filter="url(#glow)" />}
-      <rect {...layout} rx="14" fill="var(--panel)" stroke={selected ? "var(--lamp)" : standing.probability > PERCENT_FROM ? "var(--ember)" : standing.cleared ? "var(--calm)" : "var(--line)"} strokeWidth={standing.cleared || standing.probability > PERCENT_FROM ? 2.5 : 1.5} strokeDasharray={dashed && !standing.cleared ? "6 5" : undefined} />
-      <text x={layout.x + 10} y={layout.y + 22} fontSize="14" fontWeight="700" fill="var(--ink)">
+      <rect
+        {...layout}
+        rx="14"
+        fill="var(--panel)"
+        stroke={selected ? "var(--lamp)" : standing.probability > PERCENT_FROM ? "var(--ember)" : standing.cleared ? "var(--calm)" : "var(--line)"}
+        strokeWidth={standing.cleared || standing.probability > PERCENT_FROM ? 2.5 : 1.5}
+        strokeDasharray={dashed && !standing.cleared ? "6 5" : undefined}
+      />
+      <text x={layout.x + 10} y={layout.y + 22} fontSize={layout.width < 100 ? 12 : 14} fontWeight="700" fill="var(--ink)">
         {words[0]}
       </text>
-      <text x={layout.x + 10} y={layout.y + 38} fontSize="12" fill={standing.probability > PERCENT_FROM ? "var(--ember)" : "var(--soft)"}>
-        {words.slice(1).join(" ")} {standing.probability > PERCENT_FROM && title !== "Module" ? formatPercent(standing.probability) : standing.cleared && title !== "Module" ? "cleared" : ""}
+      <text
+        x={layout.x + 10}
+        y={layout.y + 38}
+        fontSize={layout.width < 100 ? 11 : 12}
+        fill={standing.probability > PERCENT_FROM ? "var(--ember)" : "var(--soft)"}
+      >
+        {words.slice(1).join(" ")}{" "}
+        {standing.probability > PERCENT_FROM && title !== "Module"
+          ? formatPercent(standing.probability)
+          : standing.cleared && title !== "Module"
+            ? "cleared"
+            : ""}
       </text>
     </g>
   );
@@ -215,7 +311,14 @@ function Instruments({ layout, test }: { layout: ReturnType<typeof layoutCircuit
         .map(([name, spot]) => (
           <g key={name}>
             <circle cx={spot.x} cy={spot.y} r="7" fill="none" stroke="var(--soft)" strokeWidth="2" />
-            <text x={spot.x} y={spot.y + 24} textAnchor={spot.x < 60 ? "start" : spot.x > layout.width - 60 ? "end" : "middle"} dx={spot.x < 60 ? -12 : spot.x > layout.width - 60 ? 12 : 0} fontSize="12" fill="var(--soft)">
+            <text
+              x={spot.x}
+              y={spot.y + 24}
+              textAnchor={spot.x < 60 ? "start" : spot.x > layout.width - 60 ? "end" : "middle"}
+              dx={spot.x < 60 ? -12 : spot.x > layout.width - 60 ? 12 : 0}
+              fontSize="12"
+              fill="var(--soft)"
+            >
               {name === "bat-" ? "battery −" : name === "bat+" ? "battery +" : name}
             </text>
           </g>
@@ -226,7 +329,14 @@ function Instruments({ layout, test }: { layout: ReturnType<typeof layoutCircuit
         const middle = { x: 0.5 * (from.x + to.x) - 26, y: 0.5 * (from.y + to.y) };
         return (
           <g key={`${added.kind}${added.from}${added.to}`}>
-            <path d={`M ${from.x} ${from.y} Q ${middle.x - 30} ${middle.y} ${to.x} ${to.y}`} fill="none" stroke="var(--lamp)" strokeWidth="3" strokeDasharray="2 5" strokeLinecap="round" />
+            <path
+              d={`M ${from.x} ${from.y} Q ${middle.x - 30} ${middle.y} ${to.x} ${to.y}`}
+              fill="none"
+              stroke="var(--lamp)"
+              strokeWidth="3"
+              strokeDasharray="2 5"
+              strokeLinecap="round"
+            />
             <rect x={middle.x - 42} y={middle.y - 12} width="84" height="24" rx="12" fill="var(--ground)" stroke="var(--lamp)" strokeWidth="1.5" />
             <text x={middle.x} y={middle.y + 4.5} textAnchor="middle" fontSize="12" fill="var(--lamp)">
               {added.kind === "resistor" ? formatQuantity(added.ohms ?? 0, "ohm") : added.kind}
@@ -234,11 +344,33 @@ function Instruments({ layout, test }: { layout: ReturnType<typeof layoutCircuit
           </g>
         );
       })}
-      {black && <path d={leadPath(black, { x: meter.x + 14, y: meter.y + (black.y > meter.y ? meter.height : 0) })} fill="none" stroke="var(--lead-black)" strokeWidth="3.5" />}
-      {red && <path d={leadPath(red, { x: meter.x + meter.width - 14, y: meter.y + (red.y > meter.y ? meter.height : 0) })} fill="none" stroke="var(--lead-red)" strokeWidth="3.5" />}
+      {black && (
+        <path
+          d={leadPath(black, { x: meter.x + 14, y: meter.y + (black.y > meter.y ? meter.height : 0) })}
+          fill="none"
+          stroke="var(--lead-black)"
+          strokeWidth="3.5"
+        />
+      )}
+      {red && (
+        <path
+          d={leadPath(red, { x: meter.x + meter.width - 14, y: meter.y + (red.y > meter.y ? meter.height : 0) })}
+          fill="none"
+          stroke="var(--lead-red)"
+          strokeWidth="3.5"
+        />
+      )}
       {black && <circle cx={black.x} cy={black.y} r="7.5" fill="var(--ground)" stroke="var(--lead-black)" strokeWidth="4" />}
       {red && <circle cx={red.x} cy={red.y} r="8" fill="var(--lead-red)" stroke="var(--ground)" strokeWidth="2.5" />}
-      {scan && <path d={`M ${meter.x} ${meter.y + 22} C ${meter.x - 60} ${meter.y + 22}, ${layout.module.x + 0.5 * layout.module.width} ${meter.y + 20}, ${layout.module.x + 0.5 * layout.module.width} ${layout.module.y + layout.module.height}`} fill="none" stroke="var(--lamp)" strokeWidth="3" strokeDasharray="7 5" />}
+      {scan && (
+        <path
+          d={`M ${meter.x} ${meter.y + 22} C ${meter.x - 60} ${meter.y + 22}, ${layout.module.x + 0.5 * layout.module.width} ${meter.y + 20}, ${layout.module.x + 0.5 * layout.module.width} ${layout.module.y + layout.module.height}`}
+          fill="none"
+          stroke="var(--lamp)"
+          strokeWidth="3"
+          strokeDasharray="7 5"
+        />
+      )}
       <rect x={meter.x} y={meter.y} width={meter.width} height={meter.height} rx="11" fill="var(--well)" stroke="var(--lamp)" strokeWidth="2" />
       <text x={meter.x + 0.5 * meter.width} y={meter.y + 27} textAnchor="middle" fontSize="14" fill="var(--ink)">
         {messages.bench.meter[test.meter]}
@@ -251,7 +383,12 @@ function Instruments({ layout, test }: { layout: ReturnType<typeof layoutCircuit
 function TextEquivalent({ circuit, standings }: { circuit: CircuitView; standings: (local: string) => Standing }) {
   const units = [
     ...circuit.stages,
-    ...circuit.pins.flatMap(({ pin }) => [`contact:${pin}@module`, `wire:${pin}`, ...circuit.inline.map((place) => `contact:${pin}@${place}`), `contact:${pin}@sensor`]),
+    ...circuit.pins.flatMap(({ pin }) => [
+      `contact:${pin}@module`,
+      `wire:${pin}`,
+      ...circuit.inline.map((place) => `contact:${pin}@${place}`),
+      `contact:${pin}@sensor`,
+    ]),
     "sensor",
   ];
   return (

@@ -34,11 +34,11 @@ const HALF_CONTACT = 9;
 export function layoutCircuit(circuit: CircuitView, width: number): Layout {
   const narrow = width < 520;
   const boxWidth = narrow ? 88 : 136;
-  const rowGap = narrow ? 58 : 74;
+  const rowGap = narrow ? 58 : circuit.pins.length <= 2 ? 104 : 80;
   const top = 14;
   const firstRow = top + (narrow ? 58 : 64);
   const rowsHeight = rowGap * (circuit.pins.length - 1);
-  const boxHeight = firstRow - top + rowsHeight + 34;
+  const boxHeight = firstRow - top + rowsHeight + 52;
   const left = 4;
   const module = { x: left, y: top, width: boxWidth, height: boxHeight };
   const sensor = { x: width - boxWidth - left, y: top, width: boxWidth, height: boxHeight };
