@@ -33,20 +33,24 @@ const randomNetwork: fc.Arbitrary<Netlist> = fc
     gain: fc.double({ min: 0, max: 0.95, noNaN: true }),
     lamp: fc.boolean(),
   })
-  .map(({ chain, across, volts, limit, gain, lamp }): Netlist => [
-    source("feed", "n1", volts),
-    ...chain.map((ohms, index) => resistor(`chain${index}`, `n${index + 1}`, index === 4 ? "bat-" : `n${index + 2}`, ohms)),
-    ...across.filter(([a, b]) => a !== b).map(([a, b, ohms], index) => resistor(`across${index}`, a, b, ohms)),
-    { kind: "regulator", id: "regulator", out: "n3", com: "bat-", volts: 5, ohms: 0.2, limitAmps: limit, backOhms: 1e4 },
-    { kind: "amplifier", id: "amplifier", out: "n5", com: "bat-", plus: "n3", minus: "bat-", gain, volts: 0, ohms: 150 },
-    ...(lamp ? ([{ kind: "lamp", id: "lamp", a: "n1", b: "n4", ratedVolts: 12, ratedAmps: 0.25, coldOhms: 4.8 }] as const) : []),
-  ]);
+  .map(
+    ({ chain, across, volts, limit, gain, lamp }): Netlist => [
+      source("feed", "n1", volts),
+      ...chain.map((ohms, index) => resistor(`chain${index}`, `n${index + 1}`, index === 4 ? "bat-" : `n${index + 2}`, ohms)),
+      ...across.filter(([a, b]) => a !== b).map(([a, b, ohms], index) => resistor(`across${index}`, a, b, ohms)),
+      { kind: "regulator", id: "regulator", out: "n3", com: "bat-", volts: 5, ohms: 0.2, limitAmps: limit, backOhms: 1e4 },
+      { kind: "amplifier", id: "amplifier", out: "n5", com: "bat-", plus: "n3", minus: "bat-", gain, volts: 0, ohms: 150 },
+      ...(lamp ? ([{ kind: "lamp", id: "lamp", a: "n1", b: "n4", ratedVolts: 12, ratedAmps: 0.25, coldOhms: 4.8 }] as const) : []),
+    ],
+  );
 
 describe("the solver", () => {
   it("keeps the divider law", () => {
     fc.assert(
       fc.property(decade, decade, fc.double({ min: 0.5, max: 15, noNaN: true }), (upper, lower, volts) => {
-        const solution = solveNetwork(compileNetwork([source("feed", "top", volts, 1e-3), resistor("upper", "top", "middle", upper), resistor("lower", "middle", "bat-", lower)]));
+        const solution = solveNetwork(
+          compileNetwork([source("feed", "top", volts, 1e-3), resistor("upper", "top", "middle", upper), resistor("lower", "middle", "bat-", lower)]),
+        );
         const leakless = (volts * lower) / (upper + lower + 1e-3);
         expect(nodeVolts(solution, "middle")).toBeCloseTo(leakless, 2);
         expect(Math.abs(nodeVolts(solution, "middle") - leakless)).toBeLessThan(2e-3 * volts + 1e-9);
@@ -58,7 +62,18 @@ describe("the solver", () => {
     fc.assert(
       fc.property(decade, decade, decade, (a, b, c) => {
         const net = (first: number, second: number) =>
-          nodeVolts(solveNetwork(compileNetwork([source("one", "x", first), source("two", "y", second), resistor("a", "x", "m", a), resistor("b", "y", "m", b), resistor("c", "m", "bat-", c)])), "m");
+          nodeVolts(
+            solveNetwork(
+              compileNetwork([
+                source("one", "x", first),
+                source("two", "y", second),
+                resistor("a", "x", "m", a),
+                resistor("b", "y", "m", b),
+                resistor("c", "m", "bat-", c),
+              ]),
+            ),
+            "m",
+          );
         expect(net(5, 12)).toBeCloseTo(net(5, 0) + net(0, 12), 8);
       }),
     );
@@ -77,18 +92,25 @@ describe("the solver", () => {
 
   it("gives the same after an edit as after a rebuild", () => {
     fc.assert(
-      fc.property(randomNetwork, fc.nat(4), decade, fc.double({ min: 0, max: 14, noNaN: true }), fc.double({ min: 0, max: 0.9, noNaN: true }), (netlist, chain, ohms, volts, gain) => {
-        const net = compileNetwork(netlist);
-        const element = (id: string): number => net.elementIndex.get(id) as number;
-        const edits: Edit[] = [
-          { element: element(`chain${chain}`), field: "ohms", value: ohms },
-          { element: element("feed"), field: "volts", value: volts },
-          { element: element("amplifier"), field: "gain", value: gain },
-        ];
-        const edited = prepareEdits(solveNetwork(net)).apply(edits);
-        const rebuilt = solveNetwork(net, withEdits(net.values, edits));
-        for (const node of net.nodes) expect(Math.abs(nodeVolts(edited, node) - nodeVolts(rebuilt, node))).toBeLessThan(1e-5);
-      }),
+      fc.property(
+        randomNetwork,
+        fc.nat(4),
+        decade,
+        fc.double({ min: 0, max: 14, noNaN: true }),
+        fc.double({ min: 0, max: 0.9, noNaN: true }),
+        (netlist, chain, ohms, volts, gain) => {
+          const net = compileNetwork(netlist);
+          const element = (id: string): number => net.elementIndex.get(id) as number;
+          const edits: Edit[] = [
+            { element: element(`chain${chain}`), field: "ohms", value: ohms },
+            { element: element("feed"), field: "volts", value: volts },
+            { element: element("amplifier"), field: "gain", value: gain },
+          ];
+          const edited = prepareEdits(solveNetwork(net)).apply(edits);
+          const rebuilt = solveNetwork(net, withEdits(net.values, edits));
+          for (const node of net.nodes) expect(Math.abs(nodeVolts(edited, node) - nodeVolts(rebuilt, node))).toBeLessThan(1e-5);
+        },
+      ),
       { numRuns: 200 },
     );
   });
@@ -126,7 +148,11 @@ describe("the solver", () => {
     const load = (ohms: number, extra: readonly Element[] = []) =>
       nodeVolts(
         solveNetwork(
-          compileNetwork([{ kind: "regulator", id: "r", out: "out", com: "bat-", volts: 5, ohms: 0.2, limitAmps: 0.1, backOhms: 1e4 }, resistor("load", "out", "bat-", ohms), ...extra]),
+          compileNetwork([
+            { kind: "regulator", id: "r", out: "out", com: "bat-", volts: 5, ohms: 0.2, limitAmps: 0.1, backOhms: 1e4 },
+            resistor("load", "out", "bat-", ohms),
+            ...extra,
+          ]),
         ),
         "out",
       );

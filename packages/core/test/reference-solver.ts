@@ -1,4 +1,4 @@
-import { DATUM, lampAmps, LEAK_SIEMENS, type Netlist, nodesOf } from "../src/network";
+import { DATUM, LEAK_SIEMENS, lampAmps, type Netlist, nodesOf } from "../src/network";
 
 /**
  * A slow, obvious solver: Newton's method with numeric derivatives on Kirchhoff's current law, Gaussian elimination with

@@ -62,9 +62,13 @@ export function possibleTests(posterior: CircuitPosterior, progress: Progress): 
 }
 
 /** The outcome tables of every possible test under the present belief. */
-export function outlook(posterior: CircuitPosterior, progress: Progress): { belief: Belief; tests: { offered: OfferedTest; outcomes: Outcomes }[] } {
+export function outlook(
+  posterior: CircuitPosterior,
+  progress: Progress,
+  alive: (unit: number) => boolean,
+): { belief: Belief; tests: { offered: OfferedTest; outcomes: Outcomes }[] } {
   const { engine, observations, evidence, weights } = posterior;
-  const belief = believe(engine.points, engine.columns, observations, evidence.slipped, weights);
+  const belief = believe(engine.points, engine.columns, observations, evidence.slipped, weights, alive);
   const offered = engine.tests();
   const possible = possibleTests(posterior, progress);
   const tables = engine.testTables(

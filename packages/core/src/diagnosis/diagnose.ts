@@ -172,7 +172,7 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
     const { units } = posterior.engine.points;
     const part = parts[index] as (typeof parts)[number];
     const progress = progressOf(part.own, posterior.engine.circuit.id, job, inDoubt);
-    const { tests } = outlook(posterior, progress);
+    const { tests } = outlook(posterior, progress, (unit) => (posterior.relative[unit] as number) - bestRelative >= REFUTED_LOG);
     const members = new Set<number>(best.posterior === posterior ? [best.unit] : best.posterior === null ? [0] : []);
     const rivals: number[] = [];
     for (let unit = 0; unit < units.length; unit += 1) {

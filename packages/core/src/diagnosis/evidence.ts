@@ -2,11 +2,14 @@ import { QUIET_SHARE } from "../faults";
 import { logSumExp } from "../numeric";
 import type { PredictionTable } from "./tables";
 
+// Taken out of Math once: these run millions of times.
+const { exp, log, log1p, max, min, sqrt } = Math;
+
 /** How often a reading is slipped, before anything is known about it. */
 export const BLUNDER_SHARE = 0.03;
 /** Spread of a slipped reading: uniform over what the meter can show (per volt; per unit of log ohms; per scanned volt). */
 const BROAD_DENSITY = { "volts-dc": 1 / 16, ohms: 1 / 20, scan: 1 / 5.5 } as const;
-const LOG_TWO_PI = Math.log(2 * Math.PI);
+const LOG_TWO_PI = log(2 * Math.PI);
 const LEAST_LOG = -60;
 /** Pairs of slips are weighed among this many most doubtful readings. */
 const PAIRED = 5;
@@ -34,13 +37,13 @@ export interface Evidence {
 /** Log density of a slipped reading. */
 export function logBroad(observation: Observation): number {
   const { table } = observation;
-  if (observation.number === null || table.probe.kind === "look") return -Math.log(Math.max(2, table.wordNames.length));
+  if (observation.number === null || table.probe.kind === "look") return -log(max(2, table.wordNames.length));
   const meter = table.probe.meter;
-  return Math.log(meter === "ohms" || meter === "scan" ? BROAD_DENSITY[meter] : BROAD_DENSITY["volts-dc"]);
+  return log(meter === "ohms" || meter === "scan" ? BROAD_DENSITY[meter] : BROAD_DENSITY["volts-dc"]);
 }
 
 function logWord(table: PredictionTable, point: number, word: number): number {
-  return Math.max(LEAST_LOG, Math.log((table.words[point * table.wordNames.length + word] as number) + 1e-30));
+  return max(LEAST_LOG, log((table.words[point * table.wordNames.length + word] as number) + 1e-30));
 }
 
 /** Log probability that a number (any number) is shown rather than a word. */
@@ -48,7 +51,7 @@ function logNumeric(table: PredictionTable, point: number): number {
   const words = table.wordNames.length;
   let sum = 0;
   for (let word = 0; word < words; word += 1) sum += table.words[point * words + word] as number;
-  return Math.max(LEAST_LOG, Math.log(Math.max(1e-30, 1 - sum)));
+  return max(LEAST_LOG, log(max(1e-30, 1 - sum)));
 }
 
 /** In-place Cholesky factor (lower) of a d x d matrix; returns its log determinant. */
@@ -57,9 +60,9 @@ export function choleskyInPlace(matrix: Float64Array, d: number): number {
   for (let j = 0; j < d; j += 1) {
     let diagonal = matrix[j * d + j] as number;
     for (let k = 0; k < j; k += 1) diagonal -= (matrix[j * d + k] as number) ** 2;
-    const root = Math.sqrt(Math.max(diagonal, 1e-300));
+    const root = sqrt(max(diagonal, 1e-300));
     matrix[j * d + j] = root;
-    logDeterminant += 2 * Math.log(root);
+    logDeterminant += 2 * log(root);
     for (let i = j + 1; i < d; i += 1) {
       let sum = matrix[i * d + j] as number;
       for (let k = 0; k < j; k += 1) sum -= (matrix[i * d + k] as number) * (matrix[j * d + k] as number);
@@ -80,11 +83,11 @@ export function forwardInPlace(lower: Float64Array, d: number, vector: Float64Ar
 
 /** log of a sum of two numbers given by their logarithms. */
 function logAdd(a: number, b: number): number {
-  const high = Math.max(a, b);
-  return high + Math.log1p(Math.exp(Math.min(a, b) - high));
+  const high = max(a, b);
+  return high + log1p(exp(min(a, b) - high));
 }
 
-const LOG_QUIET = Math.log(QUIET_SHARE / (1 - QUIET_SHARE));
+const LOG_QUIET = log(QUIET_SHARE / (1 - QUIET_SHARE));
 
 /** Log weight of "an intermittent fault stayed quiet for this number", against showing; minus infinity elsewhere. */
 function logStayedQuiet(observation: Observation, point: number, d: number): number {
@@ -94,7 +97,7 @@ function logStayedQuiet(observation: Observation, point: number, d: number): num
   let variance = table.noise[twin] as number;
   for (let k = 0; k < d; k += 1) variance += (table.jacobian[twin * d + k] as number) ** 2;
   const miss = number - (table.mean[twin] as number);
-  return LOG_QUIET - 0.5 * (LOG_TWO_PI + Math.log(variance) + (miss * miss) / variance);
+  return LOG_QUIET - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
 }
 
 /**
@@ -112,8 +115,8 @@ export function weigh(observations: readonly Observation[], points: number, d: n
   const numbers = observations.flatMap((observation, index) => (observation.number === null ? [] : [{ observation, index }]));
   const words = observations.flatMap((observation, index) => (observation.number === null ? [{ observation, index }] : []));
   const n = numbers.length;
-  const logSlip = Math.log(BLUNDER_SHARE / (1 - BLUNDER_SHARE));
-  const base = total * Math.log(1 - BLUNDER_SHARE);
+  const logSlip = log(BLUNDER_SHARE / (1 - BLUNDER_SHARE));
+  const base = total * log(1 - BLUNDER_SHARE);
   const broad = observations.map(logBroad);
   const scaled = new Float64Array(n * d);
   const residual = new Float64Array(n);
@@ -137,7 +140,7 @@ export function weigh(observations: readonly Observation[], points: number, d: n
       const slip = logSlip + (broad[index] as number);
       const both = observation.word < 0 ? 0 : logSumExp([clean, slip]);
       wordLog += both;
-      slipped[point * total + index] = observation.word < 0 ? 0 : Math.exp(slip - both);
+      slipped[point * total + index] = observation.word < 0 ? 0 : exp(slip - both);
       single[point * total + index] = both;
     }
     if (n === 0) {
@@ -153,10 +156,10 @@ export function weigh(observations: readonly Observation[], points: number, d: n
       const { observation, index } = numbers[i] as (typeof numbers)[number];
       const { table } = observation;
       const noise = table.noise[point] as number;
-      const scale = 1 / Math.sqrt(noise);
+      const scale = 1 / sqrt(noise);
       const r = ((observation.number as number) - (table.mean[point] as number)) * scale;
       residual[i] = r;
-      logNoise += Math.log(noise);
+      logNoise += log(noise);
       quadratic += r * r;
       const shown = table.wordNames.length === 0 ? 0 : logNumeric(table, point);
       showNumber += shown;
@@ -167,10 +170,10 @@ export function weigh(observations: readonly Observation[], points: number, d: n
         square += slope * slope;
         projected[k] = (projected[k] as number) + slope * r;
       }
-      const alone = shown - 0.5 * (LOG_TWO_PI + Math.log(noise * (1 + square)) + (r * r) / (1 + square));
+      const alone = shown - 0.5 * (LOG_TWO_PI + log(noise * (1 + square)) + (r * r) / (1 + square));
       const slip = logSlip + (broad[index] as number);
       otherwise[i] = logAdd(slip, logStayedQuiet(observation, point, d));
-      slipPart[i] = Math.exp(slip - (otherwise[i] as number));
+      slipPart[i] = exp(slip - (otherwise[i] as number));
       single[point * total + index] = logAdd(alone, otherwise[i] as number);
       for (let k = 0; k < d; k += 1) {
         const slope = scaled[i * d + k] as number;
@@ -199,14 +202,14 @@ export function weigh(observations: readonly Observation[], points: number, d: n
         overlap += value * value;
         pull += value * (projected[k] as number);
       }
-      const precision = Math.max(1e-12, 1 - overlap);
+      const precision = max(1e-12, 1 - overlap);
       gain[i] = precision;
       weighted[i] = (residual[i] as number) - pull;
       const { observation } = numbers[i] as (typeof numbers)[number];
       const shown = observation.table.wordNames.length === 0 ? 0 : logNumeric(observation.table, point);
       const noise = observation.table.noise[point] as number;
       const miss = (weighted[i] as number) ** 2 / precision;
-      conditional[i] = shown - 0.5 * (LOG_TWO_PI + Math.log(noise / precision) + miss);
+      conditional[i] = shown - 0.5 * (LOG_TWO_PI + log(noise / precision) + miss);
       patterns.push(joint - (conditional[i] as number) + (otherwise[i] as number));
       patternMembers.push([i, -1]);
     }
@@ -214,7 +217,7 @@ export function weigh(observations: readonly Observation[], points: number, d: n
     const sum = logSumExp(patterns);
     logLikelihood[point] = base + wordLog + sum;
     for (let pattern = 1; pattern < patterns.length; pattern += 1) {
-      const share = Math.exp((patterns[pattern] as number) - sum);
+      const share = exp((patterns[pattern] as number) - sum);
       if (share < 1e-9) continue;
       for (const member of patternMembers[pattern] as [number, number]) {
         if (member < 0) continue;
@@ -235,7 +238,7 @@ export function weigh(observations: readonly Observation[], points: number, d: n
         let cross = 0;
         for (let k = 0; k < d; k += 1) cross -= (rows[i * d + k] as number) * (rows[j * d + k] as number);
         const [a, b] = [gain[i] as number, gain[j] as number];
-        const determinant = Math.max(1e-24, a * b - cross * cross);
+        const determinant = max(1e-24, a * b - cross * cross);
         const [u, v] = [weighted[i] as number, weighted[j] as number];
         const miss = (b * u * u - 2 * cross * u * v + a * v * v) / determinant;
         const [left, right] = [numbers[i], numbers[j]] as [(typeof numbers)[number], (typeof numbers)[number]];
@@ -243,7 +246,7 @@ export function weigh(observations: readonly Observation[], points: number, d: n
         const shown =
           (left.observation.table.wordNames.length === 0 ? 0 : logNumeric(left.observation.table, point)) +
           (right.observation.table.wordNames.length === 0 ? 0 : logNumeric(right.observation.table, point));
-        const together = shown - 0.5 * (2 * LOG_TWO_PI + Math.log(noise / determinant) + miss);
+        const together = shown - 0.5 * (2 * LOG_TWO_PI + log(noise / determinant) + miss);
         patterns.push(joint - together + (otherwise[i] as number) + (otherwise[j] as number));
         patternMembers.push([i, j]);
       }

@@ -5,8 +5,13 @@ import { BLUNDER_SHARE, choleskyInPlace, forwardInPlace, type Observation } from
 import type { Points } from "./points";
 import type { PredictionTable } from "./tables";
 
-/** Points lighter than this share of the heaviest one no longer move any advice. */
-const LEAST_SHARE = 5e-6;
+// Taken out of Math once: these run millions of times.
+const { asinh, ceil, floor, log, max, min, round, sinh, sqrt } = Math;
+
+/** Points lighter than this share of the heaviest one no longer move any advice ... */
+const LEAST_SHARE = 1e-4;
+/** ... unless their unit is not refuted: then its own heaviest points stay, so that tests against it can be judged. */
+const LEAST_SHARE_ALIVE = 0.02;
 const REACH = 3.5;
 
 /** A hypothesis point that still counts, with what the readings taught about its tolerances. */
@@ -40,17 +45,32 @@ function backwardInPlace(lower: Float64Array, d: number, vector: Float64Array): 
  * Learns the tolerances at every point that still counts (one Kalman update per point over all readings that did not slip).
  *
  * @param weights posterior of every point, any scale
+ * @param alive which units the readings have not refuted
  */
-export function believe(points: Points, columns: Columns, observations: readonly Observation[], slipped: Float64Array, weights: Float64Array): Belief {
+export function believe(
+  points: Points,
+  columns: Columns,
+  observations: readonly Observation[],
+  slipped: Float64Array,
+  weights: Float64Array,
+  alive: (unit: number) => boolean,
+): Belief {
   const d = columns.count;
   let heaviest = 0;
-  for (const weight of weights) heaviest = Math.max(heaviest, weight);
+  for (const weight of weights) heaviest = max(heaviest, weight);
+  const least = new Float64Array(points.units.length).fill(LEAST_SHARE * heaviest);
+  const own = new Float64Array(points.units.length);
+  for (let point = 0; point < points.count; point += 1) {
+    const unit = points.unitOfFault[points.fault[point] as number] as number;
+    own[unit] = max(own[unit] as number, weights[point] as number);
+  }
+  for (let unit = 0; unit < least.length; unit += 1) if (alive(unit)) least[unit] = min(least[unit] as number, LEAST_SHARE_ALIVE * (own[unit] as number));
   const active: ActivePoint[] = [];
   const numeric = observations.flatMap((observation, index) => (observation.number === null ? [] : [{ observation, index }]));
   for (let point = 0; point < points.count; point += 1) {
     const weight = weights[point] as number;
-    if (weight < LEAST_SHARE * heaviest) continue;
     const unit = points.unitOfFault[points.fault[point] as number] as number;
+    if (weight === 0 || weight < (least[unit] as number)) continue;
     if (numeric.length === 0) {
       active.push({ point, unit, weight, factor: null, mean: null });
       continue;
@@ -88,7 +108,7 @@ export function predictAt(belief: Belief, table: PredictionTable, active: Active
   let variance = table.noise[active.point] as number;
   if (active.factor === null || active.mean === null) {
     for (let k = 0; k < d; k += 1) variance += (table.jacobian[at + k] as number) ** 2;
-    return { mean, sigma: Math.sqrt(variance) };
+    return { mean, sigma: sqrt(variance) };
   }
   for (let k = 0; k < d; k += 1) {
     const slope = table.jacobian[at + k] as number;
@@ -97,17 +117,17 @@ export function predictAt(belief: Belief, table: PredictionTable, active: Active
   }
   forwardInPlace(active.factor, d, rowRoom);
   for (let k = 0; k < d; k += 1) variance += (rowRoom[k] as number) ** 2;
-  return { mean, sigma: Math.sqrt(variance) };
+  return { mean, sigma: sqrt(variance) };
 }
 
 /** Volts are binned on a scale that is fine near zero and proportional above (asinh of volts over 20 mV). */
 const VOLTS_KNEE = 0.02;
 const VOLTS_STEP = 0.07;
-const VOLTS_FIRST = Math.asinh(-16 / VOLTS_KNEE);
-const VOLTS_BINS = Math.ceil((Math.asinh(17 / VOLTS_KNEE) - VOLTS_FIRST) / VOLTS_STEP);
+const VOLTS_FIRST = asinh(-16 / VOLTS_KNEE);
+const VOLTS_BINS = ceil((asinh(17 / VOLTS_KNEE) - VOLTS_FIRST) / VOLTS_STEP);
 const OHMS_STEP = 0.16;
-const OHMS_FIRST = Math.log(0.2);
-const OHMS_BINS = Math.ceil((Math.log(1e10) - OHMS_FIRST) / OHMS_STEP);
+const OHMS_FIRST = log(0.2);
+const OHMS_BINS = ceil((log(1e10) - OHMS_FIRST) / OHMS_STEP);
 
 /** How the axis of a numeric probe is cut into bins. */
 export interface Axis {
@@ -118,12 +138,12 @@ export interface Axis {
 
 const VOLTS_AXIS: Axis = {
   bins: VOLTS_BINS,
-  binOf: (volts) => Math.min(VOLTS_BINS - 1, Math.max(0, Math.floor((Math.asinh(volts / VOLTS_KNEE) - VOLTS_FIRST) / VOLTS_STEP))),
-  edge: (bin) => VOLTS_KNEE * Math.sinh(VOLTS_FIRST + bin * VOLTS_STEP),
+  binOf: (volts) => min(VOLTS_BINS - 1, max(0, floor((asinh(volts / VOLTS_KNEE) - VOLTS_FIRST) / VOLTS_STEP))),
+  edge: (bin) => VOLTS_KNEE * sinh(VOLTS_FIRST + bin * VOLTS_STEP),
 };
 const OHMS_AXIS: Axis = {
   bins: OHMS_BINS,
-  binOf: (logOhms) => Math.min(OHMS_BINS - 1, Math.max(0, Math.floor((logOhms - OHMS_FIRST) / OHMS_STEP))),
+  binOf: (logOhms) => min(OHMS_BINS - 1, max(0, floor((logOhms - OHMS_FIRST) / OHMS_STEP))),
   edge: (bin) => OHMS_FIRST + bin * OHMS_STEP,
 };
 const NO_AXIS: Axis = { bins: 0, binOf: () => 0, edge: () => 0 };
@@ -162,7 +182,7 @@ export function outcomesOf(belief: Belief, table: PredictionTable, units: number
     if (axis.bins === 0 || left < 1e-12) continue;
     const twin = table.quiet[active.point] as number;
     if (twin >= 0) {
-      spread(mass, row, edges, axis, table.mean[twin] as number, Math.sqrt(healthyVariance(belief, table, twin)), left * QUIET_SHARE);
+      spread(mass, row, edges, axis, table.mean[twin] as number, sqrt(healthyVariance(belief, table, twin)), left * QUIET_SHARE);
       left *= 1 - QUIET_SHARE;
     }
     const { mean, sigma } = predictAt(belief, table, active);
@@ -177,7 +197,7 @@ const CDF_REACH = 5;
 const CDF = Float64Array.from({ length: 2 * CDF_REACH * CDF_STEPS_PER_SIGMA + 1 }, (_, index) => normalCdf(index / CDF_STEPS_PER_SIGMA - CDF_REACH));
 
 function quickCdf(z: number): number {
-  const index = Math.round((z + CDF_REACH) * CDF_STEPS_PER_SIGMA);
+  const index = round((z + CDF_REACH) * CDF_STEPS_PER_SIGMA);
   return index <= 0 ? 0 : index >= CDF.length ? 1 : (CDF[index] as number);
 }
 
@@ -238,10 +258,10 @@ export function informationBits(outcomes: Outcomes, scale: Float64Array): number
       if (value === 0) continue;
       sum += value;
       column[k] = (column[k] as number) + value;
-      rowsTerm += value * Math.log(value);
+      rowsTerm += value * log(value);
     }
     if (sum > 0) {
-      rowsTerm -= sum * Math.log(sum);
+      rowsTerm -= sum * log(sum);
       total += sum;
     }
   }
@@ -249,7 +269,7 @@ export function informationBits(outcomes: Outcomes, scale: Float64Array): number
   let columnsTerm = 0;
   for (let k = 0; k < width; k += 1) {
     const value = column[k] as number;
-    if (value > 0) columnsTerm += value * Math.log(value);
+    if (value > 0) columnsTerm += value * log(value);
   }
-  return Math.max(0, (rowsTerm - columnsTerm + total * Math.log(total)) / total / Math.LN2);
+  return max(0, (rowsTerm - columnsTerm + total * log(total)) / total / Math.LN2);
 }

@@ -18,6 +18,7 @@ export interface Points {
   /** Standard deviation of the severity within its grid cell: in ln ohms, or in severity. */
   readonly severitySpread: Float64Array;
   readonly variant: readonly FaultVariant[];
+  readonly prior: Float64Array;
   readonly logPrior: Float64Array;
   readonly worlds: readonly WorldValue[];
 }
@@ -101,6 +102,7 @@ export function layPoints(
     severity: Float64Array.from(rows, (row) => row.severity.value),
     severitySpread: Float64Array.from(rows, (row) => row.severity.spread),
     variant: rows.map((row) => row.variant),
+    prior: Float64Array.from(rows, (row) => row.weight / total),
     logPrior: Float64Array.from(rows, (row) => Math.log(row.weight / total)),
     worlds,
   };

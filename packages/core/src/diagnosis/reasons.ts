@@ -1,7 +1,6 @@
 import type { Diagnosis, Reading } from "@fox-lamp/language";
 import { statedWorld } from "../circuit";
 import { ohmsFromLog } from "../instruments";
-import { logSumExp } from "../numeric";
 import { predictedInterval } from "./intervals";
 import type { CircuitPosterior } from "./posterior";
 import { nameSlip } from "./slips";
@@ -15,6 +14,8 @@ type Doubtful = Diagnosis["doubtful"][number];
 const FOR_RATIO = Math.log(2);
 const AGAINST_RATIO = Math.log(1 / 3);
 const LEAST_PROBABILITY = 5e-4;
+/** Points lighter than this share of the heaviest say nothing any more. */
+const LEAST_WEIGHT = 1e-12;
 
 /**
  * Readings that make a unit unlikely against the best one, the strongest first: each by itself, or all together where none
@@ -35,27 +36,39 @@ export function refutedBy(posterior: CircuitPosterior, unit: number, best: numbe
 /** Log weights of points before one reading was taken. */
 function withoutReading(posterior: CircuitPosterior, index: number): Float64Array {
   const { engine, evidence, observations } = posterior;
-  return Float64Array.from({ length: engine.points.count }, (_, point) => {
+  const out = new Float64Array(engine.points.count);
+  for (let point = 0; point < out.length; point += 1) {
     const single = evidence.single[point * observations.length + index] as number;
-    return (engine.points.logPrior[point] as number) + (evidence.logLikelihood[point] as number) - single;
-  });
+    out[point] = (engine.points.logPrior[point] as number) + (evidence.logLikelihood[point] as number) - single;
+  }
+  return out;
 }
 
-/** log of how much better a fault predicted a reading than all other hypotheses together did. */
-function logRatio(posterior: CircuitPosterior, fault: number, index: number, before: Float64Array): number {
+/** For every fault, the log of how much better it predicted a reading than all other hypotheses together did. */
+function logRatios(posterior: CircuitPosterior, index: number, before: Float64Array): Float64Array {
+  const { exp, log, max } = Math;
   const { engine, evidence, observations } = posterior;
-  const own: number[] = [];
-  const ownPrior: number[] = [];
-  const rest: number[] = [];
-  const restPrior: number[] = [];
+  const { points } = engine;
+  let top = Number.NEGATIVE_INFINITY;
+  for (const weight of before) top = max(top, weight);
+  const prior = new Float64Array(points.faults.length);
+  const joint = new Float64Array(points.faults.length);
+  let priorSum = 0;
+  let jointSum = 0;
   for (let point = 0; point < before.length; point += 1) {
-    const weight = before[point] as number;
-    const single = evidence.single[point * observations.length + index] as number;
-    const mine = engine.points.fault[point] === fault;
-    (mine ? own : rest).push(weight + single);
-    (mine ? ownPrior : restPrior).push(weight);
+    const weight = exp((before[point] as number) - top);
+    if (weight < LEAST_WEIGHT) continue;
+    const likely = weight * exp(evidence.single[point * observations.length + index] as number);
+    const fault = points.fault[point] as number;
+    prior[fault] = (prior[fault] as number) + weight;
+    joint[fault] = (joint[fault] as number) + likely;
+    priorSum += weight;
+    jointSum += likely;
   }
-  return logSumExp(own) - logSumExp(ownPrior) - (logSumExp(rest) - logSumExp(restPrior));
+  return prior.map((weight, fault) => {
+    const rest = max(1e-300, (jointSum - (joint[fault] as number)) / max(1e-300, priorSum - weight));
+    return weight === 0 ? 0 : log(max(1e-300, (joint[fault] as number) / weight)) - log(rest);
+  });
 }
 
 /** The likeliest faults of a circuit, each with the readings that speak for and against it and one sentence why. */
@@ -67,8 +80,9 @@ export function suspectsOf(posterior: CircuitPosterior, readings: ReadonlyMap<st
     .sort((a, b) => (posterior.faults[b] as number) - (posterior.faults[a] as number))
     .slice(0, 12);
   const before = observations.map((_, index) => withoutReading(posterior, index));
+  const all = observations.map((_, index) => logRatios(posterior, index, before[index] as Float64Array));
   return order.map((fault): Suspect => {
-    const ratios = observations.map((_, index) => logRatio(posterior, fault, index, before[index] as Float64Array));
+    const ratios = all.map((byFault) => byFault[fault] as number);
     const probability = Math.min(1, posterior.faults[fault] as number);
     const strongest = ratios.reduce((best, ratio, index) => (Math.abs(ratio) > Math.abs(ratios[best] ?? 0) ? index : best), 0);
     return {
@@ -102,7 +116,7 @@ function readingSentence(
   const observation = observations[index];
   const reading = observation === undefined ? undefined : readings.get(observation.id);
   if (observation === undefined || reading === undefined) return "";
-  const top = Math.max(...before);
+  const top = before.reduce((most, weight) => Math.max(most, weight), Number.NEGATIVE_INFINITY);
   const predicted = predictedInterval(posterior, observation.table, (point) =>
     engine.points.fault[point] === fault ? Math.exp((before[point] as number) - top) + 1e-300 : 0,
   );
@@ -120,7 +134,7 @@ export function doubtfulOf(posterior: CircuitPosterior, index: number, probabili
   const observation = observations[index] as (typeof observations)[number];
   const reading = readings.get(observation.id) as Reading;
   const before = withoutReading(posterior, index);
-  const point = before.indexOf(Math.max(...before));
+  const point = before.indexOf(before.reduce((most, weight) => Math.max(most, weight), Number.NEGATIVE_INFINITY));
   const { points } = engine;
   const fault = points.faults[points.fault[point] as number] ?? null;
   const variant = points.variant[point];

@@ -1,4 +1,3 @@
-import { logSumExp } from "../numeric";
 import type { Points } from "./points";
 
 /** A unit is refuted when the readings make it this much less likely than the best one. */
@@ -11,21 +10,33 @@ export const DECLARE = 0.95;
  * out. A unit is as alive as the liveliest of its faults.
  */
 export function unitEvidence(points: Points, logLikelihood: Float64Array): Float64Array {
-  const joint: number[][] = points.faults.map(() => []);
-  const prior: number[][] = points.faults.map(() => []);
+  const out = new Float64Array(points.units.length).fill(Number.NEGATIVE_INFINITY);
+  const evidence = faultEvidence(points, logLikelihood);
+  for (let fault = 0; fault < evidence.length; fault += 1) {
+    const unit = points.unitOfFault[fault] as number;
+    if ((evidence[fault] as number) > (out[unit] as number)) out[unit] = evidence[fault] as number;
+  }
+  return out;
+}
+
+/** log P(readings | fault) for every fault, severities averaged by their priors. */
+function faultEvidence(points: Points, logLikelihood: Float64Array): Float64Array {
+  const { exp, log } = Math;
+  const count = points.faults.length;
+  const top = new Float64Array(count).fill(Number.NEGATIVE_INFINITY);
   for (let point = 0; point < points.count; point += 1) {
     const fault = points.fault[point] as number;
-    const weight = points.logPrior[point] as number;
-    joint[fault]?.push(weight + (logLikelihood[point] as number));
-    prior[fault]?.push(weight);
+    if ((logLikelihood[point] as number) > (top[fault] as number)) top[fault] = logLikelihood[point] as number;
   }
-  const out = new Float64Array(points.units.length).fill(Number.NEGATIVE_INFINITY);
-  points.faults.forEach((_, fault) => {
-    const unit = points.unitOfFault[fault] as number;
-    const evidence = logSumExp(joint[fault] ?? []) - logSumExp(prior[fault] ?? []);
-    if (evidence > (out[unit] as number)) out[unit] = evidence;
-  });
-  return out;
+  const joint = new Float64Array(count);
+  const prior = new Float64Array(count);
+  for (let point = 0; point < points.count; point += 1) {
+    const fault = points.fault[point] as number;
+    const weight = points.prior[point] as number;
+    joint[fault] = (joint[fault] as number) + weight * exp((logLikelihood[point] as number) - (top[fault] as number));
+    prior[fault] = (prior[fault] as number) + weight;
+  }
+  return top.map((value, fault) => value + log((joint[fault] as number) / (prior[fault] as number)));
 }
 
 /** Sums point weights by unit. */

@@ -1,38 +1,41 @@
+// Taken out of Math once: these run millions of times.
+const { abs, ceil, exp, log, max, min } = Math;
+
 /** Standard normal cumulative distribution (Abramowitz and Stegun 7.1.26, absolute error below 1.5e-7). */
 export function normalCdf(z: number): number {
-  const x = Math.abs(z) / Math.SQRT2;
+  const x = abs(z) / Math.SQRT2;
   const t = 1 / (1 + 0.3275911 * x);
   const poly = t * (0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429))));
-  const tail = 0.5 * poly * Math.exp(-x * x);
+  const tail = 0.5 * poly * exp(-x * x);
   return z >= 0 ? 1 - tail : tail;
 }
 
-const LOG_ROOT_TWO_PI = 0.5 * Math.log(2 * Math.PI);
+const LOG_ROOT_TWO_PI = 0.5 * log(2 * Math.PI);
 
 /** Logarithm of a normal density at `x`. */
 export function logNormalDensity(x: number, mean: number, variance: number): number {
   const difference = x - mean;
-  return -LOG_ROOT_TWO_PI - 0.5 * Math.log(variance) - (0.5 * difference * difference) / variance;
+  return -LOG_ROOT_TWO_PI - 0.5 * log(variance) - (0.5 * difference * difference) / variance;
 }
 
 /** log(sum(exp(values))) without overflow; minus infinity for an empty list. */
 export function logSumExp(values: ArrayLike<number>): number {
   let largest = Number.NEGATIVE_INFINITY;
-  for (let index = 0; index < values.length; index += 1) largest = Math.max(largest, values[index] as number);
+  for (let index = 0; index < values.length; index += 1) largest = max(largest, values[index] as number);
   if (largest === Number.NEGATIVE_INFINITY) return largest;
   let sum = 0;
-  for (let index = 0; index < values.length; index += 1) sum += Math.exp((values[index] as number) - largest);
-  return largest + Math.log(sum);
+  for (let index = 0; index < values.length; index += 1) sum += exp((values[index] as number) - largest);
+  return largest + log(sum);
 }
 
 /** Logistic function, 0 to 1. */
 export function logistic(x: number): number {
-  return 1 / (1 + Math.exp(-x));
+  return 1 / (1 + exp(-x));
 }
 
 /** The value below which a share of the sorted sample lies (nearest rank). */
 export function percentile(sample: readonly number[], share: number): number {
   if (sample.length === 0) return 0;
   const sorted = [...sample].sort((a, b) => a - b);
-  return sorted[Math.min(sorted.length - 1, Math.max(0, Math.ceil(share * sorted.length) - 1))] ?? 0;
+  return sorted[min(sorted.length - 1, max(0, ceil(share * sorted.length) - 1))] ?? 0;
 }

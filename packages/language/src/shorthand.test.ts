@@ -1,0 +1,57 @@
+import fc from "fast-check";
+import { parseShorthand, printShorthand } from "./shorthand";
+
+const read = (text: string): number | "OL" | null => {
+  const result = parseShorthand(text);
+  return result.ok ? result.value : null;
+};
+
+describe("shorthand", () => {
+  it.each([
+    ["4.98", 4.98],
+    ["180m", 0.18],
+    ["103k", 103_000],
+    ["2.7M", 2_700_000],
+    ["4,98", 4.98],
+    ["4k7", 4700],
+    ["-0.02", -0.02],
+    ["\u22120.02", -0.02],
+    [".5", 0.5],
+    ["12 V", 12],
+    ["250 mV", 0.25],
+    ["8.5 kohm", 8500],
+    ["1.2e3", 1200],
+    ["ol", "OL"],
+    ["OL", "OL"],
+    ["O.L.", "OL"],
+  ])("reads %s", (text, value) => {
+    expect(read(text)).toBe(value);
+  });
+
+  it("tells units apart from multipliers", () => {
+    expect(parseShorthand("-10 degC")).toEqual({ ok: true, value: -10, unit: "degC" });
+    expect(parseShorthand("99.8kPa")).toEqual({ ok: true, value: 99.8, unit: "kPa" });
+    expect(parseShorthand("5 mV")).toEqual({ ok: true, value: 0.005, unit: "V" });
+    expect(parseShorthand("5m")).toEqual({ ok: true, value: 0.005, unit: null });
+  });
+
+  it.each(["", "abc", "4.9.8", "12 furlongs", "--3", "1e999"])("says what is wrong with %j", (text) => {
+    const result = parseShorthand(text);
+    expect(result.ok).toBe(false);
+    if (!result.ok) expect(result.message).toMatch(/[.]$/u);
+  });
+
+  it("reads back what it prints", () => {
+    fc.assert(
+      fc.property(fc.double({ min: 1e-6, max: 9e8, noNaN: true }), fc.boolean(), (size, negative) => {
+        const value = negative ? -size : size;
+        const back = read(printShorthand(value, 6));
+        expect(typeof back).toBe("number");
+        expect(Math.abs((back as number) - value)).toBeLessThanOrEqual(1e-5 * size);
+      }),
+    );
+    expect(printShorthand("OL")).toBe("OL");
+    expect(printShorthand(0)).toBe("0");
+    expect(printShorthand(0.18)).toBe("180m");
+  });
+});
