@@ -67,9 +67,13 @@ export async function ensurePostgres() {
   return installed;
 }
 
-/** Path of Debian's Chromium, installed when missing. */
-export async function ensureChromium() {
-  const path = "/usr/bin/chromium";
-  if (!existsSync(path)) await installDebian("chromium", "Chromium");
+/** A program of Debian's, installed when missing. @returns its path */
+export async function ensureProgram(path, name, purpose) {
+  if (!existsSync(path)) await installDebian(name, purpose);
   return path;
+}
+
+/** Path of Debian's Chromium, installed when missing. */
+export function ensureChromium() {
+  return ensureProgram("/usr/bin/chromium", "chromium", "Chromium");
 }

@@ -42,21 +42,23 @@ function shorten(value: unknown): string {
   return text.length > 60 ? `${text.slice(0, 57)}...` : text;
 }
 
+/** @param input what was checked; undefined when it is not at hand, and the sentence then says only what was expected */
 function sentence(issue: z.core.$ZodIssue, input: unknown): string {
-  const got = shorten(valueAt(input, issue.path));
+  const found = shorten(valueAt(input, issue.path));
+  const got = input === undefined ? "" : `, got ${found}`;
   switch (issue.code) {
     case "invalid_type":
-      return `expected ${issue.expected}, got ${got}`;
+      return `expected ${issue.expected}${got}`;
     case "invalid_value":
-      return `expected one of ${issue.values.map(String).join(", ")}, got ${got}`;
+      return `expected one of ${issue.values.map(String).join(", ")}${got}`;
     case "unrecognized_keys":
       return `unknown field ${issue.keys.map((key) => `"${key}"`).join(", ")}`;
     case "too_small":
-      return issue.message.startsWith("Too small") ? `expected at least ${String(issue.minimum)}, got ${got}` : issue.message;
+      return issue.message.startsWith("Too small") ? `expected at least ${String(issue.minimum)}${got}` : issue.message;
     case "too_big":
-      return `expected at most ${String(issue.maximum)}, got ${got}`;
+      return `expected at most ${String(issue.maximum)}${got}`;
     case "invalid_union":
-      return `${got} fits none of the allowed forms`;
+      return `${found} fits none of the allowed forms`;
     default:
       return issue.message;
   }

@@ -25,7 +25,7 @@ const INSEPARABLE_BITS = 0.12;
 const WRONG_MINUTES = 40;
 /** What it costs to send a car home with its fault unfound, in minutes of work: it comes back, and everything is done again. */
 const MISSED_MINUTES = 65;
-const MOST_NEXT = 6;
+const MOST_NEXT = 12;
 const MOST_SUSPECTS = 12;
 
 /** The part of a job a diagnosis depends on. */
