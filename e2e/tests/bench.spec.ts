@@ -31,6 +31,7 @@ test("a hidden resistance in a coolant circuit is proven through the screen and 
   await expect(page.getByText(/It predicts .+ for r1; you read -10 degC/u).first()).toBeVisible();
 
   for (let step = 0; step < 14; step += 1) {
+    await expect(page.locator("main[aria-busy=false]")).toBeVisible();
     const verdict = page.getByRole("button", { name: "Record the verdict" });
     const title = page
       .getByRole("region", { name: /^Next, settles most/u })

@@ -9,9 +9,9 @@ import type { PredictionTable } from "./tables";
 const { asinh, ceil, floor, log, max, min, round, sinh, sqrt } = Math;
 
 /** Points lighter than this share of the heaviest one no longer move any advice ... */
-const LEAST_SHARE = 1e-4;
+const LEAST_SHARE = 5e-4;
 /** ... unless their unit is not refuted: then its own heaviest points stay, so that tests against it can be judged. */
-const LEAST_SHARE_ALIVE = 0.02;
+const LEAST_SHARE_ALIVE = 0.05;
 const REACH = 3.5;
 
 /** A hypothesis point that still counts, with what the readings taught about its tolerances. */

@@ -62,5 +62,6 @@ export function measurementDeck(model: Model, measurement: Measurement, faults: 
       comments.push("* scan: what the module's converter sees");
       break;
   }
-  return spiceDeck(elements, `${measurement.meter} on ${probe.circuit.id}`, comments);
+  const start = new Map(prepared.net.nodes.map((node, row) => [node, solution.volts[row] as number]));
+  return spiceDeck(elements, `${measurement.meter} on ${probe.circuit.id}`, comments, start);
 }

@@ -49,9 +49,11 @@ export function spiceNode(node: string): string {
  *
  * @param title first line of the deck
  * @param extra lines put before `.op` (comments, a test current)
+ * @param start volts to begin the search from; the kinks of a current limit send Newton's method round in circles otherwise
  */
-export function spiceDeck(netlist: Netlist, title: string, extra: readonly string[]): string {
+export function spiceDeck(netlist: Netlist, title: string, extra: readonly string[], start?: ReadonlyMap<string, number>): string {
   const nodes = [...new Set(netlist.flatMap((element) => nodesOf(element)))].filter((node) => node !== DATUM);
   const leaks = nodes.map((node, index) => `Rleak${index} ${deckNode(node)} 0 ${1 / LEAK_SIEMENS}`);
-  return [`* ${title}`, ...netlist.flatMap(cards), ...leaks, ...extra, ".options reltol=1e-6 gmin=1e-15", ".op", ".end", ""].join("\n");
+  const guesses = nodes.flatMap((node) => (start?.has(node) ? [`.nodeset v(${deckNode(node)})=${Number((start.get(node) as number).toPrecision(3))}`] : []));
+  return [`* ${title}`, ...netlist.flatMap(cards), ...leaks, ...guesses, ...extra, ".options reltol=1e-6 gmin=1e-15", ".op", ".end", ""].join("\n");
 }

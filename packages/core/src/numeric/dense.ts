@@ -1,9 +1,19 @@
-// Taken out of Math once: these run millions of times.
-const { abs, max } = Math;
-
 /** Why a matrix could not be factored: the row where every pivot vanished. */
 export interface Singular {
   readonly row: number;
+}
+
+function size(value: number): number {
+  return value < 0 ? -value : value;
+}
+
+function largestOf(matrix: Float64Array, count: number): number {
+  let largest = 0;
+  for (let index = 0; index < count; index += 1) {
+    const candidate = size(matrix[index] as number);
+    if (candidate > largest) largest = candidate;
+  }
+  return largest;
 }
 
 /**
@@ -13,17 +23,15 @@ export interface Singular {
  * @returns null when done, or the row that is undetermined
  */
 export function invertInPlace(matrix: Float64Array, n: number): Singular | null {
-  let largest = 0;
-  for (let index = 0; index < n * n; index += 1) largest = max(largest, abs(matrix[index] as number));
-  const tiny = largest * 1e-17;
+  const tiny = 1e-17 * largestOf(matrix, n * n);
   const swaps = new Int32Array(n);
   for (let column = 0; column < n; column += 1) {
     let pivotRow = column;
-    let pivotSize = abs(matrix[column * n + column] as number);
+    let pivotSize = size(matrix[column * n + column] as number);
     for (let row = column + 1; row < n; row += 1) {
-      const size = abs(matrix[row * n + column] as number);
-      if (size > pivotSize) {
-        pivotSize = size;
+      const candidate = size(matrix[row * n + column] as number);
+      if (candidate > pivotSize) {
+        pivotSize = candidate;
         pivotRow = row;
       }
     }
@@ -47,7 +55,10 @@ export function invertInPlace(matrix: Float64Array, n: number): Singular | null 
       const factor = matrix[at + column] as number;
       if (factor === 0) continue;
       matrix[at + column] = 0;
-      for (let k = 0; k < n; k += 1) matrix[at + k] = (matrix[at + k] as number) - factor * (matrix[base + k] as number);
+      const end = at + n;
+      for (let target = at, from = base; target < end; target += 1, from += 1) {
+        matrix[target] = (matrix[target] as number) - factor * (matrix[from] as number);
+      }
     }
   }
   for (let column = n - 1; column >= 0; column -= 1) {
@@ -69,16 +80,14 @@ export function invertInPlace(matrix: Float64Array, n: number): Singular | null 
  * @returns null when done, or the row that is undetermined
  */
 export function luInPlace(matrix: Float64Array, n: number, pivots: Int32Array): Singular | null {
-  let largest = 0;
-  for (let index = 0; index < n * n; index += 1) largest = max(largest, abs(matrix[index] as number));
-  const tiny = largest * 1e-17;
+  const tiny = 1e-17 * largestOf(matrix, n * n);
   for (let column = 0; column < n; column += 1) {
     let pivotRow = column;
-    let pivotSize = abs(matrix[column * n + column] as number);
+    let pivotSize = size(matrix[column * n + column] as number);
     for (let row = column + 1; row < n; row += 1) {
-      const size = abs(matrix[row * n + column] as number);
-      if (size > pivotSize) {
-        pivotSize = size;
+      const candidate = size(matrix[row * n + column] as number);
+      if (candidate > pivotSize) {
+        pivotSize = candidate;
         pivotRow = row;
       }
     }
@@ -99,7 +108,10 @@ export function luInPlace(matrix: Float64Array, n: number, pivots: Int32Array): 
       const factor = (matrix[at + column] as number) * scale;
       matrix[at + column] = factor;
       if (factor === 0) continue;
-      for (let k = column + 1; k < n; k += 1) matrix[at + k] = (matrix[at + k] as number) - factor * (matrix[base + k] as number);
+      const end = at + n;
+      for (let target = at + column + 1, from = base + column + 1; target < end; target += 1, from += 1) {
+        matrix[target] = (matrix[target] as number) - factor * (matrix[from] as number);
+      }
     }
   }
   return null;

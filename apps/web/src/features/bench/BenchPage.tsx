@@ -158,7 +158,7 @@ export function BenchPage() {
       )}
       {!analysis && failure === null && <Plain>{t.computing}</Plain>}
       {analysis && circuit && (
-        <main id="content" className="grid flex-1 lg:grid-cols-[17rem_1fr_21.5rem]">
+        <main id="content" aria-busy={computing} className="grid flex-1 lg:grid-cols-[17rem_1fr_21.5rem]">
           <aside className="order-3 border-line px-4 py-4 lg:order-none lg:border-r">
             <Suspects
               diagnosis={analysis.diagnosis}

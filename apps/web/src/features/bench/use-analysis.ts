@@ -19,23 +19,19 @@ export function analyseOnce(job: DiagnosedJob): Promise<Analysed> {
 
 /** The analysis of a job as it changes; the last one stays on screen while the next is computed. */
 export function useAnalysis(job: DiagnosedJob | null): { analysis: Analysis | null; computing: boolean; failure: string | null } {
-  const [result, setResult] = useState<Analysed | null>(null);
-  const [computing, setComputing] = useState(true);
-  const latest = useRef(0);
+  const [result, setResult] = useState<{ key: string; answer: Analysed } | null>(null);
+  const wanted = useRef("");
   const key = useMemo(() => JSON.stringify(job), [job]);
   useEffect(() => {
     const asked: DiagnosedJob | null = JSON.parse(key);
+    wanted.current = key;
     if (asked === null) return;
-    latest.current += 1;
-    const mine = latest.current;
-    setComputing(true);
     analyseOnce(asked)
       .catch((error: Error): Analysed => ({ ok: false, problem: { code: "analysis:failed", where: "", message: error.message } }))
       .then((answer) => {
-        if (mine !== latest.current) return;
-        setResult(answer);
-        setComputing(false);
+        if (wanted.current === key) setResult({ key, answer });
       });
   }, [key]);
-  return { analysis: result?.ok ? result.analysis : null, computing, failure: result && !result.ok ? result.problem.message : null };
+  const answer = result?.answer;
+  return { analysis: answer?.ok ? answer.analysis : null, computing: result?.key !== key, failure: answer && !answer.ok ? answer.problem.message : null };
 }
