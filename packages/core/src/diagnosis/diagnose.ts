@@ -21,6 +21,8 @@ const WORTH_BITS = 0.012;
 const CONTRADICTION = 1.6;
 /** Two units that no possible test tells apart by more than this stay a group, bits. */
 const INSEPARABLE_BITS = 0.12;
+/** A fault that shows only at times is not refuted by two quiet tries: a sound circuit keeps it open, and says so. */
+const QUIET_REFUTED_LOG = Math.log(1 / 100);
 /** What a wrong verdict costs: the part, the time, the comeback, in minutes of work. */
 const WRONG_MINUTES = 40;
 /** What it costs to send a car home with its fault unfound, in minutes of work: it comes back, and everything is done again. */
@@ -178,7 +180,8 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
     for (let unit = 0; unit < units.length; unit += 1) {
       if (members.has(unit) || (unit === 0 && (best.posterior === null || index > 0))) continue;
       const relative = posterior.relative[unit] as number;
-      if (relative - bestRelative >= REFUTED_LOG) rivals.push(unit);
+      const refutedFrom = best.posterior === null && isIntermittent(posterior, unit) ? QUIET_REFUTED_LOG : REFUTED_LOG;
+      if (relative - bestRelative >= refutedFrom) rivals.push(unit);
       else if (unit !== 0) refuted.push({ unit: units[unit] as string, by: refutedBy(posterior, unit, best.posterior === posterior ? best.unit : 0) });
     }
     rivals.sort((a, b) => (posterior.units[b] as number) - (posterior.units[a] as number));

@@ -128,20 +128,24 @@ function readingSentence(
   return `It predicts ${says} for ${observation.id}; ${value} fits, and fits others as well.`;
 }
 
-/** A doubtful reading with the likeliest slip, judged by the best hypothesis that remains without it. */
+/** How many of the hypotheses that remain are asked what slip would make the reading fit them. */
+const ASKED = 6;
+
+/** A doubtful reading with the likeliest slip, judged by the best hypotheses that remain without it. */
 export function doubtfulOf(posterior: CircuitPosterior, index: number, probability: number, readings: ReadonlyMap<string, Reading>): Doubtful {
   const { engine, observations } = posterior;
   const observation = observations[index] as (typeof observations)[number];
   const reading = readings.get(observation.id) as Reading;
-  const before = withoutReading(posterior, index);
-  const point = before.indexOf(before.reduce((most, weight) => Math.max(most, weight), Number.NEGATIVE_INFINITY));
   const { points } = engine;
-  const fault = points.faults[points.fault[point] as number] ?? null;
-  const variant = points.variant[point];
-  const stated = statedWorld(engine.circuit.built.world, reading.setup?.truth);
-  const world = stated ?? points.worlds[points.world[point] as number]?.value ?? engine.circuit.built.world.nominal;
-  const placed = fault === null || variant === undefined ? [] : [{ fault, variant, severity: points.severity[point] as number }];
-  const slip = nameSlip(engine, reading, expectedNumber(posterior, index, point), placed, world);
+  const slips = bestPoints(posterior, withoutReading(posterior, index)).map((point) => {
+    const fault = points.faults[points.fault[point] as number] ?? null;
+    const variant = points.variant[point];
+    const stated = statedWorld(engine.circuit.built.world, reading.setup?.truth);
+    const world = stated ?? points.worlds[points.world[point] as number]?.value ?? engine.circuit.built.world.nominal;
+    const placed = fault === null || variant === undefined ? [] : [{ fault, variant, severity: points.severity[point] as number }];
+    return nameSlip(engine, reading, expectedNumber(posterior, index, point), placed, world);
+  });
+  const slip = slips.find((candidate) => candidate.slip !== "unexplained") ?? (slips[0] as (typeof slips)[number]);
   const value = describeValue(reading, shownUnit(observation.table));
   return {
     reading: observation.id,
@@ -150,6 +154,18 @@ export function doubtfulOf(posterior: CircuitPosterior, index: number, probabili
     suggested: slip.suggested,
     why: `${value} does not fit the other readings. ${slip.why}`,
   };
+}
+
+/** The heaviest point of each of the likeliest faults, the likeliest first. */
+function bestPoints(posterior: CircuitPosterior, logWeights: Float64Array): number[] {
+  const { points } = posterior.engine;
+  const best = new Map<number, number>();
+  for (let point = 0; point < points.count; point += 1) {
+    const fault = points.fault[point] as number;
+    const kept = best.get(fault);
+    if (kept === undefined || (logWeights[point] as number) > (logWeights[kept] as number)) best.set(fault, point);
+  }
+  return [...best.values()].sort((a, b) => (logWeights[b] as number) - (logWeights[a] as number)).slice(0, ASKED);
 }
 
 /** What the best remaining point predicts for a reading, in the reading's own unit; null where it predicts a word. */

@@ -20,7 +20,7 @@ export function formatQuantity(value: number, unit: string, digits = 3): string 
   if (unit === "V") {
     if (size < 0.0005) return "0 V";
     if (size < 0.1) return `${trimmed(value * 1e3, Math.max(1, digits - 1))} mV`;
-    return `${value.toFixed(size >= 10 ? 1 : 2)} V`;
+    return `${value.toFixed(size >= 100 ? 0 : size >= 10 ? 1 : 2)} V`;
   }
   if (unit === "ohm") {
     if (size >= 1e6) return `${trimmed(value / 1e6, digits)} Mohm`;

@@ -36,7 +36,8 @@ export function Log({ readings, windows, doubtful, onUndo }: Props) {
             <li key={entry} className="grid grid-cols-[2rem_1fr_auto] gap-x-3 border-b border-line py-2.5 sm:grid-cols-[2rem_1fr_6rem_9.5rem_4.2rem]">
               <span className="readout text-sm text-soft">{reading.id}</span>
               <span>
-                {readingTitle(reading)} <span className="text-sm text-soft">{setupText(reading.setup ?? {})}</span>
+                {readingTitle(reading)}
+                <span className="block text-sm text-soft">{setupText(reading.setup ?? {})}</span>
               </span>
               <span className={`readout text-right font-bold ${fits === false ? "text-ember" : ""}`}>
                 {valueText(reading, unitOf(reading))}

@@ -62,10 +62,12 @@ export function NextPanel({ circuit, tests, test, engineering, text, onText, onT
         <p className="text-sm text-soft">{test === tests[0] ? t.next(minutes) : t.chosen(minutes)}</p>
         <h2 className="mt-1 text-xl font-bold leading-tight">{test.title}</h2>
       </div>
-      <ul className="list-none space-y-1.5 p-0">
-        {test.meter === "scan" || test.meter === "look" ? null : <Lead colour="red" label={t.red} {...red} />}
-        {black && <Lead colour="black" label={t.black} {...black} />}
-      </ul>
+      {test.meter !== "scan" && test.meter !== "look" && (
+        <ul className="list-none space-y-1.5 p-0">
+          <Lead colour="red" label={t.red} {...red} />
+          {black && <Lead colour="black" label={t.black} {...black} />}
+        </ul>
+      )}
       <p className="text-sm text-soft">
         {t.meter[test.meter]}, {setupText(test.setup)}
       </p>

@@ -1,5 +1,7 @@
 import { unitTitle } from "@fox-lamp/core/diagnosis";
 import { formatPercent } from "@fox-lamp/core/units";
+import type { JobDetail } from "@fox-lamp/language";
+import { format } from "date-fns";
 import { ArrowRight } from "lucide-react";
 import { Link, useParams } from "react-router";
 import { Brand, PersonSelect, ThemeButton } from "../../app/shell";
@@ -23,6 +25,62 @@ function Fact({ name, value }: { name: string; value: string | undefined }) {
 
 function printed(value: unknown): string {
   return typeof value === "string" || typeof value === "number" ? String(value) : JSON.stringify(value);
+}
+
+/** What an entry says, in a few words. */
+function entryText(entry: JobDetail["entries"][number]): string {
+  switch (entry.kind) {
+    case "complaint":
+    case "repair":
+    case "verification":
+    case "note":
+      return entry.body.text;
+    case "code":
+      return entry.body.code;
+    case "conditions":
+      return Object.entries(entry.body)
+        .map(([name, value]) => `${name} ${value}`)
+        .join(", ");
+    case "reading": {
+      const { reading } = entry.body;
+      return `${messages.bench.meter[reading.meter]} ${reading.red}${reading.black ? ` to ${reading.black}` : ""}: ${printed(reading.value)}`;
+    }
+    case "skip":
+      return entry.body.reason;
+    case "decision":
+      return entry.body.unit ? `${entry.body.decision}: ${unitTitle(entry.body.unit)}` : entry.body.decision;
+    case "stage":
+      return messages.stages[entry.body.stage];
+    case "retraction":
+      return "";
+  }
+}
+
+const MOST_RECORDED = 14;
+
+/** The latest entries of a job: who did what, when. */
+function History({ entries }: { entries: JobDetail["entries"] }) {
+  return (
+    <section>
+      <Label>{t.history}</Label>
+      <ol className="mt-2 list-none p-0">
+        {[...entries]
+          .reverse()
+          .slice(0, MOST_RECORDED)
+          .map((entry) => (
+            <li key={entry.id} className="grid grid-cols-[7.5rem_5rem_1fr] gap-x-3 border-b border-line py-2 text-sm">
+              <time dateTime={entry.at} className="readout whitespace-nowrap text-soft">
+                {format(new Date(entry.at), "d MMM HH:mm")}
+              </time>
+              <span className="text-soft">{messages.kinds[entry.kind]}</span>
+              <span className="min-w-0 break-words">
+                {entryText(entry)} <span className="text-soft">{entry.by}</span>
+              </span>
+            </li>
+          ))}
+      </ol>
+    </section>
+  );
 }
 
 /** A job: complaint, vehicle, codes with their freeze frames, circuits, and what has been proven and done. */
@@ -104,6 +162,7 @@ export function JobPage() {
               {t.openBench} <ArrowRight size={18} aria-hidden="true" />
             </Link>
           </section>
+          <History entries={job.entries} />
         </div>
         <aside className="space-y-6">
           <section className="rounded-xl border border-line bg-panel px-4 py-3">

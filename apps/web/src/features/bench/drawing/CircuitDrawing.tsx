@@ -101,7 +101,7 @@ function leadPath(from: Spot, to: Spot): string {
 /** The circuit drawn from the model: suspicion glows, proof is solid, leads lie where they go. */
 export function CircuitDrawing({ circuit, diagnosis, test, healthy, measured, selected, onSelect }: Props) {
   const [ref, width] = useWidth();
-  const layout = useMemo(() => (width < 260 ? null : layoutCircuit(circuit, width)), [circuit, width]);
+  const layout = useMemo(() => (width < 260 ? null : layoutCircuit(circuit, width, test !== null)), [circuit, width, test]);
   const standings = useMemo(() => {
     const cleared = new Set(diagnosis.verdict.refuted.map(({ unit }) => unit));
     const odds = new Map(diagnosis.units.map(({ unit, probability }) => [unit, probability]));

@@ -40,7 +40,7 @@ describe.each(
     for (const part of layout.parts) if (part.kind === "wire") expect(part.to.x - part.from.x).toBeGreaterThan(40);
   });
   it("keeps rows apart and inside the boxes", () => {
-    for (const [index, row] of layout.rows.slice(1).entries()) expect(row.y - (layout.rows[index]?.y ?? 0)).toBeGreaterThanOrEqual(50);
+    for (const [index, row] of layout.rows.slice(1).entries()) expect(row.y - (layout.rows[index]?.y ?? 0)).toBeGreaterThanOrEqual(48);
     for (const { y } of layout.rows) {
       expect(y).toBeGreaterThan(layout.module.y + 40);
       expect(y).toBeLessThan(layout.module.y + layout.module.height - 12);

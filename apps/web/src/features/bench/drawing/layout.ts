@@ -29,16 +29,16 @@ const HALF_CONTACT = 9;
 
 /**
  * Lays a circuit out for a width: module on the left, sensor on the right, one straight row per pin, connectors in between,
- * the meter and the battery's posts below. Nothing overlaps from 300 pixels up.
+ * the meter and the battery's posts below when there is a test. Nothing overlaps from 300 pixels up.
  */
-export function layoutCircuit(circuit: CircuitView, width: number): Layout {
+export function layoutCircuit(circuit: CircuitView, width: number, withMeter = true): Layout {
   const narrow = width < 520;
   const boxWidth = narrow ? 88 : 136;
-  const rowGap = narrow ? 58 : circuit.pins.length <= 2 ? 104 : 80;
+  const rowGap = narrow ? 55 : circuit.pins.length <= 2 ? 104 : 80;
   const top = 14;
-  const firstRow = top + (narrow ? 58 : 64);
+  const firstRow = top + (narrow ? 56 : 64);
   const rowsHeight = rowGap * (circuit.pins.length - 1);
-  const boxHeight = firstRow - top + rowsHeight + 52;
+  const boxHeight = firstRow - top + rowsHeight + (narrow ? 34 : 52);
   const left = 4;
   const module = { x: left, y: top, width: boxWidth, height: boxHeight };
   const sensor = { x: width - boxWidth - left, y: top, width: boxWidth, height: boxHeight };
@@ -65,7 +65,7 @@ export function layoutCircuit(circuit: CircuitView, width: number): Layout {
     const contacts = places.map((place): DrawnPart => ({ kind: "contact", unit: `contact:${pin}@${place}`, place, at: { x: xOf(place), y } }));
     return [...wires, ...contacts];
   });
-  const belowY = top + boxHeight + (narrow ? 62 : 54);
+  const belowY = top + boxHeight + (narrow ? 26 : 54);
   const meterWidth = narrow ? 84 : 96;
   const meter = { x: 0.5 * width - 0.5 * meterWidth, y: belowY, width: meterWidth, height: 44 };
   const posts: Record<string, Spot> = {
@@ -85,5 +85,6 @@ export function layoutCircuit(circuit: CircuitView, width: number): Layout {
     const shift = place === "sensor" ? -(HALF_CONTACT + (narrow ? 12 : 18)) : HALF_CONTACT + (narrow ? 12 : 18);
     return { x: xOf(place) + shift, y: row.y };
   };
-  return { width, height: belowY + 74, module, sensor, rows, parts, connectors, meter, posts, spotOf };
+  const height = withMeter ? belowY + (narrow ? 52 : 74) : top + boxHeight + 16;
+  return { width, height, module, sensor, rows, parts, connectors, meter, posts, spotOf };
 }
