@@ -103,8 +103,9 @@ export async function startCluster(bin, name, { throwAway = false } = {}) {
   const url = `postgres://foxlamp:${readFileSync(passwordFile, "utf8")}@127.0.0.1:${port}/postgres`;
   const stop = async () => {
     if (!ended) child.kill("SIGINT");
-    await Promise.race([end, wait(10_000)]);
-    if (!ended) child.kill("SIGQUIT");
+    const force = setTimeout(() => child.kill("SIGQUIT"), 10_000);
+    await end;
+    clearTimeout(force);
     if (throwAway) rmSync(folder, { recursive: true, force: true });
   };
   for (let tries = 0; tries < 150; tries += 1) {
