@@ -7,8 +7,7 @@ import { faultsOf, placeFault } from "@fox-lamp/core/faults";
 import { measurementDeck, portOfProbe, probeOf, shownVolts, solveSetup } from "@fox-lamp/core/instruments";
 import { seededRandom } from "@fox-lamp/core/numeric";
 import { drawSeverity } from "@fox-lamp/core/practice";
-import { generateTests } from "@fox-lamp/core/tests";
-import type { Measurement } from "@fox-lamp/language";
+import { generateTests, measurementOf } from "@fox-lamp/core/tests";
 
 export interface SpiceComparison {
   readonly decks: number;
@@ -46,7 +45,7 @@ export function compareWithSpice(decks: number, seed: number): SpiceComparison |
       const tests = generateTests(model.circuits[0] as never, { temperature: 20 }).filter(({ meter }) => meter === "volts-dc" || meter === "scan");
       const test = tests[random.below(tests.length)];
       if (!fault || !test) continue;
-      const measurement: Measurement = { meter: test.meter, red: test.red, ...(test.black === null ? {} : { black: test.black }), setup: test.setup };
+      const measurement = measurementOf(test);
       const severity = drawSeverity(fault, random);
       const placed = placeFault(model, faults, { id: fault.id, ...(fault.severity === null ? {} : { [fault.severity.key]: severity }) }, "fault");
       const probe = probeOf(model, measurement, "measurement");

@@ -115,6 +115,9 @@ export async function startCluster(bin, name, { throwAway = false } = {}) {
     await wait(100);
   }
   await stop();
+  if (/postmaster\.pid" already exists/.test(log)) {
+    throw new Refusal(`The database cluster in ${folder} is already in use: Fox Lamp seems to be running from this folder. Stop that one first.`);
+  }
   const reason =
     log
       .split("\n")

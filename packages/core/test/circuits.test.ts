@@ -1,5 +1,6 @@
-import { BadInput, type Circuit, type Measurement, type Setup, type Value } from "@fox-lamp/language";
+import type { Circuit, Measurement, Setup, Value } from "@fox-lamp/language";
 import fc from "fast-check";
+import { refusalOf } from "../../language/test/refusal";
 import { buildModel, FAMILIES, interpolate, inverseCurve, thermistorCelsius, thermistorOhms } from "../src/circuit";
 import { faultsOf, placeFault } from "../src/faults";
 import { measurementDeck, simulateReading } from "../src/instruments";
@@ -30,16 +31,6 @@ const number = (value: Value | null): number => {
   if (typeof value !== "number") throw new Error(`${JSON.stringify(value)} is no number`);
   return value;
 };
-const refusal = (run: () => unknown): string => {
-  try {
-    run();
-  } catch (error) {
-    if (error instanceof BadInput) return error.message;
-    throw error;
-  }
-  throw new Error("nothing was refused");
-};
-
 describe("curves", () => {
   it("lead from temperature to resistance and back", () => {
     const curve = [
@@ -258,7 +249,7 @@ describe("bad circuits get one clear sentence", () => {
       "resistance must fall",
     ],
   ])("%s", (_name, circuits, message) => {
-    expect(refusal(() => buildModel(circuits))).toContain(message);
+    expect(refusalOf(() => buildModel(circuits))).toContain(message);
   });
   it.each<[string, Omit<Measurement, "circuit">, string]>([
     ["a pin the family lacks", volts("ref@sensor", "bat-"), 'measurement.red: ect has no pin "ref"'],
@@ -268,12 +259,12 @@ describe("bad circuits get one clear sentence", () => {
     ["a connector that is not there", scan({ open: ["C3"] }), '"C3" is not a connector of ect'],
     ["an unknown unit", { ...scan(), unit: "kPa" }, '"kPa" is not a unit of ect; expected V or degC'],
   ])("%s", (_name, measurement, message) => {
-    expect(refusal(() => shows(ECT, measurement))).toContain(message);
+    expect(refusalOf(() => shows(ECT, measurement))).toContain(message);
   });
   it("refuses a severity of the wrong kind and faults that are not there", () => {
-    expect(refusal(() => shows(ECT, scan(), [{ id: "ect/wire:sig/resistance", severity: 0.5 }]))).toContain("measured in ohms");
-    expect(refusal(() => shows(ECT, scan(), [{ id: "ect/sensor/skewed", ohms: 10 }]))).toContain("has no ohms");
-    expect(refusal(() => shows(ECT, scan(), [{ id: "ect/sensor/singing" }]))).toContain("is not a fault of ect");
-    expect(refusal(() => shows(ECT, scan(), [{ id: "map/sensor/open" }]))).toContain('no circuit is called "map"');
+    expect(refusalOf(() => shows(ECT, scan(), [{ id: "ect/wire:sig/resistance", severity: 0.5 }]))).toContain("measured in ohms");
+    expect(refusalOf(() => shows(ECT, scan(), [{ id: "ect/sensor/skewed", ohms: 10 }]))).toContain("has no ohms");
+    expect(refusalOf(() => shows(ECT, scan(), [{ id: "ect/sensor/singing" }]))).toContain("is not a fault of ect");
+    expect(refusalOf(() => shows(ECT, scan(), [{ id: "map/sensor/open" }]))).toContain('no circuit is called "map"');
   });
 });

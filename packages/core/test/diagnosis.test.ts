@@ -1,5 +1,6 @@
-import { BadInput, type Circuit, type Diagnosis, diagnosisSchema, type Measurement, type Reading, type Setup, type Value } from "@fox-lamp/language";
+import { type Circuit, type Diagnosis, diagnosisSchema, type Measurement, type Reading, type Setup, type Value } from "@fox-lamp/language";
 import fc from "fast-check";
+import { refusalOf } from "../../language/test/refusal";
 import { buildModel, FAMILIES } from "../src/circuit";
 import { diagnoseJob, EngineCache, unitTitle } from "../src/diagnosis";
 import { faultsOf, middleSeverity, placeFault } from "../src/faults";
@@ -137,21 +138,13 @@ describe("a diagnosis", () => {
   });
 
   it("says where a reading cannot belong", () => {
-    const message = (run: () => unknown): string => {
-      try {
-        run();
-      } catch (error) {
-        if (error instanceof BadInput) return error.message;
-      }
-      throw new Error("nothing was refused");
-    };
-    expect(message(() => diagnose(ECT, [{ id: "r1", circuit: "oil", meter: "scan", red: "sig@module", value: 1 }]))).toBe(
+    expect(refusalOf(() => diagnose(ECT, [{ id: "r1", circuit: "oil", meter: "scan", red: "sig@module", value: 1 }]))).toBe(
       'readings[0].circuit: no circuit is called "oil"; expected one of ect',
     );
-    expect(message(() => diagnoseJob({ circuits: [ECT, MAP], readings: [{ id: "r1", meter: "scan", red: "sig@module", value: 1 }] }))).toContain(
+    expect(refusalOf(() => diagnoseJob({ circuits: [ECT, MAP], readings: [{ id: "r1", meter: "scan", red: "sig@module", value: 1 }] }))).toContain(
       "readings[0].circuit: says no circuit",
     );
-    expect(message(() => diagnose(ECT, [{ id: "r1", meter: "ohms", red: "sig@part", black: "gnd@part", value: -4 }]))).toContain("-4 ohm is negative");
+    expect(refusalOf(() => diagnose(ECT, [{ id: "r1", meter: "ohms", red: "sig@part", black: "gnd@part", value: -4 }]))).toContain("-4 ohm is negative");
   });
 });
 

@@ -1,5 +1,5 @@
+import { refusalOf } from "../test/refusal";
 import {
-  BadInput,
   circuitsSchema,
   diagnosisSchema,
   faultRefSchema,
@@ -13,16 +13,6 @@ import {
   readingSchema,
   SCHEMA_NAMES,
 } from "./index";
-
-const problem = (run: () => unknown): string => {
-  try {
-    run();
-  } catch (error) {
-    if (error instanceof BadInput) return error.message;
-    throw error;
-  }
-  throw new Error("nothing was refused");
-};
 
 describe("points", () => {
   it.each(["sig@sensor", "map:ref@module", "sig+@part", "htr-ctl@C12", "ref@S1", "bat+", "chassis"])("reads and prints %s", (text) => {
@@ -46,24 +36,24 @@ describe("a job file", () => {
     expect(parseOrThrow(jobSchema, { ...job, workshop: "bay 2" })).toMatchObject({ workshop: "bay 2" });
   });
   it("is refused from a newer version", () => {
-    expect(problem(() => parseOrThrow(jobSchema, { ...job, format: "fox-lamp/job@2" }))).toBe(
+    expect(refusalOf(() => parseOrThrow(jobSchema, { ...job, format: "fox-lamp/job@2" }))).toBe(
       'format: "fox-lamp/job@2" cannot be read; expected "fox-lamp/job@1"',
     );
   });
   it("says where a reading is wrong", () => {
     const wrong = { ...job, readings: [job.readings[0], { meter: "lamp", red: "bat+", black: "gnd@sensor", value: 12 }] };
-    expect(problem(() => parseOrThrow(jobSchema, wrong))).toBe('readings[1].value: 12 is not a value of meter lamp; expected "lit", "dim", "out"');
+    expect(refusalOf(() => parseOrThrow(jobSchema, wrong))).toBe('readings[1].value: 12 is not a value of meter lamp; expected "lit", "dim", "out"');
   });
   it("names the unknown field of a setup", () => {
     const wrong = { ...job, readings: [{ meter: "scan", red: "sig@module", value: 1, setup: { opne: ["sensor"] } }] };
-    expect(problem(() => parseOrThrow(jobSchema, wrong))).toBe('readings[0].setup: unknown field "opne"');
+    expect(refusalOf(() => parseOrThrow(jobSchema, wrong))).toBe('readings[0].setup: unknown field "opne"');
   });
   it("lists the allowed words", () => {
-    expect(problem(() => parseOrThrow(readingSchema, { meter: "multimeter", red: "bat+", value: 1 }))).toContain("meter: expected one of volts-dc,");
+    expect(refusalOf(() => parseOrThrow(readingSchema, { meter: "multimeter", red: "bat+", value: 1 }))).toContain("meter: expected one of volts-dc,");
   });
   it("needs its circuits", () => {
-    expect(problem(() => parseOrThrow(jobSchema, { readings: [] }))).toBe("circuits: expected array, got nothing");
-    expect(problem(() => parseOrThrow(jobSchema, { circuits: [] }))).toBe("circuits: expected at least one circuit");
+    expect(refusalOf(() => parseOrThrow(jobSchema, { readings: [] }))).toBe("circuits: expected array, got nothing");
+    expect(refusalOf(() => parseOrThrow(jobSchema, { circuits: [] }))).toBe("circuits: expected at least one circuit");
   });
 });
 
@@ -73,27 +63,27 @@ describe("circuits", () => {
       { id: "a", family: "x" },
       { id: "a", family: "x" },
     ];
-    expect(problem(() => parseOrThrow(circuitsSchema, twice, "circuits"))).toBe('circuits[1].id: two circuits are called "a"; expected each id once');
-    expect(problem(() => parseOrThrow(circuitsSchema, [{ id: "car", family: "x" }], "circuits"))).toContain("implied circuit");
+    expect(refusalOf(() => parseOrThrow(circuitsSchema, twice, "circuits"))).toBe('circuits[1].id: two circuits are called "a"; expected each id once');
+    expect(refusalOf(() => parseOrThrow(circuitsSchema, [{ id: "car", family: "x" }], "circuits"))).toContain("implied circuit");
   });
 });
 
 describe("faults and measurements", () => {
   it("are checked by their shape", () => {
-    expect(problem(() => parseOrThrow(faultRefSchema, { id: "ect/open" }))).toContain("a fault is circuit/unit/kind");
-    expect(problem(() => parseOrThrow(measureFileSchema, { circuits: [{ id: "a", family: "b" }], measurements: [] }))).toBe(
+    expect(refusalOf(() => parseOrThrow(faultRefSchema, { id: "ect/open" }))).toContain("a fault is circuit/unit/kind");
+    expect(refusalOf(() => parseOrThrow(measureFileSchema, { circuits: [{ id: "a", family: "b" }], measurements: [] }))).toBe(
       "measurements: expected at least one measurement",
     );
     const resistorless = {
       circuits: [{ id: "a", family: "b" }],
       measurements: [{ meter: "scan", red: "sig@module", setup: { add: [{ kind: "resistor", from: "sig@sensor", to: "gnd@sensor" }] } }],
     };
-    expect(problem(() => parseOrThrow(measureFileSchema, resistorless))).toBe("measurements[0].setup.add[0].ohms: a resistor needs its ohms");
+    expect(refusalOf(() => parseOrThrow(measureFileSchema, resistorless))).toBe("measurements[0].setup.add[0].ohms: a resistor needs its ohms");
     const wrongPoint = {
       circuits: [{ id: "a", family: "b" }],
       measurements: [{ meter: "scan", red: "sig@module", setup: { add: [{ kind: "jumper", from: "sig", to: "gnd@sensor" }] } }],
     };
-    expect(problem(() => parseOrThrow(measureFileSchema, wrongPoint))).toContain('"sig" is not a point');
+    expect(refusalOf(() => parseOrThrow(measureFileSchema, wrongPoint))).toContain('"sig" is not a point');
   });
 });
 

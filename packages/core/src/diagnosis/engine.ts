@@ -2,7 +2,7 @@ import { BadInput, type Circuit, type Expect, type Measurement, type Reading } f
 import { buildModel, type CircuitModel, type Model, statedWorld, type WorldValue } from "../circuit";
 import { type Fault, faultsOf, HEALTHY_PRIOR } from "../faults";
 import { isElectrical, logOhms, type Probe, probeOf } from "../instruments";
-import { type Columns, type Conditions, columnsOf, expectProbe, generateTests, type Procedure, procedureId, wordsOf } from "../tests";
+import { type Columns, type Conditions, columnsOf, expectProbe, generateTests, measurementOf, type Procedure, procedureId, wordsOf } from "../tests";
 import { type Evidence, type Observation, weigh } from "./evidence";
 import { layPoints, type Points } from "./points";
 import { type PredictionTable, TableBuilder } from "./tables";
@@ -55,7 +55,7 @@ export class CircuitEngine {
   /** The tests of the circuit under its conditions, each with the window of a healthy circuit. */
   tests(): readonly OfferedTest[] {
     this.offered ??= generateTests(this.circuit, this.conditions).map((procedure) => {
-      const probe = this.probe(procedureMeasurement(procedure), procedure.title);
+      const probe = this.probe(measurementOf(procedure), procedure.title);
       if (probe === null) throw new Error(`${procedure.id} has no probe`);
       const expect: Expect = probe.kind === "look" ? { low: null, high: null, unit: "", word: "ok" } : expectProbe(this.model, probe, this.columns);
       return { procedure, probe, expect };
@@ -124,17 +124,6 @@ function abnormality(normal: readonly WorldValue[], abnormal: readonly WorldValu
   if (abnormal.length === 0) return 0;
   const ratio = density(abnormal) / Math.max(1e-12, density(normal));
   return ratio < 1e-3 ? 0 : Math.min(1e3, ratio);
-}
-
-/** A procedure as a measurement of the language. */
-export function procedureMeasurement(procedure: Procedure): Measurement {
-  return {
-    circuit: procedure.circuit,
-    meter: procedure.meter,
-    red: procedure.red,
-    ...(procedure.black === null ? {} : { black: procedure.black }),
-    setup: procedure.setup,
-  };
 }
 
 /** What identifies the prediction table of a reading: everything but its value. */

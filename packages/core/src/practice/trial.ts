@@ -2,6 +2,7 @@ import type { Circuit, Diagnosis, Measurement, NextTest, Reading, Value } from "
 import { buildModel, type CircuitModel, FAMILIES } from "../circuit";
 import { diagnoseJob, EngineCache } from "../diagnosis";
 import { percentile, type Random, seededRandom } from "../numeric";
+import { measurementOf } from "../tests";
 import { drawCar, type HiddenCar } from "./car";
 
 export interface TrialOptions {
@@ -58,14 +59,7 @@ function slip(measurement: Measurement, value: Value, car: HiddenCar, random: Ra
 }
 
 function take(car: HiddenCar, test: NextTest, id: string, blunders: number, random: Random): Reading {
-  const measurement: Measurement = {
-    id,
-    circuit: test.circuit,
-    meter: test.meter,
-    red: test.red,
-    ...(test.black === null ? {} : { black: test.black }),
-    setup: test.setup,
-  };
+  const measurement: Measurement = { id, ...measurementOf(test) };
   const shown = car.read(measurement);
   const value = random.uniform() < blunders ? slip(measurement, shown, car, random) : shown;
   return { ...measurement, value };

@@ -1,4 +1,4 @@
-import type { Instrument, Meter, Setup } from "@fox-lamp/language";
+import type { Instrument, Measurement, Meter, Setup } from "@fox-lamp/language";
 
 /** A way of touching the circuit, ready to be done. */
 export interface Procedure {
@@ -31,4 +31,16 @@ export function procedureId(parts: Pick<Procedure, "meter" | "red" | "black" | "
   if (stimulus && stimulus.kind !== "none") pieces.push(`${stimulus.kind}:${stimulus.at ?? ""}`);
   for (const [name, value] of Object.entries(truth ?? {})) pieces.push(`${name}=${String(value)}`);
   return pieces.join("|");
+}
+
+/** A test, offered or generated, as a measurement of the language. */
+export function measurementOf(test: {
+  readonly circuit: string;
+  readonly meter: Meter;
+  readonly red: string;
+  readonly black: string | null;
+  readonly setup: Setup;
+}): Measurement {
+  const { circuit, meter, red, black, setup } = test;
+  return { circuit, meter, red, ...(black === null ? {} : { black }), setup };
 }

@@ -1,4 +1,5 @@
 import { diagnosedPart } from "@fox-lamp/core/job";
+import { measurementOf } from "@fox-lamp/core/tests";
 import { type NextTest, parsePoint, type Reading, type Setup, type Value } from "@fox-lamp/language";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
@@ -27,16 +28,7 @@ const t = messages.bench;
 
 /** A test with its value as a reading of the language. */
 function readingOf(test: NextTest, value: Value, id: string, unit?: string): Reading & { id: string } {
-  return {
-    ...(unit === undefined ? {} : { unit }),
-    id,
-    circuit: test.circuit,
-    meter: test.meter,
-    red: test.red,
-    ...(test.black === null ? {} : { black: test.black }),
-    setup: test.setup,
-    value,
-  };
+  return { ...measurementOf(test), id, value, ...(unit === undefined ? {} : { unit }) };
 }
 
 /** What a reading must share with a test for its volts to be written on the same drawing: key and plugs, nothing added. */

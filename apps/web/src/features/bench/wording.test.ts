@@ -1,0 +1,82 @@
+import type { Expect, Reading, Setup } from "@fox-lamp/language";
+import type { CircuitView } from "./analysis";
+import { leadText, readingTitle, setupText, unitOf, valueText, windowText, within } from "./wording";
+
+const CIRCUIT: CircuitView = {
+  id: "ect",
+  title: "Coolant",
+  part: "Temperature sensor",
+  pins: [
+    { pin: "sig", colour: "green", cavity: "1" },
+    { pin: "gnd", colour: null, cavity: null },
+  ],
+  inline: ["C1"],
+  quantity: "temperature",
+  unit: "degC",
+  stages: [],
+};
+const window = (low: number | null, high: number | null, unit: string, word?: string): Expect => ({ low, high, unit, ...(word === undefined ? {} : { word }) });
+
+describe("where a lead goes", () => {
+  it.each<[string, Setup, string, string]>([
+    ["sig@sensor", {}, "Sensor connector, cavity 1", "signal, green, back-probed"],
+    ["sig@sensor", { open: ["sensor"] }, "Sensor connector, cavity 1", "signal, green, harness side, unplugged"],
+    ["gnd@module", { open: ["ect:sensor"] }, "Module connector", "ground, back-probed"],
+    ["sig@part", { open: ["sensor"] }, "Temperature sensor, cavity 1", "signal, green, its own terminal"],
+    ["sig@C1", {}, "C1, cavity 1", "signal, green, back-probed"],
+    ["bat-", {}, "Battery negative", ""],
+  ])("%s", (point, setup, main, detail) => {
+    expect(leadText(CIRCUIT, point, setup)).toEqual({ main, detail });
+  });
+});
+
+describe("a setup in words", () => {
+  it("says key, plugs, added parts and movement", () => {
+    expect(setupText({})).toBe("key on, everything plugged");
+    expect(setupText({ key: "off", open: ["sensor", "module"] })).toBe("key off, sensor and module unplugged");
+    expect(setupText({ open: ["sensor"], add: [{ kind: "resistor", from: "ref@sensor", to: "sig@sensor", ohms: 4700 }] })).toBe(
+      "key on, sensor unplugged, 4.70 kohm from ref@sensor to sig@sensor",
+    );
+    expect(setupText({ stimulus: { kind: "wiggle", at: "sensor" }, truth: { position: 0 } })).toBe(
+      "key on, everything plugged, wiggle at the sensor, position 0 %",
+    );
+  });
+});
+
+describe("values against their windows", () => {
+  it.each<[Reading["value"], Expect | null, boolean | null]>([
+    [4.9, window(4.8, 5.1, "V"), true],
+    [4.7, window(4.8, 5.1, "V"), false],
+    ["OL", window(80, 6e4, "ohm"), false],
+    ["OL", window(null, null, "ohm", "OL"), true],
+    [12, window(null, null, "ohm", "OL"), false],
+    ["lit", window(null, null, "", "lit"), true],
+    [{ min: 0.1, max: 0.5, avg: 0.3 }, window(0.2, 0.4, "V"), true],
+    [1, null, null],
+  ])("%j", (value, expected, fits) => {
+    expect(within(value, expected)).toBe(fits);
+  });
+  it("windows and values are printed with their unit or word", () => {
+    expect(windowText(window(0.48, 0.52, "V"))).toBe("0.48 to 0.52 V");
+    expect(windowText(window(null, null, "", "lit"))).toBe("lit");
+    expect(windowText(null)).toBe("");
+    const reading = (value: Reading["value"]): Reading => ({ meter: "look", red: "sensor", value });
+    expect(valueText(reading("pin-out"), "")).toBe("Pin pushed out");
+    expect(valueText({ ...reading(2503), meter: "ohms" }, unitOf({ meter: "ohms" }))).toBe("2.50 kohm");
+    expect(valueText(reading({ min: 0.1, max: 0.5 }), "V")).toBe("0.10 V to 0.50 V");
+    expect(unitOf({ meter: "scan", unit: "degC" })).toBe("degC");
+    expect(unitOf({ meter: "lamp" })).toBe("");
+  });
+});
+
+describe("a reading's title", () => {
+  it.each<[Reading, string]>([
+    [{ meter: "scan", red: "sig@module", value: 1 }, "Module's own value, signal"],
+    [{ meter: "look", red: "loom", value: "ok" }, "Look: loom"],
+    [{ meter: "volts-dc", red: "ref@sensor", black: "gnd@sensor", value: 1 }, "Reference at the sensor to ground at the sensor"],
+    [{ meter: "volts-dc", red: "bat+", black: "bat-", value: 1 }, "Battery positive"],
+    [{ meter: "ohms", red: "sig@part", black: "gnd@part", value: 1 }, "Signal on the part to ground on the part, ohms"],
+  ])("%j", (reading, title) => {
+    expect(readingTitle(reading)).toBe(title);
+  });
+});
