@@ -6,9 +6,9 @@ import { adviceSpeed, commandSpeed, openingSpeed, solveSpeed } from "./speed";
 import { compareWithSpice } from "./spice";
 
 const quick = process.argv.includes("--quick");
-const JOBS = quick ? 60 : 600;
+const JOBS = quick ? 60 : 450;
 const SEED = 2026;
-const DECKS = quick ? 60 : 400;
+const DECKS = quick ? 60 : 300;
 
 const lines: string[] = [];
 const say = (text: string): void => {

@@ -20,12 +20,20 @@ if (!url) {
   process.exit(2);
 }
 
+/** The innermost reason of a failure, in one line: drivers wrap it in the query that met it. */
+function reasonOf(error: unknown): string {
+  let inner = error;
+  while (inner instanceof Error && inner.cause !== undefined) inner = inner.cause;
+  if (inner instanceof AggregateError && inner.errors.length > 0) inner = inner.errors[0];
+  return (inner instanceof Error ? inner.message : String(inner)).split("\n")[0] ?? "no reason given";
+}
+
 const { database, pool } = openDatabase(url);
 pool.on("error", (error) => logger.warn({ err: error }, "lost a database connection"));
 try {
   await migrateDatabase(database);
 } catch (error) {
-  process.stderr.write(`The database cannot be used: ${(error as Error).message}\n`);
+  process.stderr.write(`The database cannot be used: ${reasonOf(error)}\n`);
   await pool.end();
   process.exit(3);
 }

@@ -15,8 +15,6 @@ const DOUBTFUL = 0.5;
 const REPEAT = 0.15;
 /** Rivals lighter than this, which no test here tells from the leading unit, are named but do not join its group. */
 const LEAST_MEMBER = 0.01;
-/** Below this gain another test is not worth its time however little it costs, bits. */
-const WORTH_BITS = 0.012;
 /** Expected number of slipped readings from which the readings contradict one another. */
 const CONTRADICTION = 1.6;
 /** Two units that no possible test tells apart by more than this stay a group, bits. */
@@ -27,6 +25,9 @@ const QUIET_REFUTED_LOG = Math.log(1 / 100);
 const WRONG_MINUTES = 40;
 /** What it costs to send a car home with its fault unfound, in minutes of work: it comes back, and everything is done again. */
 const MISSED_MINUTES = 65;
+/** With every rival refuted and no test left that would tell more, a verdict or a sound circuit may be declared from here. */
+const DECLARE_EXHAUSTED = 0.9;
+const SOUND_EXHAUSTED = 0.75;
 const MOST_NEXT = 12;
 const MOST_SUSPECTS = 12;
 
@@ -116,6 +117,12 @@ function bestUnit(joint: JointPosterior): { posterior: CircuitPosterior | null; 
 function isIntermittent(posterior: CircuitPosterior, unit: number): boolean {
   const { points } = posterior.engine;
   return points.faults.some((fault, index) => fault !== null && fault.during !== null && points.unitOfFault[index] === unit);
+}
+
+/** What is still uncertain about the unit, bits (never quite nothing). */
+function entropyBits(joint: JointPosterior): number {
+  const shares = [joint.healthy, ...joint.circuits.flatMap(({ units }) => [...units.slice(1)])];
+  return shares.reduce((sum, share) => (share > 0 ? sum - share * Math.log2(share) : sum), 1e-6);
 }
 
 /** Probability that the circuit is sound and the value true but abnormal. */
@@ -210,23 +217,23 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
     ranked.push({ posterior, tests: rankTests(posterior, tests, scale, progress) });
   }
   const allTests = ranked.flatMap(({ posterior, tests }) => tests.map((test) => ({ posterior, test }))).sort((a, b) => b.test.score - a.test.score);
-  const cheapest = allTests.find(({ test }) => test.gainBits > WORTH_BITS)?.test;
   const soundCircuit = best.posterior === null || (group[0] ?? "").endsWith("/outside");
   const blocking = open.filter(
     ({ unit, posterior, index }) => !(soundCircuit && (unit === "" || unit.endsWith("/outside") || isIntermittent(posterior, index))),
   );
   const sound = soundCircuit ? joint.healthy + outsideWeight(joint) : groupProbability;
   const risk = (1 - sound) * (soundCircuit ? MISSED_MINUTES : WRONG_MINUTES);
-  const worthMore = cheapest !== undefined && risk > cheapest.minutes;
+  const doubtBits = entropyBits(joint);
+  const worthMore = allTests.some(({ test }) => risk * Math.min(1, test.gainBits / doubtBits) > test.minutes);
+  const exhausted = allTests.length === 0;
   const quietFaults = joint.circuits.reduce((sum, posterior) => sum + quietWeight(posterior), 0);
   const status = statusOf();
   const done = status === "proven" || status === "nothing-found";
   function statusOf(): Diagnosis["verdict"]["status"] {
     if (expectedSlips >= CONTRADICTION) return "contradiction";
     if (blocking.length > 0) return "narrowing";
-    if (!soundCircuit) return groupProbability >= DECLARE && !worthMore ? "proven" : "narrowing";
-    const exhausted = allTests.length === 0 && sound >= 0.75;
-    if (worthMore || (sound + quietFaults < DECLARE && !exhausted)) return "narrowing";
+    if (!soundCircuit) return (groupProbability >= DECLARE && !worthMore) || (exhausted && groupProbability >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
+    if (worthMore || (sound + quietFaults < DECLARE && !(exhausted && sound >= SOUND_EXHAUSTED))) return "narrowing";
     const clear = best.posterior !== null && open.every(({ unit }) => unit !== "");
     return clear ? "proven" : "nothing-found";
   }

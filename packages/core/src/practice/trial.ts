@@ -99,7 +99,7 @@ function solveOne(circuit: Circuit, car: HiddenCar, options: TrialOptions, rando
       minutes += 0.7;
     } else {
       const [test] = diagnosis.next;
-      if (!test || diagnosis.verdict.status === "contradiction") break;
+      if (!test) break;
       readings.push(take(car, test, `r${readings.length}`, options.blunders, random));
       minutes += test.minutes;
     }
