@@ -1,0 +1,187 @@
+import type { Measurement, Value } from "@fox-lamp/language";
+import fc from "fast-check";
+import { buildModel, type CircuitModel, FAMILIES } from "../src/circuit";
+import { findingProbabilities } from "../src/diagnosis";
+import { combineEffects, effectIn, type Fault, faultsOf, middleSeverity, placeFault, priorWeight, showsIn } from "../src/faults";
+import {
+  beepProbability,
+  lampProbabilities,
+  lampWord,
+  logOhms,
+  logOhmsSigma,
+  logOhmsSlope,
+  METER_OHMS,
+  ohmsFromLog,
+  shownContinuity,
+  shownOhms,
+  shownVolts,
+  simulateReading,
+  voltsSigma,
+} from "../src/instruments";
+import { seededRandom } from "../src/numeric";
+import { drawSeverity } from "../src/practice";
+import { expectHealthy, generateTests, measurementOf } from "../src/tests";
+
+const CONDITIONS = { temperature: 20, pressure: 100 };
+
+function outside(value: Value | null, model: ReturnType<typeof buildModel>, measurement: Measurement): boolean {
+  const window = expectHealthy(model, measurement, "m");
+  if (value === null || window === null) return false;
+  if (typeof value === "string") return value !== window.word;
+  if (typeof value !== "number") return false;
+  return window.word !== undefined || value < (window.low ?? Number.NEGATIVE_INFINITY) || value > (window.high ?? Number.POSITIVE_INFINITY);
+}
+
+describe.each(FAMILIES.map(({ id }) => id))("every fault of %s", (family) => {
+  const model = buildModel([{ id: "x", family }]);
+  const circuit = model.circuits[0] as CircuitModel;
+  const faults = faultsOf(model);
+  const mattering = faults.filter(({ matters, kind }) => matters && kind !== "true-value");
+  const measurements = generateTests(circuit, CONDITIONS)
+    .filter(({ meter }) => meter !== "look")
+    .map(measurementOf);
+
+  it("that matters leaves the healthy window in some test, at the middle of its range", () => {
+    const unseen = mattering.filter((fault) => {
+      const placed = [placeFault(model, faults, { id: fault.id }, "f")];
+      return !measurements.some((measurement) => outside(simulateReading(model, measurement, placed, "m"), model, measurement));
+    });
+    expect(unseen.map(({ id }) => id)).toEqual([]);
+  });
+
+  it("that does not matter never moves the module's value noticeably", () => {
+    for (const fault of faults.filter(({ matters }) => !matters)) {
+      const scan: Measurement = { meter: "scan", red: "sig@module" };
+      const moved = simulateReading(model, scan, [placeFault(model, faults, { id: fault.id }, "f")], "m") as number;
+      expect(Math.abs(moved - (simulateReading(model, scan, [], "m") as number))).toBeLessThan(0.05 * circuit.built.fullScaleVolts);
+    }
+  });
+
+  it("has every contact and wire of every pin", () => {
+    const units = new Set(faults.map(({ unit }) => unit));
+    for (const pin of circuit.family.pins) {
+      for (const unit of [`x/wire:${pin}`, `x/contact:${pin}@module`, `x/contact:${pin}@sensor`]) expect(units).toContain(unit);
+      for (const kind of ["open", "resistance", "short-ground", "short-battery"]) expect(faults.some(({ id }) => id === `x/wire:${pin}/${kind}`)).toBe(true);
+      for (const kind of ["open", "corroded", "loose"]) expect(faults.some(({ id }) => id === `x/contact:${pin}@sensor/${kind}`)).toBe(true);
+    }
+  });
+
+  it("draws severities inside its range", () => {
+    fc.assert(
+      fc.property(fc.constantFrom(...mattering), fc.nat(1e6), (fault, seed) => {
+        const severity = drawSeverity(fault, seededRandom(seed));
+        if (fault.severity === null) return;
+        expect(severity).toBeGreaterThanOrEqual(fault.severity.low);
+        expect(severity).toBeLessThanOrEqual(fault.severity.high);
+      }),
+    );
+  });
+
+  it("grows with its resistance: more ohms in series never pull the reading back to health", () => {
+    const series = mattering.filter(({ kind }) => kind === "resistance" || kind === "corroded");
+    const scan: Measurement = { meter: "scan", red: "sig@module" };
+    const healthy = simulateReading(model, scan, [], "m") as number;
+    for (const fault of series) {
+      const { low, high } = fault.severity ?? { low: 1, high: 1 };
+      const effect = (ohms: number): number =>
+        Math.abs((simulateReading(model, scan, [placeFault(model, faults, { id: fault.id, ohms }, "f")], "m") as number) - healthy);
+      const middle = effect(Math.sqrt(low * high));
+      expect(effect(high)).toBeGreaterThanOrEqual(middle - 1e-6);
+      expect(middle).toBeGreaterThanOrEqual(effect(low) - 1e-6);
+    }
+  });
+});
+
+describe("faults that show at times", () => {
+  const faults = faultsOf(buildModel([{ id: "x", family: "potentiometer-3w" }]));
+  const find = (id: string): Fault => faults.find((fault) => fault.id === id) as Fault;
+  const loose = find("x/contact:sig@sensor/loose");
+  it("need their stimulus, at their place", () => {
+    expect(showsIn(loose, {})).toBe(false);
+    expect(showsIn(loose, { stimulus: { kind: "wiggle", at: "module" } })).toBe(false);
+    expect(showsIn(loose, { stimulus: { kind: "wiggle", at: "sensor" } })).toBe(true);
+    expect(showsIn(loose, { stimulus: { kind: "wiggle" } })).toBe(true);
+    expect(showsIn(find("x/sensor/noisy"), { stimulus: { kind: "sweep" } })).toBe(true);
+    expect(showsIn(find("x/sensor/open"), {})).toBe(true);
+  });
+  it("do nothing otherwise", () => {
+    const variant = loose.variants[0] as Fault["variants"][number];
+    expect(effectIn(loose, {}, middleSeverity(loose.severity), 0, variant).assignments).toEqual([]);
+    expect(effectIn(loose, { stimulus: { kind: "wiggle", at: "sensor" } }, 1e6, 0, variant).assignments).toHaveLength(1);
+  });
+  it("several together keep all their effects", () => {
+    const both = combineEffects([
+      { assignments: [{ element: "a", field: "ohms", value: 1 }], scanVolts: null },
+      { assignments: [{ element: "b", field: "ohms", value: 2 }], scanVolts: 2.5 },
+    ]);
+    expect(both).toMatchObject({ scanVolts: 2.5, assignments: [{ element: "a" }, { element: "b" }] });
+  });
+});
+
+describe("priors and looks", () => {
+  it("contacts and chafed wires are common, modules rare", () => {
+    expect(priorWeight("contact:sig@sensor", "corroded")).toBeGreaterThan(priorWeight("contact:sig@module", "corroded"));
+    expect(priorWeight("wire:sig", "short-ground")).toBeGreaterThan(priorWeight("wire:sig", "short-battery"));
+    expect(priorWeight("module:ref", "missing")).toBeLessThan(priorWeight("wire:sig", "open"));
+    expect(priorWeight("wire:sig", "short-to:gnd")).toBe(priorWeight("wire:ref", "short-to:sig"));
+    expect(priorWeight("contact:sig@C1", "open")).toBeGreaterThan(priorWeight("contact:sig@module", "open"));
+  });
+  it("a look sums to one and never weighs more than about twenty to one", () => {
+    const names = ["ok", "corroded", "pin-out", "chafed", "wet"];
+    const faults: (Fault | null)[] = [null, ...faultsOf(buildModel([{ id: "x", family: "thermistor-2w" }]))];
+    for (const place of ["sensor", "module", "loom"]) {
+      const none = findingProbabilities(names, place, null);
+      for (const fault of faults) {
+        const seen = findingProbabilities(names, place, fault);
+        expect(seen.reduce((sum, share) => sum + share, 0)).toBeCloseTo(1, 1);
+        seen.forEach((share, index) => {
+          expect(share / (none[index] as number)).toBeLessThan(21);
+        });
+      }
+    }
+  });
+});
+
+describe("instruments", () => {
+  const ohms = fc.double({ min: 0.01, max: 1e8, noNaN: true });
+  it("load the line with their own ten megohms", () => {
+    expect(shownVolts({ openVolts: 5, ohms: METER_OHMS })).toBeCloseTo(2.5, 9);
+    expect(shownVolts({ openVolts: 5, ohms: 10_000 })).toBeCloseTo(4.995, 3);
+  });
+  it("show live, overload, or ohms", () => {
+    expect(shownOhms({ openVolts: 1, ohms: 100 })).toBe("live");
+    expect(shownOhms({ openVolts: 0, ohms: 1e8 })).toBe("OL");
+    expect(shownOhms({ openVolts: 0.05, ohms: 470 })).toBe(470);
+    expect(shownContinuity({ openVolts: 1, ohms: 1 })).toBe("open");
+  });
+  it("weigh ohms on a scale that can be undone", () => {
+    fc.assert(fc.property(ohms, (value) => expect(Math.abs(ohmsFromLog(logOhms(value)) - value)).toBeLessThan(1e-6 * value + 1e-9)));
+    fc.assert(
+      fc.property(ohms, (value) => {
+        const slope = (logOhms(value * 1.001) - logOhms(value / 1.001)) / (2 * Math.log(1.001));
+        expect(Math.abs(slope - logOhmsSlope(value))).toBeLessThan(1e-3);
+      }),
+    );
+    expect(logOhmsSigma(0.05)).toBeGreaterThan(10 * logOhmsSigma(1000));
+    expect(voltsSigma(5)).toBeGreaterThan(voltsSigma(0.05));
+  });
+  it("call a lamp lit, dim or out with probabilities that sum to one", () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 1.2, noNaN: true }), (share) => {
+        const [lit, dim, dark] = lampProbabilities(share);
+        expect(lit + dim + dark).toBeCloseTo(1, 2);
+        const likeliest = (["lit", "dim", "out"] as const)[[lit, dim, dark].indexOf(Math.max(lit, dim, dark))];
+        if (Math.abs(share - 0.75) > 0.01 && Math.abs(share - 0.3) > 0.01) expect(likeliest).toBe(lampWord(share));
+      }),
+    );
+  });
+  it("beep the surer the fewer the ohms", () => {
+    fc.assert(
+      fc.property(ohms, fc.double({ min: 1.01, max: 10, noNaN: true }), (value, factor) =>
+        expect(beepProbability(value)).toBeGreaterThanOrEqual(beepProbability(value * factor)),
+      ),
+    );
+    expect(beepProbability(3)).toBeGreaterThan(0.99);
+    expect(beepProbability(300)).toBeLessThan(0.01);
+  });
+});
