@@ -1,5 +1,7 @@
 export default {
   testEnvironment: "node",
+  // Generous: a shared machine can stall for seconds.
+  testTimeout: 120_000,
   roots: ["<rootDir>/packages", "<rootDir>/apps"],
   testMatch: ["**/*.test.ts"],
   transform: {

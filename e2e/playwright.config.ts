@@ -8,8 +8,8 @@ export default defineConfig({
   workers: 1,
   fullyParallel: false,
   retries: 0,
-  timeout: 90_000,
-  expect: { timeout: 20_000 },
+  timeout: 300_000,
+  expect: { timeout: 60_000 },
   reporter: [["list"]],
   use: {
     baseURL: process.env["BASE_URL"] ?? "http://127.0.0.1:4680",
