@@ -1,6 +1,6 @@
 import { QUIET_SHARE } from "../faults";
 import { logSumExp } from "../numeric";
-import type { PredictionTable } from "./tables";
+import { type PredictionTable, priorVariance } from "./tables";
 
 // Taken out of Math once: these run millions of times.
 const { exp, log, log1p, max, min, sqrt } = Math;
@@ -94,8 +94,7 @@ function logStayedQuiet(observation: Observation, point: number, d: number): num
   const { table, number } = observation;
   const twin = table.quiet[point] as number;
   if (twin < 0 || number === null) return Number.NEGATIVE_INFINITY;
-  let variance = table.noise[twin] as number;
-  for (let k = 0; k < d; k += 1) variance += (table.jacobian[twin * d + k] as number) ** 2;
+  const variance = priorVariance(table, twin, d);
   const miss = number - (table.mean[twin] as number);
   return LOG_QUIET - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
 }

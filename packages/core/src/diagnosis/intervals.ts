@@ -1,6 +1,6 @@
 import { ohmsFromLog } from "../instruments";
 import type { CircuitPosterior } from "./posterior";
-import type { PredictionTable } from "./tables";
+import { type PredictionTable, priorVariance } from "./tables";
 
 /** A stretch of values that holds nine tenths of what a hypothesis predicts, or its likeliest word. */
 export interface Predicted {
@@ -35,10 +35,8 @@ export function predictedInterval(posterior: CircuitPosterior, table: Prediction
       left -= share;
     }
     if (!table.numeric || left <= 0.01) continue;
-    let variance = table.noise[point] as number;
-    for (let k = 0; k < d; k += 1) variance += (table.jacobian[point * d + k] as number) ** 2;
     const mean = table.mean[point] as number;
-    const reach = TAIL_SIGMAS * Math.sqrt(variance);
+    const reach = TAIL_SIGMAS * Math.sqrt(priorVariance(table, point, d));
     rows.push({ low: mean - reach, high: mean + reach, weight: weight * left });
   }
   if (total === 0) return null;

@@ -3,7 +3,7 @@ import { normalCdf } from "../numeric";
 import type { Columns } from "../tests";
 import { BLUNDER_SHARE, choleskyInPlace, forwardInPlace, type Observation } from "./evidence";
 import type { Points } from "./points";
-import type { PredictionTable } from "./tables";
+import { type PredictionTable, priorVariance } from "./tables";
 
 // Taken out of Math once: these run millions of times.
 const { asinh, ceil, floor, log, max, min, round, sinh, sqrt } = Math;
@@ -105,11 +105,8 @@ export function predictAt(belief: Belief, table: PredictionTable, active: Active
   const d = belief.columns.count;
   const at = active.point * d;
   let mean = table.mean[active.point] as number;
+  if (active.factor === null || active.mean === null) return { mean, sigma: sqrt(priorVariance(table, active.point, d)) };
   let variance = table.noise[active.point] as number;
-  if (active.factor === null || active.mean === null) {
-    for (let k = 0; k < d; k += 1) variance += (table.jacobian[at + k] as number) ** 2;
-    return { mean, sigma: sqrt(variance) };
-  }
   for (let k = 0; k < d; k += 1) {
     const slope = table.jacobian[at + k] as number;
     rowRoom[k] = slope;
@@ -182,7 +179,7 @@ export function outcomesOf(belief: Belief, table: PredictionTable, units: number
     if (axis.bins === 0 || left < 1e-12) continue;
     const twin = table.quiet[active.point] as number;
     if (twin >= 0) {
-      spread(mass, row, edges, axis, table.mean[twin] as number, sqrt(healthyVariance(belief, table, twin)), left * QUIET_SHARE);
+      spread(mass, row, edges, axis, table.mean[twin] as number, sqrt(priorVariance(table, twin, belief.columns.count)), left * QUIET_SHARE);
       left *= 1 - QUIET_SHARE;
     }
     const { mean, sigma } = predictAt(belief, table, active);
@@ -212,13 +209,6 @@ function spread(mass: Float64Array, row: number, edges: Float64Array, axis: Axis
     mass[row + bin] = (mass[row + bin] as number) + share * (after - before);
     before = after;
   }
-}
-
-function healthyVariance(belief: Belief, table: PredictionTable, point: number): number {
-  const d = belief.columns.count;
-  let variance = table.noise[point] as number;
-  for (let k = 0; k < d; k += 1) variance += (table.jacobian[point * d + k] as number) ** 2;
-  return variance;
 }
 
 const edgeRooms = new Map<number, Float64Array>();

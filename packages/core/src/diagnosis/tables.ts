@@ -24,6 +24,13 @@ export interface PredictionTable {
   readonly filled: Uint8Array;
 }
 
+/** Variance of a number at a point before any reading taught its tolerances: instrument noise and all shared variables. */
+export function priorVariance(table: PredictionTable, point: number, d: number): number {
+  let variance = table.noise[point] as number;
+  for (let k = point * d; k < (point + 1) * d; k += 1) variance += (table.jacobian[k] as number) ** 2;
+  return variance;
+}
+
 /** The edits of a point at a world value, and how they move. */
 interface PointEdits {
   readonly edits: readonly Edit[];
