@@ -42,10 +42,10 @@ const drawn: fc.Arbitrary<Drawn> = fc.record({
   value: fc.double({ min: -1, max: 5, noNaN: true }),
 });
 
-/** Density of a few numbers that are jointly normal, the covariance written out and factored without tricks. */
-function jointDensity(rows: readonly Drawn[]): number {
+/** Log density of a few numbers that are jointly normal, the covariance written out and factored without tricks. */
+function logJointDensity(rows: readonly Drawn[]): number {
   const n = rows.length;
-  if (n === 0) return 1;
+  if (n === 0) return 0;
   const cover = rows.map((a, i) => rows.map((b, j) => a.slopes.reduce((sum, slope, k) => sum + slope * (b.slopes[k] as number), i === j ? a.noise : 0)));
   const right = rows.map(({ value, mean }) => value - mean);
   let logDeterminant = 0;
@@ -67,25 +67,24 @@ function jointDensity(rows: readonly Drawn[]): number {
     solved[row] = sum / (cells[row] as number);
   }
   const miss = right.reduce((sum, value, index) => sum + value * (solved[index] as number), 0);
-  return Math.exp(-0.5 * (n * Math.log(2 * Math.PI) + logDeterminant + miss));
+  return -0.5 * (n * Math.log(2 * Math.PI) + logDeterminant + miss);
 }
 
-/** Sum over every pattern of at most two slips, spelled out. */
-function spelledOut(rows: readonly Drawn[]): { total: number; slipped: number[] } {
+/** Sum over every pattern of at most two slips, spelled out; in logarithms, since far misses leave the range of numbers. */
+function spelledOut(rows: readonly Drawn[]): { logTotal: number; slipped: number[] } {
   const n = rows.length;
-  const slipped = new Array<number>(n).fill(0);
-  let total = 0;
+  const patterns: { out: boolean[]; log: number }[] = [];
   for (let pattern = 0; pattern < 2 ** n; pattern += 1) {
     const out = rows.map((_, index) => (pattern >> index) % 2 === 1);
     const slips = out.filter(Boolean).length;
     if (slips > 2) continue;
-    const weight = (SLIP * BROAD) ** slips * (1 - SLIP) ** (n - slips) * jointDensity(rows.filter((_, index) => !out[index]));
-    total += weight;
-    out.forEach((is, index) => {
-      if (is) slipped[index] = (slipped[index] as number) + weight;
-    });
+    const log = slips * Math.log(SLIP * BROAD) + (n - slips) * Math.log(1 - SLIP) + logJointDensity(rows.filter((_, index) => !out[index]));
+    patterns.push({ out, log });
   }
-  return { total, slipped: slipped.map((value) => value / total) };
+  const top = Math.max(...patterns.map(({ log }) => log));
+  const total = patterns.reduce((sum, { log }) => sum + Math.exp(log - top), 0);
+  const slipped = rows.map((_, index) => patterns.reduce((sum, { out, log }) => sum + (out[index] ? Math.exp(log - top) : 0), 0) / total);
+  return { logTotal: top + Math.log(total), slipped };
 }
 
 const observe = (rows: readonly Drawn[]): Observation[] =>
@@ -97,9 +96,7 @@ describe("weighing readings", () => {
       fc.property(fc.array(drawn, { minLength: 1, maxLength: 5 }), (rows) => {
         const evidence = weigh(observe(rows), 1, D);
         const reference = spelledOut(rows);
-        expect(Math.abs((evidence.logLikelihood[0] as number) - Math.log(reference.total))).toBeLessThan(
-          1e-6 * Math.max(1, Math.abs(Math.log(reference.total))),
-        );
+        expect(Math.abs((evidence.logLikelihood[0] as number) - reference.logTotal)).toBeLessThan(1e-6 * Math.max(1, Math.abs(reference.logTotal)));
         reference.slipped.forEach((share, index) => {
           expect(Math.abs((evidence.slipped[index] as number) - share)).toBeLessThan(1e-6);
         });
@@ -112,7 +109,7 @@ describe("weighing readings", () => {
     fc.assert(
       fc.property(drawn, (row) => {
         const { single } = weigh(observe([row]), 1, D);
-        const alone = jointDensity([row]) + (SLIP / (1 - SLIP)) * BROAD;
+        const alone = Math.exp(logJointDensity([row])) + (SLIP / (1 - SLIP)) * BROAD;
         expect(single[0]).toBeCloseTo(Math.log(alone), 6);
       }),
     );
