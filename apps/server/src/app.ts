@@ -82,17 +82,17 @@ export function createApp(repository: Repository, logger: Logger, webRoot: strin
     return found ? context.json(found, 200) : context.json(noShop, 404);
   });
   app.openapi(listJobs, async (context) => {
-    const found = await repository.firstShop();
-    return found ? context.json(await repository.listJobs(found.id), 200) : context.json(noShop, 404);
+    const shopId = await repository.firstShopId();
+    return shopId ? context.json(await repository.listJobs(shopId), 200) : context.json(noShop, 404);
   });
   app.openapi(getJob, async (context) => {
-    const found = await repository.firstShop();
-    const job = found && (await repository.findJob(found.id, context.req.valid("param").id));
+    const shopId = await repository.firstShopId();
+    const job = shopId && (await repository.findJob(shopId, context.req.valid("param").id));
     return job ? context.json(job, 200) : context.json(notFound, 404);
   });
   app.openapi(append, async (context) => {
-    const found = await repository.firstShop();
-    const stored = found && (await repository.append(found.id, context.req.valid("param").id, context.req.valid("json").entries));
+    const shopId = await repository.firstShopId();
+    const stored = shopId && (await repository.append(shopId, context.req.valid("param").id, context.req.valid("json").entries));
     return stored ? context.json(stored, 200) : context.json(notFound, 404);
   });
   app.doc31("/api/openapi.json", { openapi: "3.1.0", info: { title: "Fox Lamp", version: "1" } });

@@ -19,7 +19,7 @@ function demoShop(): Shop {
 
 /** Loads the demo into an empty database, through the same code that reads job files. @returns jobs loaded; 0 when not empty */
 export async function loadDemo(repository: Repository, now: Date): Promise<number> {
-  if ((await repository.firstShop()) !== null) return 0;
+  if ((await repository.firstShopId()) !== null) return 0;
   const shop = demoShop();
   await repository.createShop(shop);
   const files = readdirSync(fileURLToPath(FOLDER))

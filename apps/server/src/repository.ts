@@ -29,6 +29,12 @@ export class Repository {
     return { id: shop.id, name: shop.name, people: members.map(({ id, name, role }) => ({ id, name, role })) };
   }
 
+  /** The first shop's id, without its people: all that scoping a query needs; null in an empty database. */
+  async firstShopId(): Promise<string | null> {
+    const [shop] = await this.database.select({ id: shops.id }).from(shops).orderBy(asc(shops.name)).limit(1);
+    return shop?.id ?? null;
+  }
+
   async createShop(shop: Shop): Promise<void> {
     await this.database.transaction(async (transaction) => {
       await transaction.insert(shops).values({ id: shop.id, name: shop.name });
