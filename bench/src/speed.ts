@@ -4,6 +4,7 @@ import { buildModel, FAMILIES } from "@fox-lamp/core/circuit";
 import { CircuitEngine, diagnoseJob, EngineCache } from "@fox-lamp/core/diagnosis";
 import { compileNetwork, type Element, prepareEdits, solveNetwork } from "@fox-lamp/core/network";
 import { luInPlace, luSolveInPlace, percentile } from "@fox-lamp/core/numeric";
+import { generateTests, measurementOf } from "@fox-lamp/core/tests";
 
 function perSecond(task: () => void, seconds: number): number {
   for (let warm = 0; warm < 200; warm += 1) task();
@@ -55,7 +56,7 @@ export function openingSpeed(): { family: string; points: number; tests: number;
   return FAMILIES.map(({ id }) => {
     const times = [0, 1, 2].map(() => {
       const start = performance.now();
-      const engine = new CircuitEngine({ id: "x", family: id }, { temperature: 20, pressure: 100 }, false);
+      const engine = new CircuitEngine([{ id: "x", family: id }], { conditions: { x: { temperature: 20, pressure: 100 } } });
       engine.testTables(
         engine.tests().map((_, index) => index),
         null,
@@ -75,11 +76,9 @@ export function adviceSpeed(): { p50: number; p99: number } {
     const circuit = { id: "x", family: id };
     const model = buildModel([circuit]).circuits[0];
     for (let value = 1; value <= 20; value += 1) {
-      const truth = model?.built.world.quantity === "position" ? { position: 0 } : { [model?.built.world.quantity ?? "temperature"]: 20 };
-      const readings = [
-        { id: "r1", meter: "scan" as const, red: "sig@module", setup: { truth }, value: value / 4.1 },
-        { id: "r2", meter: "volts-dc" as const, red: "gnd@sensor", black: "bat-", setup: { truth }, value: 0.012 },
-      ];
+      const measurements = model === undefined ? [] : generateTests(buildModel([circuit]), model, { temperature: 20, pressure: 100, position: 0 });
+      const chosen = measurements.filter(({ meter, setup }) => meter === "volts-dc" && setup.add === undefined).slice(0, 2);
+      const readings = chosen.map((test, index) => ({ ...measurementOf(test), id: `r${index + 1}`, value: value / 4.1 }));
       diagnoseJob({ circuits: [circuit], readings: readings.slice(0, 1) }, cache);
       const start = performance.now();
       diagnoseJob({ circuits: [circuit], readings }, cache);

@@ -2,9 +2,9 @@ import { spawnSync } from "node:child_process";
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { buildModel, FAMILIES } from "@fox-lamp/core/circuit";
+import { buildModel, type CircuitModel, FAMILIES } from "@fox-lamp/core/circuit";
 import { faultsOf, placeFault } from "@fox-lamp/core/faults";
-import { measurementDeck, portOfProbe, probeOf, shownVolts, solveSetup } from "@fox-lamp/core/instruments";
+import { measurementDeck, portsOf, probeOf, shownVolts, solveSetup } from "@fox-lamp/core/instruments";
 import { seededRandom } from "@fox-lamp/core/numeric";
 import { drawSeverity } from "@fox-lamp/core/practice";
 import { generateTests, measurementOf } from "@fox-lamp/core/tests";
@@ -42,7 +42,9 @@ export function compareWithSpice(decks: number, seed: number): SpiceComparison |
       const model = buildModel([{ id: "x", family: family.id }]);
       const faults = faultsOf(model);
       const fault = faults[random.below(faults.length)];
-      const tests = generateTests(model.circuits[0] as never, { temperature: 20 }).filter(({ meter }) => meter === "volts-dc" || meter === "scan");
+      const tests = generateTests(model, model.circuits[0] as CircuitModel, { temperature: 20 }).filter(
+        ({ meter }) => meter === "volts-dc" || meter === "scan",
+      );
       const test = tests[random.below(tests.length)];
       if (!fault || !test) continue;
       const measurement = measurementOf(test);
@@ -50,8 +52,8 @@ export function compareWithSpice(decks: number, seed: number): SpiceComparison |
       const placed = placeFault(model, faults, { id: fault.id, ...(fault.severity === null ? {} : { [fault.severity.key]: severity }) }, "fault");
       const probe = probeOf(model, measurement, "measurement");
       if (probe?.kind !== "electrical") continue;
-      const { solution } = solveSetup(model, probe, [placed]);
-      const port = portOfProbe(solution, probe.red, probe.black);
+      const [port] = portsOf(solveSetup(model, probe, [placed]), probe.red, probe.black);
+      if (port === undefined) continue;
       const ours = test.meter === "scan" ? port.openVolts : shownVolts(port);
       const deck = measurementDeck(model, measurement, [placed], "measurement");
       const path = join(folder, `${index}.cir`);

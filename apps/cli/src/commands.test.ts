@@ -41,7 +41,10 @@ const MEASURE = {
 describe("commands", () => {
   it("families lists ids, pins and parameter schemas with defaults", async () => {
     const families: { id: string; pins: string[]; parameters: { properties: Record<string, { default?: unknown }> } }[] = await json("families");
-    expect(families.map(({ id }) => id)).toEqual(["thermistor-2w", "potentiometer-3w", "pressure-3w"]);
+    expect(families.map(({ id }) => id)).toEqual(
+      expect.arrayContaining(["thermistor-2w", "dual-track", "hall-3w", "oxygen-narrow", "reference-bus", "switch"]),
+    );
+    expect(families).toHaveLength(16);
     expect(families[0]?.parameters.properties["pullup"]?.default).toBe(2200);
   });
   it("faults lists ids, units, severity ranges and priors", async () => {
@@ -60,7 +63,7 @@ describe("commands", () => {
   });
   it("netlist writes a deck of the first measurement", async () => {
     const deck = await run("netlist", file(MEASURE));
-    expect(deck).toContain("R6_ect_wire_sig_0 n_ect_sig_module n_ect_sig_sensor 8500");
+    expect(deck).toContain("R8_ect_wire_sig_0 n_ect_sig_module n_ect_sig_sensor 8500");
     expect(deck).toContain("* red=n_ect_sig_inside black=n_module_ground");
     expect(await run("netlist", file({ ...MEASURE, measurements: [MEASURE.measurements[1]] }))).toContain("\n* lamp\n");
   });
@@ -100,8 +103,8 @@ describe("bad input is one clear line", () => {
   });
   it("for broken JSON and wrong files", async () => {
     expect(await refusal("measure", file("{ broken"))).toContain("is not JSON");
-    expect(await refusal("measure", file({ circuits: [ECT], measurements: [{ meter: "hertz", red: "sig@sensor", black: "bat-" }] }))).toContain(
-      'measurements[0].meter: "hertz" cannot be computed here',
+    expect(await refusal("measure", file({ circuits: [ECT], measurements: [{ meter: "look", red: "sensor" }] }))).toContain(
+      'measurements[0].meter: "look" cannot be computed here',
     );
     expect(await refusal("measure", file({ ...MEASURE, faults: [{ id: "ect/wire:ref/open" }] }))).toBe(
       'faults[0].id: "ect/wire:ref/open" is not a fault of ect; the command faults lists them',

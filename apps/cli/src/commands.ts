@@ -1,7 +1,7 @@
 import { buildModel, FAMILIES, familyById } from "@fox-lamp/core/circuit";
 import { diagnoseJob } from "@fox-lamp/core/diagnosis";
 import { type Fault, faultsOf, placeFault } from "@fox-lamp/core/faults";
-import { measurementDeck, simulateReading } from "@fox-lamp/core/instruments";
+import { blownJumpers, harmOf, measurementDeck, simulateReading } from "@fox-lamp/core/instruments";
 import { runTrial } from "@fox-lamp/core/practice";
 import { expectHealthy } from "@fox-lamp/core/tests";
 import { BadInput, circuitSchema, circuitsSchema, jobSchema, jsonSchemaOf, measureFileSchema, SCHEMA_NAMES } from "@fox-lamp/language";
@@ -78,10 +78,11 @@ function measure(words: readonly string[]): string {
       throw new BadInput({
         code: "measure:meter",
         where: `${where}.meter`,
-        message: `"${measurement.meter}" cannot be computed here; expected volts-dc, ohms, continuity, lamp or scan`,
+        message: `"${measurement.meter}" cannot be computed here; expected volts-dc, volts-ac, ohms, continuity, amps-dc, hertz, duty, lamp, scan or listen`,
       });
     }
-    return { ...measurement, value, expect: expectHealthy(model, measurement, where) };
+    const warnings = [...harmOf(model, measurement), ...blownJumpers(model, measurement, placed, where)];
+    return { ...measurement, value, expect: expectHealthy(model, measurement, where), ...(warnings.length === 0 ? {} : { warnings }) };
   });
   return json({ measurements });
 }

@@ -1,10 +1,10 @@
 import type { Circuit, Measurement, Setup, Value } from "@fox-lamp/language";
 import fc from "fast-check";
 import { refusalOf } from "../../language/test/refusal";
-import { buildModel, FAMILIES, interpolate, inverseCurve, thermistorCelsius, thermistorOhms } from "../src/circuit";
+import { buildModel, type CircuitModel, FAMILIES, interpolate, inverseCurve, thermistorCelsius, thermistorOhms } from "../src/circuit";
 import { faultsOf, placeFault } from "../src/faults";
 import { measurementDeck, simulateReading } from "../src/instruments";
-import { expectHealthy } from "../src/tests";
+import { expectHealthy, generateTests, measurementOf } from "../src/tests";
 
 const ECT: Circuit = { id: "ect", family: "thermistor-2w" };
 const TPS: Circuit = { id: "tps", family: "potentiometer-3w" };
@@ -192,19 +192,30 @@ describe.each(FAMILIES.map(({ id }) => id))("%s", (family) => {
   });
   it("shows healthy readings inside their own windows", () => {
     const model = buildModel([circuit]);
-    for (const measurement of [scan(), volts("sig@sensor", "bat-"), volts("gnd@sensor", "bat-"), volts("bat+", "bat-")]) {
-      const value = number(simulateReading(model, measurement as Measurement, [], "m"));
-      const window = expectHealthy(model, measurement as Measurement, "m");
-      expect(window?.low).toBeLessThanOrEqual(value);
-      expect(window?.high).toBeGreaterThanOrEqual(value);
+    const tests = generateTests(model, model.circuits[0] as CircuitModel, { temperature: 20, pressure: 100 });
+    expect(tests.length).toBeGreaterThanOrEqual(family === "reference-bus" ? 2 : 4);
+    for (const test of tests) {
+      const measurement = measurementOf(test);
+      if (measurement.meter === "look") continue;
+      const shown = simulateReading(model, measurement, [], "m");
+      const window = expectHealthy(model, measurement, "m");
+      const value = typeof shown === "object" && shown !== null ? shown.max - shown.min : shown;
+      if (typeof value === "string") expect([test.title, value]).toEqual([test.title, window?.word]);
+      else if (window?.word === "none") expect([test.title, value]).toEqual([test.title, 0]);
+      else if (window?.word !== "counts") {
+        expect([test.title, (window?.low ?? Number.NEGATIVE_INFINITY) <= (value ?? Number.NaN)]).toEqual([test.title, true]);
+        expect([test.title, (window?.high ?? Number.POSITIVE_INFINITY) >= (value ?? Number.NaN)]).toEqual([test.title, true]);
+      }
     }
   });
   it("writes a deck for every kind of measurement", () => {
     const model = buildModel([circuit]);
     const faults = faultsOf(model).filter(({ matters }) => matters);
+    const [path] = model.circuits[0]?.paths ?? [];
+    const red = path === undefined ? "bat+" : `${path.pin}@${[...path.places.keys()][0] ?? "sensor"}`;
     for (const fault of faults) {
-      const deck = measurementDeck(model, volts("sig@sensor", "bat-") as Measurement, [placeFault(model, faults, { id: fault.id }, "f")], "m");
-      expect(deck).toMatch(/\n\* red=n_x_sig_sensor black=0\n/u);
+      const deck = measurementDeck(model, volts(red, "bat-") as Measurement, [placeFault(model, faults, { id: fault.id }, "f")], "m");
+      expect(deck).toMatch(/\n\* red=n_\w+ black=0\n/u);
       expect(deck.trimEnd().endsWith(".end")).toBe(true);
       expect(deck).not.toMatch(/NaN|Infinity/u);
     }
@@ -253,7 +264,7 @@ describe("bad circuits get one clear sentence", () => {
   });
   it.each<[string, Omit<Measurement, "circuit">, string]>([
     ["a pin the family lacks", volts("ref@sensor", "bat-"), 'measurement.red: ect has no pin "ref"'],
-    ["a place off the path", volts("sig@C1", "bat-"), 'measurement.red: ect has no place "C1"; expected module, sensor, part'],
+    ["a place off the path", volts("sig@C1", "bat-"), 'measurement.red: sig of ect has no place "C1"; expected module, sensor, part'],
     ["both leads on one point", volts("bat-", "bat-"), "both leads are on bat-"],
     ["no black lead", { meter: "ohms", red: "sig@part" }, "needs a black lead"],
     ["a connector that is not there", scan({ open: ["C3"] }), '"C3" is not a connector of ect'],

@@ -1,11 +1,11 @@
 import { type Circuit, type Diagnosis, diagnosisSchema, type Measurement, type Reading, type Setup, type Value } from "@fox-lamp/language";
 import fc from "fast-check";
 import { refusalOf } from "../../language/test/refusal";
-import { buildModel, FAMILIES } from "../src/circuit";
+import { buildModel, type CircuitModel, FAMILIES } from "../src/circuit";
 import { diagnoseJob, EngineCache, unitTitle } from "../src/diagnosis";
 import { faultsOf, middleSeverity, placeFault } from "../src/faults";
 import { simulateReading } from "../src/instruments";
-import { generateTests } from "../src/tests";
+import { generateTests, measurementOf } from "../src/tests";
 
 const cache = new EngineCache(12);
 const ECT: Circuit = { id: "ect", family: "thermistor-2w" };
@@ -120,14 +120,16 @@ describe("a diagnosis", () => {
 
   it.each(FAMILIES.map(({ id }) => id))("never refutes health by readings of a healthy %s", (family) => {
     const circuit: Circuit = { id: "x", family };
-    const truth = { temperature: 21, position: 0, pressure: 100 };
-    const own =
-      family === "thermistor-2w" ? { temperature: truth.temperature } : family === "pressure-3w" ? { pressure: truth.pressure } : { position: truth.position };
-    const measurements = generateTests(buildModel([circuit]).circuits[0] as never, own)
+    const model = buildModel([circuit]);
+    const [built] = model.circuits;
+    const { quantity } = (built as CircuitModel).built.world;
+    const known = { temperature: 21, position: 0, pressure: 100 };
+    const own = quantity === "temperature" || quantity === "position" || quantity === "pressure" ? { [quantity]: known[quantity] } : {};
+    const measurements = generateTests(model, built as CircuitModel, own)
       .filter(({ meter, setup }) => meter !== "look" && setup.stimulus?.kind !== "vacuum" && (setup.truth?.position ?? 0) === 0)
-      .map(({ meter, red, black, setup }) => ({ meter, red, ...(black === null ? {} : { black }), setup }));
+      .map(measurementOf);
     fc.assert(
-      fc.property(fc.shuffledSubarray(measurements, { minLength: 1, maxLength: 8 }), (chosen) => {
+      fc.property(fc.shuffledSubarray(measurements, { minLength: 1, maxLength: Math.min(8, measurements.length) }), (chosen) => {
         const { verdict, units } = diagnose(circuit, take(circuit, [], chosen), { conditions: own });
         const faulty = units.reduce((sum, { probability }) => sum + probability, 0);
         expect(verdict.status).not.toBe("proven");

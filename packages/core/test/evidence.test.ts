@@ -2,12 +2,23 @@ import fc from "fast-check";
 import { buildModel, type CircuitModel } from "../src/circuit";
 import { type Observation, weigh } from "../src/diagnosis/evidence";
 import type { PredictionTable } from "../src/diagnosis/tables";
-import type { Probe } from "../src/instruments";
+import type { ElectricalProbe } from "../src/instruments";
 
 const MODEL = buildModel([{ id: "x", family: "thermistor-2w" }]);
 const CIRCUIT = MODEL.circuits[0] as CircuitModel;
-const VOLTS: Probe = { kind: "electrical", meter: "volts-dc", circuit: CIRCUIT, red: "bat+", black: "bat-", setup: {}, unit: null };
-const LAMP: Probe = { ...VOLTS, meter: "lamp" };
+const VOLTS: ElectricalProbe = {
+  kind: "electrical",
+  meter: "volts-dc",
+  circuit: CIRCUIT,
+  red: "bat+",
+  black: "bat-",
+  setup: {},
+  statistic: "mean",
+  reads: null,
+  unit: null,
+  clamp: null,
+};
+const LAMP: ElectricalProbe = { ...VOLTS, meter: "lamp" };
 const D = 3;
 const SLIP = 0.03;
 const BROAD = 1 / 16;

@@ -35,6 +35,8 @@ export const nextTestSchema = z.object({
   red: z.string(),
   black: z.string().nullable(),
   setup: setupSchema,
+  unit: z.string().optional().describe("unit of a scan value that is not in volts"),
+  record: z.literal("min-max").optional(),
   expect: expectSchema,
   gainBits: z.number(),
   minutes: z.number(),

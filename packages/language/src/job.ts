@@ -39,6 +39,10 @@ export const jobSchema = z.looseObject({
   codes: z.array(codeSchema).optional(),
   bench: z.array(z.enum(INSTRUMENTS)).optional().describe("instruments at hand; left out = all"),
   policy: z.record(z.string(), z.unknown()).optional(),
+  hints: z
+    .array(z.string())
+    .optional()
+    .describe("what is known of the car's life: recent-work, water, heat, high-mileage, repaired-loom; others are kept and weigh nothing"),
   circuits: circuitsSchema,
   readings: z.array(readingSchema).optional(),
   captures: z.array(z.unknown()).optional(),

@@ -39,6 +39,7 @@ export const measurementSchema = z.looseObject({
   setup: setupSchema.optional(),
   pid: z.string().optional(),
   unit: z.string().optional(),
+  record: z.literal("min-max").optional().describe("watched for a while; the value is {min, max, avg}"),
 });
 export type Measurement = z.infer<typeof measurementSchema>;
 
@@ -47,6 +48,10 @@ const WORDS_OF_METER: Partial<Record<Meter, readonly string[]>> = {
   continuity: ["beep", "open"],
   ohms: ["OL", "live"],
   "volts-dc": ["OL"],
+  "volts-ac": ["OL"],
+  "amps-dc": ["OL"],
+  hertz: ["OL"],
+  duty: ["OL"],
   scan: ["OL"],
 };
 

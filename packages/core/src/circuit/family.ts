@@ -1,12 +1,16 @@
-import type { Pin, Setup, Truth } from "@fox-lamp/language";
+import type { Pin, Setup } from "@fox-lamp/language";
 import type { z } from "zod";
 import type { EditField } from "../network";
 import type { CircuitBuilder } from "./builder";
+import type { EngineState } from "./engine";
+
+export type Quantity = "temperature" | "position" | "pressure" | "level" | "flow" | "none";
 
 /** The physical quantity a sensor follows, with what is normal for it while a job is done. */
 export interface World {
-  readonly quantity: "temperature" | "position" | "pressure";
-  readonly unit: "degC" | "%" | "kPa";
+  readonly quantity: Quantity;
+  /** Unit of the quantity; empty for a level, or where nothing is sensed. */
+  readonly unit: string;
   /** Range the sensor can follow. */
   readonly low: number;
   readonly high: number;
@@ -18,8 +22,10 @@ export interface World {
   readonly abnormal: readonly WorldValue[];
   /** How well a technician knows the value (one standard deviation). */
   readonly accuracy: number;
-  /** Two values a technician can set without tools, for tests that need a stimulus; empty when there are none. */
+  /** Values a technician can set without tools, for tests that need a stimulus; empty when there are none. */
   readonly settable: readonly { readonly value: number; readonly how: string; readonly stimulus: Setup["stimulus"]; readonly minutes: number }[];
+  /** The value a state of the engine brings by itself (no air flow while it stands), with its standard deviation. */
+  readonly forced?: (engine: EngineState, setup: Setup) => { readonly value: number; readonly spread: number } | null;
 }
 
 export interface WorldValue {
@@ -36,6 +42,56 @@ export interface Assignment {
   readonly value: number;
 }
 
+/** What a circuit is exposed to while a reading is taken. */
+export interface Situation {
+  readonly engine: EngineState;
+  readonly setup: Setup;
+  /** Value of the sensed quantity. */
+  readonly world: number;
+  /** True when the technician, or the state of the engine, fixes that value. */
+  readonly stated: boolean;
+}
+
+/** One state a circuit is in for a share of the time, as it counts for an average. */
+export interface Moment {
+  readonly share: number;
+  readonly assignments: readonly Assignment[];
+}
+
+/**
+ * How a circuit moves while a reading is taken: one moment when it stands still, else the extremes it swings between. The
+ * trace between them follows from `shape`; as the network is linear on its piece, average and swing follow from the extremes.
+ */
+export interface Drive {
+  readonly moments: readonly Moment[];
+  /** Indices of the two extremes; null when it stands still. */
+  readonly swing: readonly [number, number] | null;
+  readonly shape: "square" | "sine" | "ring";
+  /** Repetitions a second; 0 when it stands still. */
+  readonly hertz: number;
+  /** Relative standard deviation of `hertz`. */
+  readonly hertzSpread: number;
+}
+
+/** A circuit that stands still. */
+export function steady(assignments: readonly Assignment[]): Drive {
+  return { moments: [{ share: 1, assignments }], swing: null, shape: "square", hertz: 0, hertzSpread: 0 };
+}
+
+/** A circuit that switches between two states: `first` for a share of the time, then `second`. */
+export function switching(first: readonly Assignment[], second: readonly Assignment[], share: number, hertz: number, hertzSpread: number): Drive {
+  return {
+    moments: [
+      { share, assignments: first },
+      { share: 1 - share, assignments: second },
+    ],
+    swing: [0, 1],
+    shape: "square",
+    hertz,
+    hertzSpread,
+  };
+}
+
 /** A tolerance shared by all hypotheses: one standard normal variable moving some numbers. */
 export interface Tolerance {
   readonly id: string;
@@ -49,6 +105,16 @@ export type SeverityScale =
   | { readonly key: "severity"; readonly low: number; readonly high: number }
   | null;
 
+/** How a fault is applied: severity, where the circuit is, which way or which part, and in which of the drive's moments. */
+export interface FaultUse {
+  readonly severity: number;
+  readonly situation: Situation;
+  readonly direction: 1 | -1;
+  /** Which of several alike parts (a track of two), from 0. */
+  readonly part: number;
+  readonly moment: number;
+}
+
 /** A fault that only this family has (its sensor and module stage); wires and contacts are common to all. */
 export interface FamilyFault {
   readonly unit: string;
@@ -57,27 +123,70 @@ export interface FamilyFault {
   readonly severity: SeverityScale;
   /** Both directions are possible (a sensor that reads high or low). */
   readonly twoWay?: boolean;
-  /** Assignments for a severity, a world value and a direction (+1 or -1). */
-  readonly assign: (severity: number, world: number, direction: 1 | -1) => readonly Assignment[];
+  /** Number of alike parts it can sit in; 1 unless given. */
+  readonly parts?: number;
+  readonly assign: (use: FaultUse) => readonly Assignment[];
   /** What the module reports whatever the pin does, volts. */
   readonly scanVolts?: (severity: number) => number;
+  /** Factor on the drive's repetitions a second. */
+  readonly hertzFactor?: (severity: number, direction: 1 | -1) => number;
   /** Shows only under this stimulus. */
   readonly during?: string;
 }
 
+/** What the module makes of a pin. */
+export interface ModuleReading {
+  readonly pin: Pin;
+  /** The other input of a differential pair; null for the module's ground. */
+  readonly minus: Pin | null;
+  /** `volts`: the level counts; `hertz`: the rate carries the quantity; `counts`: edges show that something turns. */
+  readonly by: "volts" | "hertz" | "counts";
+  /** Units it reports besides volts. */
+  readonly units: readonly string[];
+  /** Volts (or hertz) to the quantity and back; null outside the range. */
+  readonly toWorld: (value: number) => number | null;
+  readonly toValue: (world: number) => number;
+  /** Peak-to-peak volts at the module below which it sees no edges. */
+  readonly leastSwing: number;
+}
+
+/** A voltage that must stay as it is for nobody to complain; what makes a fault matter. */
+export interface Watched {
+  readonly setup: Setup;
+  readonly red: string;
+  readonly black: string;
+  readonly of: "mean" | "swing";
+  /** A change of this many volts is noticed. */
+  readonly volts: number;
+}
+
 export interface BuiltFamily {
   readonly world: World;
-  /** Sensor values for a world value. */
-  readonly sensor: (world: number) => readonly Assignment[];
+  /** How module stage and sensor stand or move in a situation. */
+  readonly drive: (situation: Situation) => Drive;
   readonly tolerances: readonly Tolerance[];
   readonly faults: readonly FamilyFault[];
-  /** Nominal reference or feed, volts: what full scale means. */
+  /** Nominal reference, feed or amplitude, volts: what full scale means. */
   readonly fullScaleVolts: number;
-  /** Module volts to the quantity and back, for scan values in engineering units; null outside the range. */
-  readonly toWorld: (volts: number) => number | null;
-  readonly toVolts: (world: number) => number;
+  /** What the module reads, the main signal first; empty when it reads nothing. */
+  readonly reads: readonly ModuleReading[];
+  readonly watched: readonly Watched[];
   /** Pin pairs whose resistance at the part means something. */
   readonly partOhms: readonly (readonly [Pin, Pin])[];
+}
+
+/** What a pin is for: decides how it is tested and what must never be done to it. */
+export type Role = "reference" | "feed" | "signal" | "ground" | "power-ground" | "return" | "control" | "shield" | "heater-feed" | "heater-control";
+
+/** Where a pin's wire starts: at the module, at a fuse of the switched supply, or at a ground point. */
+export type Origin = "module" | "fuse" | "chassis" | "engine";
+
+export interface PinSpec {
+  readonly pin: Pin;
+  readonly role: Role;
+  readonly origin: Origin;
+  /** False for a wire that ends before the part (a shield). */
+  readonly reachesPart?: boolean;
 }
 
 /** A circuit family: parameters, pins, and how module stage and sensor are put together. */
@@ -85,22 +194,31 @@ export interface Family {
   readonly id: string;
   readonly title: string;
   readonly summary: string;
+  /** Every pin a circuit of the family can have. */
   readonly pins: readonly Pin[];
   /** What the part is called on the bench. */
   readonly part: string;
   readonly parameters: z.ZodType;
+  /** The parameter that states the voltage of its reference, where it can share one. */
+  readonly referenceParameter?: "vref" | "feedV";
+  /** The pins that parameters give it. */
+  readonly wiring: (parameters: unknown) => readonly PinSpec[];
   /** Builds module stage and sensor; parameters have been checked by the schema. */
   readonly build: (builder: CircuitBuilder, parameters: unknown) => BuiltFamily;
 }
 
-/** Ties a family's schema and build function together so that both see the same parameter type. */
+/** Ties a family's schema, wiring and build function together so that they see the same parameter type. */
 export function defineFamily<S extends z.ZodType>(
-  family: Omit<Family, "parameters" | "build"> & { parameters: S; build: (builder: CircuitBuilder, parameters: z.output<S>) => BuiltFamily },
+  family: Omit<Family, "parameters" | "build" | "wiring"> & {
+    parameters: S;
+    wiring: readonly PinSpec[] | ((parameters: z.output<S>) => readonly PinSpec[]);
+    build: (builder: CircuitBuilder, parameters: z.output<S>) => BuiltFamily;
+  },
 ): Family {
-  return { ...family, build: (builder, parameters) => family.build(builder, parameters as z.output<S>) };
-}
-
-/** The value of a quantity that a technician states, or null. */
-export function statedWorld(world: World, truth: Truth | undefined): number | null {
-  return truth?.[world.quantity] ?? null;
+  const { wiring } = family;
+  return {
+    ...family,
+    wiring: typeof wiring === "function" ? (parameters) => wiring(parameters as z.output<S>) : () => wiring,
+    build: (builder, parameters) => family.build(builder, parameters as z.output<S>),
+  };
 }

@@ -1,17 +1,29 @@
 export { CONTACT_OHMS, elementName, MODULE_GROUND, type PathStep, type PinPath, pinNode, WIRE_OHMS } from "./builder";
-export { BATTERY_VOLTS } from "./car";
+export { BATTERY_VOLTS, weakBattery } from "./car";
 export { type Curve, interpolate, inverseCurve, thermistorCelsius, thermistorOhms } from "./curve";
+export { type EngineState, engineOf, USUAL_RPM } from "./engine";
 export { FAMILIES, familyById } from "./families";
 export {
   type Assignment,
   type BuiltFamily,
+  type Drive,
+  defineFamily,
   type Family,
   type FamilyFault,
+  type FaultUse,
+  type ModuleReading,
+  type Moment,
+  type PinSpec,
+  type Quantity,
+  type Role,
   type SeverityScale,
-  statedWorld,
+  type Situation,
+  steady,
+  switching,
   type Tolerance,
   type World,
   type WorldValue,
 } from "./family";
-export { buildModel, type CircuitModel, circuitOf, type Model, pathOf } from "./model";
-export { applySetup, editsOf, isOpen, resolvePoint, type SetupNetwork, TEST_LAMP } from "./setup";
+export { buildModel, type CircuitModel, circuitOf, connectorsOf, type Model, pathOf } from "./model";
+export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type SetupNetwork, TEST_LAMP, worldIn } from "./setup";
+export { fixedWorld, situationOf, statedWorld } from "./world";

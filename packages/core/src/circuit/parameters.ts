@@ -13,8 +13,56 @@ export const range = z
   .optional()
   .describe("published resistance of the part, ohm [lo, hi]");
 
+export const pullup = (ohms: number) => ohmsParameter(50, 1e8).default(ohms).describe("pull-up inside the module, ohm");
+export const pullupV = (volts: number) => z.number().min(0.2).max(16).default(volts).describe("voltage behind the pull-up, V");
+export const duty = (percent: number) => z.number().min(1).max(99).default(percent).describe("% of time high");
+/** A published resistance of the part with a default window. */
+export const windowOf = (lo: number, hi: number) =>
+  z
+    .tuple([z.number().min(0), z.number().min(0)])
+    .refine(([from, to]) => from < to, { error: "expected [lo, hi] with lo below hi" })
+    .default([lo, hi]);
+
+/** The middle of a window of resistances, ohms. */
+export function middleOf([lo, hi]: readonly [number, number]): number {
+  return lo > 0 ? Math.sqrt(lo * hi) : 0.5 * hi;
+}
+
+/** What a sensor that watches a wheel turn needs to know of it. */
+export const wheel = {
+  perRev: z.number().int().min(1).max(2000).optional().describe("transitions (both edges) per turn of the crank"),
+  teeth: z.number().int().min(1).max(1000).optional().describe("teeth of the wheel, the missing ones counted"),
+  missing: z.number().int().min(0).max(20).optional().describe("missing teeth"),
+};
+
+/** A wheel cannot miss all its teeth. */
+export function wheelCheck(given: { teeth?: number | undefined; missing?: number | undefined }, context: z.RefinementCtx): void {
+  if (given.missing === undefined || given.missing < (given.teeth ?? Number.POSITIVE_INFINITY)) return;
+  context.addIssue({
+    code: "custom",
+    path: ["missing"],
+    message: `${given.missing} missing of ${String(given.teeth)} teeth; expected fewer missing than teeth`,
+  });
+}
+
+/** Pulses a second of a wheel at a crankshaft speed: transitions / 2, or the teeth that are there, times turns a second. */
+export function wheelHertz(
+  given: { perRev?: number | undefined; teeth?: number | undefined; missing?: number | undefined },
+  rpm: number,
+  pulses: number,
+): number {
+  const perTurn = given.perRev !== undefined ? given.perRev / 2 : given.teeth !== undefined ? given.teeth - (given.missing ?? 0) : pulses;
+  return (perTurn * rpm) / 60;
+}
+
 export const transferSchema = z
   .array(z.tuple([z.number(), z.number()]))
+  .min(2, { error: "expected at least two points" })
+  .refine(isMonotone, { error: "expected the first column to rise and the second to only rise or only fall" });
+
+/** A transfer line whose second column is a rate in hertz. */
+export const rateSchema = z
+  .array(z.tuple([z.number(), z.number().positive()]))
   .min(2, { error: "expected at least two points" })
   .refine(isMonotone, { error: "expected the first column to rise and the second to only rise or only fall" });
 

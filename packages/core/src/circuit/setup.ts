@@ -1,20 +1,25 @@
 import { type Added, BadInput, parsePoint, type Setup } from "@fox-lamp/language";
 import { type CompiledNetwork, compileNetwork, type Edit, type Element, OPEN_OHMS, type Values, withEdits } from "../network";
-import { elementName, pinNode } from "./builder";
-import { BATTERY_VOLTS, MODULE_ASLEEP_OHMS } from "./car";
-import { type Assignment, statedWorld } from "./family";
-import { type CircuitModel, circuitOf, type Model, pathOf, SUPPLY_BACK_OHMS } from "./model";
+import { elementName } from "./builder";
+import { carAssignments } from "./car";
+import type { Assignment, Drive } from "./family";
+import { type CircuitModel, circuitOf, connectorsOf, type Model, pathOf, SUPPLY_BACK_OHMS } from "./model";
+import { situationOf, statedWorld } from "./world";
 
 /** A circuit network in the state a setup asks for, before any fault. */
 export interface SetupNetwork {
   readonly model: Model;
   readonly setup: Setup;
   readonly net: CompiledNetwork;
-  readonly values: Values;
+  /** How the circuit that was asked for moves. */
+  readonly drive: Drive;
+  /** Values in each moment of that drive. */
+  readonly moments: readonly { readonly share: number; readonly values: Values }[];
 }
 
-/** Fused jumper with its clips, ohms. */
+/** Fused jumper with its clips; its fuse blows instead of something in the module. */
 const JUMPER_OHMS = 0.05;
+export const JUMPER_FUSE_AMPS = 2;
 /** What an LED tester draws: next to nothing. */
 const LED_OHMS = 1e4;
 /** The small incandescent test lamp: 12 V, 0.25 A, cold a tenth of its hot resistance. */
@@ -37,13 +42,15 @@ export function resolvePoint(model: Model, text: string, circuit: string | undef
   const owner = circuitOf(model, point.circuit ?? circuit, where);
   const path = pathOf(owner, point.pin);
   if (!path) {
-    throw new BadInput({ code: "point:no-pin", where, message: `${owner.id} has no pin "${point.pin}"; expected ${owner.family.pins.join(", ")}` });
+    const pins = owner.pins.map(({ pin }) => pin).join(", ") || "none";
+    throw new BadInput({ code: "point:no-pin", where, message: `${owner.id} has no pin "${point.pin}"; expected ${pins}` });
   }
-  const places = ["module", ...owner.inline, "sensor", "part"];
-  if (!places.includes(point.place)) {
-    throw new BadInput({ code: "point:no-place", where, message: `${owner.id} has no place "${point.place}"; expected ${places.join(", ")}` });
+  const node = path.places.get(point.place);
+  if (node === undefined) {
+    const places = [...path.places.keys()].join(", ");
+    throw new BadInput({ code: "point:no-place", where, message: `${point.pin} of ${owner.id} has no place "${point.place}"; expected ${places}` });
   }
-  return pinNode(owner.id, point.pin, point.place);
+  return node;
 }
 
 /** Whether a setup leaves a connector of a circuit unplugged. */
@@ -58,11 +65,12 @@ function openPlaces(model: Model, setup: Setup, circuit: string | undefined, whe
     const place = second ?? first;
     if (place === "module") return { circuit: "", place };
     const owner = circuitOf(model, second === undefined ? circuit : first, at);
-    if (place !== "sensor" && !owner.inline.includes(place)) {
+    const connectors = connectorsOf(owner);
+    if (!connectors.includes(place)) {
       throw new BadInput({
         code: "setup:no-connector",
         where: at,
-        message: `"${text}" is not a connector of ${owner.id}; expected ${["module", ...owner.inline, "sensor"].join(", ")}`,
+        message: `"${text}" is not a connector of ${owner.id}; expected ${["module", ...connectors.filter((known) => known !== "module")].join(", ")}`,
       });
     }
     return { circuit: owner.id, place };
@@ -76,7 +84,7 @@ function addedElement(model: Model, added: Added, index: number, circuit: string
   const id = `added#${index}`;
   switch (added.kind) {
     case "jumper":
-      return { kind: "resistor", id, a, b, ohms: JUMPER_OHMS };
+      return { kind: "fuse", id, a, b, ohms: JUMPER_OHMS, ratedAmps: JUMPER_FUSE_AMPS };
     case "resistor":
       return { kind: "resistor", id, a, b, ohms: added.ohms ?? OPEN_OHMS };
     case "led-lamp":
@@ -92,7 +100,7 @@ export function editsOf(net: CompiledNetwork, values: Values, circuit: string, a
     const name = local.includes("/") ? local : elementName(circuit, local);
     const element = net.elementIndex.get(name);
     if (element === undefined) throw new Error(`no element is called ${name}`);
-    const opened = field === "ohms" && local.startsWith("contact:");
+    const opened = field === "ohms" && name.includes("/contact:");
     return { element, field, value: opened ? Math.max(value, values.ohms[element] as number) : value };
   });
 }
@@ -106,12 +114,11 @@ function withAdded(network: CompiledNetwork, added: readonly Element[]): Compile
   return net;
 }
 
-/** The key's part of a setup: battery, module awake or asleep, its supplies. */
+/** The key's part of a setup: the car, and the module's supplies. */
 function keyAssignments(model: Model, setup: Setup): Assignment[] {
   const key = setup.key ?? "on";
-  const all: Assignment[] = [{ element: "car/battery", field: "volts", value: BATTERY_VOLTS[key] }];
+  const all = carAssignments(key);
   if (key !== "off") return all;
-  all.push({ element: "car/module-load", field: "ohms", value: MODULE_ASLEEP_OHMS });
   for (const circuit of model.circuits) {
     for (const supply of circuit.supplies) {
       const element = elementName(circuit.id, supply);
@@ -121,9 +128,18 @@ function keyAssignments(model: Model, setup: Setup): Assignment[] {
   return all;
 }
 
+/** The value of a circuit's sensed quantity in a setup: known from elsewhere, stated for the circuit asked, or nominal. */
+export function worldIn(model: Model, owner: CircuitModel, setup: Setup, circuit: string | undefined, worlds?: ReadonlyMap<string, number>): number {
+  const { world } = owner.built;
+  const mine = owner.id === circuit || model.circuits.length === 1;
+  const stated = statedWorld(world, mine ? setup : { ...setup, truth: undefined });
+  return worlds?.get(owner.id) ?? stated ?? world.nominal;
+}
+
 /**
- * Puts the network of a model into the state of a setup: key, unplugged connectors, added parts, and the sensors at
- * the values of `worlds` (by circuit id), else at the stated truth, else nominal.
+ * Puts the network of a model into the state of a setup: key, engine, unplugged connectors, added parts, and the sensors at
+ * the values of `worlds` (by circuit id), else at the stated truth, else nominal. Circuits other than the one asked for stand
+ * in the first moment of their drive.
  *
  * @throws BadInput for a connector, point or circuit that does not exist
  */
@@ -135,14 +151,25 @@ export function applySetup(model: Model, setup: Setup, circuit: string | undefin
     for (const owner of model.circuits) {
       if (open.place !== "module" && owner.id !== open.circuit) continue;
       for (const path of owner.paths) {
-        edits.push(...editsOf(net, net.values, owner.id, [{ element: `contact:${path.pin}@${open.place}`, field: "ohms", value: OPEN_OHMS }]));
+        for (const step of path.steps) {
+          if (step.kind === "contact" && step.place === open.place)
+            edits.push(...editsOf(net, net.values, owner.id, [{ element: step.element, field: "ohms", value: OPEN_OHMS }]));
+        }
       }
     }
   }
+  const asked = circuit ?? (model.circuits.length === 1 ? model.circuits[0]?.id : undefined);
+  let drive: Drive | null = null;
   for (const owner of model.circuits) {
-    const stated = owner.id === circuit || model.circuits.length === 1 ? statedWorld(owner.built.world, setup.truth) : null;
-    const world = worlds?.get(owner.id) ?? stated ?? owner.built.world.nominal;
-    edits.push(...editsOf(net, net.values, owner.id, owner.built.sensor(world)));
+    const own = owner.built.drive(situationOf(owner.built.world, setup, worldIn(model, owner, setup, circuit, worlds)));
+    if (owner.id === asked) drive = own;
+    else edits.push(...editsOf(net, net.values, owner.id, own.moments[0]?.assignments ?? []));
   }
-  return { model, setup, net, values: withEdits(net.values, edits) };
+  const moves = drive ?? { moments: [{ share: 1, assignments: [] }], swing: null, shape: "square" as const, hertz: 0, hertzSpread: 0 };
+  const base = withEdits(net.values, edits);
+  const moments = moves.moments.map(({ share, assignments }) => ({
+    share,
+    values: withEdits(base, editsOf(net, base, asked ?? "", assignments)),
+  }));
+  return { model, setup, net, drive: moves, moments };
 }

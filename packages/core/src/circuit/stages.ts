@@ -1,14 +1,31 @@
+import type { Pin } from "@fox-lamp/language";
 import { OPEN_OHMS } from "../network";
-import type { Assignment, FamilyFault } from "./family";
+import type { CircuitBuilder } from "./builder";
+import type { Assignment, FamilyFault, ModuleReading, Tolerance } from "./family";
+
+/** Input impedance of the module's converter, ohms. */
+export const INPUT_OHMS = 1e7;
+
+type Stage = "ref" | "gnd" | "pull" | "input" | "driver" | "bias";
 
 /** A module stage that is simply gone or set to something. */
-export function stageFault(stage: "ref" | "gnd" | "pull" | "input", kind: string, title: string, assignments: readonly Assignment[]): FamilyFault {
+export function stageFault(stage: Stage, kind: string, title: string, assignments: readonly Assignment[]): FamilyFault {
   return { unit: `module:${stage}`, kind, title, severity: null, assign: () => assignments };
 }
 
-/** The module's low reference has lost its way to ground. Every family names that element `low-side`. */
-export function moduleGroundOpen(): FamilyFault {
-  return stageFault("gnd", "open", "Module low reference open inside", [{ element: "low-side", field: "ohms", value: OPEN_OHMS }]);
+/** One number of one element, as a list of one. */
+export function set(element: string, field: Assignment["field"], value: number): readonly Assignment[] {
+  return [{ element, field, value }];
+}
+
+/** A fault of the part itself, without a scale, that sets fixed numbers. */
+export function partFault(kind: string, title: string, assignments: readonly Assignment[]): FamilyFault {
+  return { unit: "sensor", kind, title, severity: null, assign: () => assignments };
+}
+
+/** The module's low reference has lost its way to ground; nothing where the ground is shared or not the module's. */
+export function moduleGroundOpen(builder: CircuitBuilder, pin: Pin, element = "low-side"): readonly FamilyFault[] {
+  return builder.sharesPin(pin) ? [] : [stageFault("gnd", "open", "Module low reference open inside", set(element, "ohms", OPEN_OHMS))];
 }
 
 /** The module reports a fixed value whatever the pin does; severity is where between 0 and full scale it sticks. */
@@ -23,19 +40,84 @@ export function inputBlind(fullScaleVolts: number): FamilyFault {
   };
 }
 
+/** The module sees no edges whatever the pin does. */
+export function inputDeaf(): FamilyFault {
+  return { unit: "module:input", kind: "blind", title: "Module input blind", severity: null, assign: () => [], scanVolts: () => 0 };
+}
+
 /** The reference inside the module is missing, or low by a share of its voltage. */
-export function referenceFaults(volts: number): readonly FamilyFault[] {
+export function supplyFaults(volts: number, element = "supply"): readonly FamilyFault[] {
   return [
-    stageFault("ref", "missing", "Module reference missing", [
-      { element: "supply", field: "volts", value: 0 },
-      { element: "supply", field: "ohms", value: 1e4 },
-    ]),
+    stageFault("ref", "missing", "Module reference missing", [...set(element, "volts", 0), ...set(element, "ohms", 1e4)]),
     {
       unit: "module:ref",
       kind: "low",
       title: "Module reference low",
       severity: { key: "severity", low: 0.08, high: 0.9 },
-      assign: (severity) => [{ element: "supply", field: "volts", value: volts * (1 - severity) }],
+      assign: ({ severity }) => set(element, "volts", volts * (1 - severity)),
     },
   ];
+}
+
+/** {@link supplyFaults} of a reference pin; none where the reference belongs to a bus. */
+export function referenceFaults(builder: CircuitBuilder, pin: Pin, volts: number): readonly FamilyFault[] {
+  return builder.sharesPin(pin) ? [] : supplyFaults(volts);
+}
+
+/** Spread of a reference's voltage; none where it belongs to a bus. */
+export function referenceTolerance(builder: CircuitBuilder, pin: Pin, volts: number): readonly Tolerance[] {
+  if (builder.sharesPin(pin)) return [];
+  return [supplyTolerance("supply", volts)];
+}
+
+/** Spread of a supply's voltage. */
+export function supplyTolerance(element: string, volts: number): Tolerance {
+  return { id: element, targets: [{ element, field: "volts", kind: "absolute", sigma: 0.012 * volts }] };
+}
+
+/** A relative spread of one element's resistance. */
+export function ohmsTolerance(element: string, sigma: number): Tolerance {
+  return { id: element, targets: [{ element, field: "ohms", kind: "relative", sigma }] };
+}
+
+/** The module's pull resistor on a signal: upwards from its own rail when `pullup` is given, else downwards. */
+export function pullStage(
+  builder: CircuitBuilder,
+  pin: Pin,
+  given: { pullup?: number | undefined; pullupV: number; pulldown: number; limitA: number },
+  id = "pull",
+): readonly FamilyFault[] {
+  builder.resistor(id === "pull" ? "input" : `input-${pin}`, builder.inside(pin), builder.moduleGround, INPUT_OHMS);
+  if (given.pullup === undefined) {
+    builder.resistor(id, builder.inside(pin), builder.moduleGround, given.pulldown);
+    return [];
+  }
+  const rail = builder.node(`rail-${id}`);
+  builder.supply(`${id}-supply`, rail, given.pullupV, given.limitA);
+  builder.resistor(id, rail, builder.inside(pin), given.pullup);
+  return [
+    stageFault("pull", "missing", "Module pull-up missing", set(id, "ohms", OPEN_OHMS)),
+    {
+      unit: "module:pull",
+      kind: "low",
+      title: "Module pull-up supply low",
+      severity: { key: "severity", low: 0.1, high: 0.9 },
+      assign: ({ severity }) => set(`${id}-supply`, "volts", given.pullupV * (1 - severity)),
+    },
+  ];
+}
+
+/** A signal the module reads as a level in volts. */
+export function readsVolts(pin: Pin, unit: string, toWorld: (volts: number) => number | null, toVolts: (world: number) => number): ModuleReading {
+  return { pin, minus: null, by: "volts", units: unit === "" ? [] : [unit], toWorld, toValue: toVolts, leastSwing: 0 };
+}
+
+/** A signal whose edges the module counts to know the engine's speed. */
+export function readsCounts(pin: Pin, minus: Pin | null, leastSwing: number): ModuleReading {
+  return { pin, minus, by: "counts", units: ["rpm"], toWorld: () => null, toValue: () => 0, leastSwing };
+}
+
+/** A ring the module listens for: its data says whether it hears one. */
+export function readsRing(pin: Pin, leastSwing: number): ModuleReading {
+  return { pin, minus: null, by: "counts", units: ["taps"], toWorld: () => null, toValue: () => 0, leastSwing };
 }

@@ -35,16 +35,30 @@ export interface RankedTest {
   readonly score: number;
 }
 
+/** A test of one circuit: its id repeats in others. */
+export function testKey(circuit: string, id: string): string {
+  return `${circuit} ${id}`;
+}
+
+/** A place of the car: the module is one, everything else belongs to a circuit. */
+export function placeKey(circuit: string, place: string): string {
+  return place === "module" || place.includes(":") ? place : `${circuit}:${place}`;
+}
+
 /** Minutes a test costs now: itself, reaching places not yet reached, unplugging, disturbance. */
-export function minutesOf(offered: OfferedTest, access: Readonly<Record<string, number>> | undefined, progress: Progress): number {
+export function minutesOf(offered: OfferedTest, access: (circuit: string) => Readonly<Record<string, number>> | undefined, progress: Progress): number {
   const { procedure } = offered;
   let minutes = procedure.minutes;
-  for (const place of procedure.reach) {
-    if (!progress.reached.has(place)) minutes += access?.[place] ?? DEFAULT_ACCESS[place] ?? INLINE_ACCESS;
+  const done = (places: ReadonlySet<string>, place: string): boolean => places.has(placeKey(procedure.circuit, place));
+  for (const place of new Set(procedure.reach)) {
+    const [first = "", second] = place.split(":");
+    const local = second ?? first;
+    const known = access(second === undefined ? procedure.circuit : first)?.[local];
+    if (!done(progress.reached, place)) minutes += known ?? DEFAULT_ACCESS[local] ?? INLINE_ACCESS;
   }
   for (const place of procedure.opens) {
     minutes += UNPLUG_MINUTES[place] ?? 0.5;
-    if (!progress.unplugged.has(place)) minutes += DISTURBANCE_MINUTES;
+    if (!done(progress.unplugged, place)) minutes += DISTURBANCE_MINUTES;
   }
   return Number(minutes.toFixed(2));
 }
@@ -54,9 +68,10 @@ export function possibleTests(posterior: CircuitPosterior, progress: Progress): 
   return posterior.engine.tests().flatMap(({ procedure }, index) => {
     const { bench } = progress;
     if (bench !== null && procedure.needs.some((tool) => !bench.has(tool))) return [];
-    if (progress.skipped.has(procedure.id) || progress.last === procedure.id) return [];
-    const done = progress.done.get(procedure.id) ?? 0;
-    const worthAgain = progress.doubted.has(procedure.id) || procedure.technique === "T8" || procedure.technique === "T9";
+    const id = testKey(procedure.circuit, procedure.id);
+    if (progress.skipped.has(procedure.id) || progress.last === id) return [];
+    const done = progress.done.get(id) ?? 0;
+    const worthAgain = progress.doubted.has(id) || procedure.technique === "T8" || procedure.technique === "T9";
     return done >= (worthAgain ? 2 : 1) ? [] : [index];
   });
 }
@@ -93,7 +108,7 @@ export function rankTests(
   scale: Float64Array,
   progress: Progress,
 ): RankedTest[] {
-  const access = posterior.engine.circuit.circuit.access;
+  const access = (id: string): Readonly<Record<string, number>> | undefined => posterior.engine.circuitOf(id).circuit.access;
   return tests
     .map(({ offered, outcomes }): RankedTest => {
       const gainBits = informationBits(outcomes, scale);

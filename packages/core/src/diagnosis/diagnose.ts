@@ -1,13 +1,15 @@
 import { BadInput, type Circuit, type Diagnosis, type Instrument, type JobFile, type NextTest, type Reading } from "@fox-lamp/language";
-import { buildModel } from "../circuit";
-import { type Conditions, procedureId } from "../tests";
-import { outlook, type Progress, type RankedTest, rankTests, separability } from "./advice";
-import { CircuitEngine, leavesWorldOpen } from "./engine";
+import { buildModel, type Model } from "../circuit";
+import { hintsAmong } from "../faults";
+import { type Conditions, measurementId } from "../tests";
+import { outlook, type Progress, placeKey, type RankedTest, rankTests, separability, testKey } from "./advice";
+import { clustersOf } from "./clusters";
+import { CircuitEngine, type EngineOptions, leavesWorldOpen } from "./engine";
 import { nextTestOf } from "./next";
+import { policyOf } from "./policy";
 import { type CircuitPosterior, combine, type JointPosterior, slipProbability } from "./posterior";
-import { doubtfulOf, refutedBy, suspectsOf } from "./reasons";
+import { doubtfulOf, refutedBy, suspectsOf, titleIn } from "./reasons";
 import { DECLARE, REFUTED_LOG } from "./verdict";
-import { unitTitle } from "./words";
 
 /** A doubtful reading is more likely slipped than not. */
 const DOUBTFUL = 0.5;
@@ -32,25 +34,26 @@ const MOST_NEXT = 12;
 const MOST_SUSPECTS = 12;
 
 /** The part of a job a diagnosis depends on. */
-export type DiagnosedJob = Pick<JobFile, "circuits" | "readings" | "bench"> & {
+export type DiagnosedJob = Pick<JobFile, "circuits" | "readings" | "bench" | "policy" | "hints"> & {
   /** Ids of tests the technician cannot or will not do. */
   readonly skipped?: readonly string[];
   /** What is known about the sensed quantities; what readings state themselves is used where this says nothing. */
   readonly conditions?: Conditions;
 };
 
-/** Keeps circuit engines between diagnoses; one per circuit and what is known about its sensed quantity. */
+/** Keeps circuit engines between diagnoses; one per set of circuits and what is known about them. */
 export class EngineCache {
   private readonly engines = new Map<string, CircuitEngine>();
 
   constructor(private readonly most = 12) {}
 
-  get(circuit: Circuit, conditions: Conditions, unknownWorld: boolean, where: string): CircuitEngine {
-    const { id, family, with: parameters, inline, title } = circuit;
-    const key = JSON.stringify([id, family, parameters, inline, title, circuit.access, conditions, unknownWorld]);
+  get(circuits: readonly Circuit[], options: EngineOptions, where: string): CircuitEngine {
+    const { conditions, open, hints, policy, carId } = options;
+    const parts = circuits.map(({ id, family, with: parameters, inline, title, shares, access }) => [id, family, parameters, inline, title, shares, access]);
+    const key = JSON.stringify([parts, conditions, [...open].sort(), hints, policy, carId]);
     let engine = this.engines.get(key);
     if (!engine) {
-      engine = new CircuitEngine(circuit, conditions, unknownWorld, where);
+      engine = new CircuitEngine(circuits, options, where);
       if (this.engines.size >= this.most) this.engines.delete(this.engines.keys().next().value ?? "");
       this.engines.set(key, engine);
     }
@@ -76,26 +79,42 @@ function conditionsOf(readings: readonly NumberedReading[]): Conditions {
   return conditions;
 }
 
-function progressOf(readings: readonly NumberedReading[], circuit: string, job: DiagnosedJob, inDoubt: ReadonlySet<string>): Progress {
+/**
+ * What is known for the whole job as far as it holds for one circuit: a temperature or position for all, a pressure for the only
+ * pressure sensor, or for those that see the outside air.
+ */
+function knownFor(model: Model, id: string, known: Conditions): Conditions {
+  if (known.pressure === undefined) return known;
+  const gauges = model.circuits.filter(({ built }) => built.world.quantity === "pressure");
+  const circuit = gauges.find((candidate) => candidate.id === id);
+  if (circuit === undefined || gauges.length === 1 || circuit.built.world.settable.length > 0) return known;
+  const { pressure: _pressure, ...rest } = known;
+  return rest;
+}
+
+function progressOf(readings: readonly NumberedReading[], whole: string, job: DiagnosedJob, inDoubt: ReadonlySet<string>): Progress {
   const reached = new Set<string>();
   const unplugged = new Set<string>();
   const done = new Map<string, number>();
   const doubted = new Set<string>();
   let last: string | null = null;
   for (const { reading, id: readingId } of readings) {
+    const circuit = reading.circuit ?? whole;
     for (const point of [reading.meter === "scan" ? "" : reading.red, reading.black ?? "", reading.setup?.stimulus?.at ?? ""]) {
-      const place = point.split("@").at(-1) ?? "";
-      if (place !== "") reached.add(place === "part" ? "sensor" : place);
+      const [left = "", right] = point.split("@");
+      const place = right ?? left;
+      const owner = right !== undefined && left.includes(":") ? (left.split(":")[0] ?? circuit) : circuit;
+      if (place !== "") reached.add(placeKey(owner, place === "part" ? "sensor" : place));
     }
     for (const open of reading.setup?.open ?? []) {
-      const place = open.split(":").at(-1) ?? open;
+      const place = placeKey(circuit, open);
       reached.add(place);
       unplugged.add(place);
     }
-    const id = procedureId({ meter: reading.meter, red: reading.red, black: reading.black ?? null, setup: reading.setup ?? {} });
+    const id = testKey(circuit, measurementId(reading));
     done.set(id, (done.get(id) ?? 0) + 1);
     if (inDoubt.has(readingId)) doubted.add(id);
-    last = (reading.circuit ?? circuit) === circuit ? id : last;
+    last = id;
   }
   const bench = job.bench === undefined ? null : new Set<Instrument>(job.bench);
   return { reached, unplugged, done, last, doubted, bench, skipped: new Set(job.skipped ?? []) };
@@ -152,12 +171,25 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
   const numbered = (job.readings ?? []).map((reading, index): NumberedReading => ({ reading, id: reading.id ?? `r${index + 1}`, where: `readings[${index}]` }));
   assertCircuits(job, numbered);
   const whole = job.circuits.length > 1 ? null : job.circuits[0];
-  const parts = job.circuits.map((circuit, index) => {
-    const own = numbered.filter(({ reading }) => (reading.circuit ?? whole?.id) === circuit.id);
-    const conditions = { ...conditionsOf(own), ...job.conditions };
-    const model = buildModel([circuit], `circuits[${index}]`).circuits[0];
-    const open = model !== undefined && own.some(({ reading }) => leavesWorldOpen(model, reading));
-    const engine = cache.get(circuit, conditions, open, `circuits[${index}]`);
+  const model = buildModel(job.circuits);
+  const policy = policyOf(job.policy);
+  const hints = hintsAmong(job.hints ?? []);
+  const parts = clustersOf(model).map((circuits) => {
+    const ids = new Set(circuits.map(({ id }) => id));
+    const own = numbered.filter(({ reading }) => ids.has(reading.circuit ?? whole?.id ?? ""));
+    const conditions = Object.fromEntries(
+      circuits.map(({ id }) => {
+        const said = conditionsOf(own.filter(({ reading }) => (reading.circuit ?? whole?.id) === id));
+        return [id, { ...said, ...knownFor(model, id, job.conditions ?? {}) }];
+      }),
+    );
+    const open = new Set(
+      own.flatMap(({ reading }) => {
+        const circuit = model.circuits.find(({ id }) => id === (reading.circuit ?? whole?.id));
+        return circuit !== undefined && leavesWorldOpen(circuit, reading) ? [circuit.id] : [];
+      }),
+    );
+    const engine = cache.get(circuits, { conditions, open, hints, policy, carId: model.carId }, "circuits");
     const observations = engine.observe(own);
     return { engine, own, observations, evidence: engine.weigh(observations) };
   });
@@ -180,7 +212,7 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
   for (const [index, posterior] of joint.circuits.entries()) {
     const { units } = posterior.engine.points;
     const part = parts[index] as (typeof parts)[number];
-    const progress = progressOf(part.own, posterior.engine.circuit.id, job, inDoubt);
+    const progress = progressOf(part.own, whole?.id ?? "", job, inDoubt);
     const { tests } = outlook(posterior, progress, (unit) => (posterior.relative[unit] as number) - bestRelative >= REFUTED_LOG);
     const members = new Set<number>(best.posterior === posterior ? [best.unit] : best.posterior === null ? [0] : []);
     const rivals: number[] = [];
@@ -231,7 +263,7 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
   const done = status === "proven" || status === "nothing-found";
   function statusOf(): Diagnosis["verdict"]["status"] {
     if (expectedSlips >= CONTRADICTION) return "contradiction";
-    if (blocking.length > 0) return "narrowing";
+    if (blocking.length > 0 && !(soundCircuit && best.posterior === null && exhausted && sound >= SOUND_EXHAUSTED)) return "narrowing";
     if (!soundCircuit) return (groupProbability >= DECLARE && !worthMore) || (exhausted && groupProbability >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
     if (worthMore || (sound + quietFaults < DECLARE && !(exhausted && sound >= SOUND_EXHAUSTED))) return "narrowing";
     const clear = best.posterior !== null && open.every(({ unit }) => unit !== "");
@@ -289,8 +321,7 @@ function byOrder(readings: readonly NumberedReading[]): (a: string, b: string) =
 
 function separateWords(group: readonly string[], posterior: CircuitPosterior | null): string | null {
   if (group.length < 2 || posterior === null) return null;
-  const part = posterior.engine.circuit.family.part;
-  const names = group.map((unit) => unitTitle(unit, part).toLowerCase());
+  const names = group.map((unit) => titleIn(posterior, unit).toLowerCase());
   const some = (text: string): boolean => group.some((unit) => unit.includes(text));
   const ways: string[] = [];
   if (some("@module") || some("/module:")) ways.push("opening the module's connector and inspecting the bare pin");

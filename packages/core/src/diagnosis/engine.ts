@@ -1,10 +1,22 @@
 import { BadInput, type Circuit, type Expect, type Measurement, type Reading } from "@fox-lamp/language";
-import { buildModel, type CircuitModel, type Model, statedWorld, type WorldValue } from "../circuit";
-import { type Fault, faultsOf, HEALTHY_PRIOR } from "../faults";
-import { isElectrical, logOhms, type Probe, probeOf } from "../instruments";
-import { type Columns, type Conditions, columnsOf, expectProbe, generateTests, measurementOf, type Procedure, procedureId, wordsOf } from "../tests";
+import { buildModel, type CircuitModel, fixedWorld, type Model, situationOf, type WorldValue } from "../circuit";
+import { type Fault, faultsOf, HEALTHY_PRIOR, type Hint } from "../faults";
+import { type ElectricalProbe, isElectrical, type Probe, probeOf, scaleOf } from "../instruments";
+import {
+  type Columns,
+  type Conditions,
+  columnsOf,
+  expectOf,
+  generateTests,
+  measurementId,
+  measurementOf,
+  type Policy,
+  type Procedure,
+  USUAL_POLICY,
+  wordsOf,
+} from "../tests";
 import { type Evidence, type Observation, weigh } from "./evidence";
-import { layPoints, type Points } from "./points";
+import { layPoints, type Points, type WorldGrid } from "./points";
 import { type PredictionTable, TableBuilder } from "./tables";
 
 /** A test of the engine with its predictions' key. */
@@ -14,56 +26,68 @@ export interface OfferedTest {
   readonly expect: Expect;
 }
 
+/** What an engine is built from besides its circuits. */
+export interface EngineOptions {
+  /** What each circuit senses, where it is known for the whole job, by circuit id. */
+  readonly conditions: Readonly<Record<string, Conditions>>;
+  /** Circuits of which some reading leaves the sensed quantity open, so that its whole range is weighed. */
+  readonly open: ReadonlySet<string>;
+  readonly hints: readonly Hint[];
+  readonly policy: Policy;
+  /** Whose battery and grounds they are. */
+  readonly carId: string;
+}
+
 /**
- * Everything computed once for one circuit: network, faults, grid and, as they are asked for, prediction tables. It depends
- * on the circuit and on what is known about the sensed quantity, never on the readings' values, so it is kept between
+ * Everything computed once for circuits that share anything: network, faults, grid and, as they are asked for, prediction
+ * tables. It depends on the circuits and on what is known about them, never on the readings' values, so it is kept between
  * readings and between jobs.
  */
 export class CircuitEngine {
   readonly model: Model;
-  readonly circuit: CircuitModel;
+  readonly circuits: readonly CircuitModel[];
   readonly columns: Columns;
   readonly faults: readonly Fault[];
   readonly points: Points;
-  readonly conditions: Conditions;
-  /** log of how much likelier "the value is true" is made by what is known about the sensed quantity. */
-  readonly outsideLog: number;
+  /** log of how much likelier "the value is true" is made by what is known, by unit. */
+  readonly outsideLog: ReadonlyMap<string, number>;
   private readonly builder: TableBuilder;
   private readonly tables = new Map<string, PredictionTable>();
   private offered: readonly OfferedTest[] | null = null;
 
-  /**
-   * @param conditions the sensed quantity where it is known for the whole job
-   * @param unknownWorld true when some reading leaves the sensed quantity open, so that its whole range is weighed
-   */
-  constructor(circuit: Circuit, conditions: Conditions, unknownWorld: boolean, where = "circuits") {
-    this.model = buildModel([circuit], where);
-    this.circuit = this.model.circuits[0] as CircuitModel;
-    this.columns = columnsOf(this.model, this.circuit);
-    this.faults = faultsOf(this.model);
-    this.conditions = conditions;
-    const { world } = this.circuit.built;
-    const known = conditions[world.quantity];
-    const open = unknownWorld || (known === undefined && world.quantity !== "position");
-    const single: WorldValue[] = [{ value: known ?? world.nominal, weight: 1, spread: world.accuracy }];
-    const abnormalShare = known === undefined ? Math.min(1, world.abnormal.length) : abnormality(world.normal, world.abnormal, known);
-    this.outsideLog = known === undefined || abnormalShare === 0 ? 0 : Math.log(abnormalShare);
-    this.points = layPoints(this.faults, HEALTHY_PRIOR, open ? world.normal : single, open ? world.abnormal : single, abnormalShare);
-    this.builder = new TableBuilder(this.model, this.circuit, this.points, this.columns);
+  private readonly options: EngineOptions;
+
+  constructor(circuits: readonly Circuit[], given: Partial<EngineOptions> = {}, where = "circuits") {
+    const options: EngineOptions = { conditions: {}, open: new Set(), hints: [], policy: USUAL_POLICY, carId: "car", ...given };
+    this.options = options;
+    this.model = buildModel(circuits, where, options.carId);
+    this.circuits = this.model.circuits;
+    this.columns = columnsOf(this.model);
+    this.faults = faultsOf(this.model, options.hints);
+    const grids = this.circuits.map((circuit) => gridOf(circuit, options));
+    this.outsideLog = new Map(grids.map(({ circuit, outsideFactor }) => [`${circuit}/outside`, outsideFactor === 0 ? 0 : Math.log(outsideFactor)]));
+    this.points = layPoints(this.faults, HEALTHY_PRIOR, grids);
+    this.builder = new TableBuilder(this.model, this.points, this.columns);
   }
 
-  /** The tests of the circuit under its conditions, each with the window of a healthy circuit. */
+  /** The circuit with an id; the first one for battery and grounds. */
+  circuitOf(id: string): CircuitModel {
+    return this.circuits.find((circuit) => circuit.id === id) ?? (this.circuits[0] as CircuitModel);
+  }
+
+  /** The tests of the circuits under their conditions, each with the window of a healthy circuit. */
   tests(): readonly OfferedTest[] {
-    this.offered ??= generateTests(this.circuit, this.conditions).map((procedure) => {
-      const probe = this.probe(measurementOf(procedure), procedure.title);
-      if (probe === null) throw new Error(`${procedure.id} has no probe`);
-      const expect: Expect = probe.kind === "look" ? { low: null, high: null, unit: "", word: "ok" } : expectProbe(this.model, probe, this.columns);
-      return { procedure, probe, expect };
-    });
+    this.offered ??= this.circuits.flatMap((circuit) =>
+      generateTests(this.model, circuit, this.options.conditions[circuit.id], this.options.policy).map((procedure) => {
+        const probe = this.probe(measurementOf(procedure), procedure.title);
+        if (probe === null) throw new Error(`${procedure.id} has no probe`);
+        return { procedure, probe, expect: expectOf(this.model, probe, this.columns) };
+      }),
+    );
     return this.offered;
   }
 
-  /** Resolves a measurement of this circuit. @throws BadInput for leads that do not exist */
+  /** Resolves a measurement of these circuits. @throws BadInput for leads that do not exist */
   probe(measurement: Measurement, where: string): Probe | null {
     return probeOf(this.model, measurement, where);
   }
@@ -89,23 +113,26 @@ export class CircuitEngine {
   testTables(indices: readonly number[], points: readonly number[] | null): PredictionTable[] {
     const offered = this.tests();
     return this.tablesFor(
-      indices.map((index) => offered[index] as OfferedTest).map(({ procedure, probe }) => ({ key: procedure.id, probe })),
+      indices.map((index) => offered[index] as OfferedTest).map(({ procedure, probe }) => ({ key: `${procedure.circuit} ${procedure.id}`, probe })),
       points,
     );
   }
 
   /**
-   * Turns readings of this circuit into observations; those that say nothing about it are left out.
-   * @throws BadInput for readings that cannot belong to the circuit
+   * Turns readings of these circuits into observations; those that say nothing about them are left out. A recording becomes
+   * two: its lowest and its highest value.
+   * @throws BadInput for readings that cannot belong to the circuits
    */
   observe(readings: readonly { readonly reading: Reading; readonly id: string; readonly where: string }[]): Observation[] {
     const resolved = readings.flatMap(({ reading, id, where }) => {
       const probe = this.probe(reading, where);
-      return probe === null ? [] : [{ reading, id, where, probe, key: readingKey(reading) }];
+      if (probe === null) return [];
+      const key = `${probe.circuit.id} ${measurementId(reading)}`;
+      return spoken(reading, probe).map((part) => ({ ...part, reading, id, where, key: part.suffix === "" ? key : `${key}|${part.suffix}` }));
     });
     const tables = this.tablesFor(resolved, null);
-    return resolved.flatMap(({ reading, id, where, probe }, index) => {
-      const observation = observationOf(id, reading, probe, tables[index] as PredictionTable, where);
+    return resolved.flatMap(({ reading, id, where, value, probe }, index) => {
+      const observation = observationOf(id, reading, value, probe, tables[index] as PredictionTable, where);
       return observation === null ? [] : [observation];
     });
   }
@@ -113,6 +140,22 @@ export class CircuitEngine {
   weigh(observations: readonly Observation[]): Evidence {
     return weigh(observations, this.points.count, this.columns.count);
   }
+}
+
+/** What a circuit's sensed quantity may be under what is known. */
+function gridOf(circuit: CircuitModel, { conditions, open }: EngineOptions): WorldGrid {
+  const { world } = circuit.built;
+  const { quantity } = world;
+  const known = quantity === "temperature" || quantity === "pressure" || quantity === "position" ? conditions[circuit.id]?.[quantity] : undefined;
+  const wide = open.has(circuit.id) || (known === undefined && quantity !== "position" && quantity !== "flow");
+  const single: WorldValue[] = [{ value: known ?? world.nominal, weight: 1, spread: world.accuracy }];
+  const outsideFactor = known === undefined ? Math.min(1, world.abnormal.length) : abnormality(world.normal, world.abnormal, known);
+  return {
+    circuit: circuit.id,
+    normal: wide ? world.normal : single,
+    abnormal: world.abnormal.length === 0 ? [] : wide ? world.abnormal : single,
+    outsideFactor,
+  };
 }
 
 /** How much likelier a stated value is when something outside the circuit is wrong, against normal. */
@@ -126,40 +169,82 @@ function abnormality(normal: readonly WorldValue[], abnormal: readonly WorldValu
   return ratio < 1e-3 ? 0 : Math.min(1e3, ratio);
 }
 
-/** What identifies the prediction table of a reading: everything but its value. */
-function readingKey(reading: Reading): string {
-  const id = procedureId({ meter: reading.meter, red: reading.red, black: reading.black ?? null, setup: reading.setup ?? {} });
-  return reading.unit === undefined || reading.unit === "V" ? id : `${id}|${reading.unit}`;
+interface Spoken {
+  readonly value: number | string;
+  readonly probe: Probe;
+  readonly suffix: "" | "min" | "max" | "mean";
 }
 
-/** Which end of a minimum/maximum reading speaks: the one away from rest under movement, else the average. */
-function spokenNumber(span: { min: number; max: number; avg?: number | undefined }, probe: Probe): number {
-  const stimulus = probe.setup.stimulus?.kind;
-  if (stimulus === "sweep") return span.min;
-  return span.avg ?? 0.5 * (span.min + span.max);
-}
-
-function observationOf(id: string, reading: Reading, probe: Probe, table: PredictionTable, where: string): Observation | null {
+/** What a reading says: itself, or the two ends of a recording. Under a sweep only the lowest value speaks, as itself. */
+function spoken(reading: Reading, probe: Probe): Spoken[] {
   const { value } = reading;
-  if (typeof value === "string") {
-    const word = wordsOf(probe).indexOf(value);
+  if (typeof value !== "object") return [{ value, probe, suffix: "" }];
+  if (probe.kind !== "electrical") return [];
+  if (probe.setup.stimulus?.kind === "sweep") return [{ value: value.min, probe: { ...probe, statistic: "mean" }, suffix: "mean" }];
+  const recorded = probe.meter === "volts-dc" || (probe.meter === "scan" && scaleOf(probe).axis === "volts");
+  if (!recorded) return [{ value: value.avg ?? 0.5 * (value.min + value.max), probe: { ...probe, statistic: "mean" }, suffix: "mean" }];
+  return [
+    { value: value.min, probe: { ...probe, statistic: "min" }, suffix: "min" },
+    { value: value.max, probe: { ...probe, statistic: "max" }, suffix: "max" },
+  ];
+}
+
+/** Rates below this, and anything a counter cannot show, mean that no edges were seen. */
+const LEAST_HERTZ = 0.02;
+/** Of the engine's true speed: under this share the module does not see it turn. */
+const LEAST_RPM = 30;
+
+/** The word a number stands for: no rate, no duty, an engine speed that is or is not seen. */
+function wordOfNumber(probe: ElectricalProbe, value: number): string | null {
+  if (probe.meter === "hertz" && value < LEAST_HERTZ) return "none";
+  if (probe.meter === "duty" && (value <= 0.5 || value >= 99.5)) return "OL";
+  if (probe.meter !== "scan" || probe.unit === null || probe.reads === null) return null;
+  if (probe.reads.by === "counts") return value > (probe.unit === "rpm" ? LEAST_RPM : 0) ? "counts" : "none";
+  if (probe.reads.by === "hertz" && probe.unit === "Hz" && value < LEAST_HERTZ) return "none";
+  return null;
+}
+
+function observationOf(id: string, reading: Reading, value: number | string, probe: Probe, table: PredictionTable, where: string): Observation | null {
+  const named =
+    probe.kind === "electrical"
+      ? typeof value === "number"
+        ? wordOfNumber(probe, value)
+        : value === "OL" && probe.meter !== "ohms"
+          ? overload(probe)
+          : value
+      : value;
+  if (typeof named === "string") {
+    const word = wordsOf(probe).indexOf(named);
     if (word >= 0) return { id, table, number: null, word };
-    if (probe.kind === "look") return null;
-    throw new BadInput({ code: "reading:word", where: `${where}.value`, message: `"${value}" is not a value of meter ${reading.meter} here` });
+    if (probe.kind !== "electrical") return null;
+    throw new BadInput({ code: "reading:word", where: `${where}.value`, message: `"${named}" is not a value of meter ${reading.meter} here` });
   }
-  if (probe.kind === "look") return null;
-  const number = typeof value === "number" ? value : spokenNumber(value, probe);
-  if (probe.meter === "ohms") {
-    if (number < 0) throw new BadInput({ code: "reading:negative-ohms", where: `${where}.value`, message: `${number} ohm is negative; expected zero or more` });
-    return { id, table, number: logOhms(number), word: -1 };
+  if (probe.kind !== "electrical" || typeof value !== "number") return null;
+  if (probe.meter === "ohms" && value < 0) {
+    throw new BadInput({ code: "reading:negative-ohms", where: `${where}.value`, message: `${value} ohm is negative; expected zero or more` });
   }
-  return { id, table, number: probe.unit === null ? number : probe.circuit.built.toVolts(number), word: -1 };
+  if (!table.numeric) {
+    throw new BadInput({
+      code: "reading:word",
+      where: `${where}.value`,
+      message: `${value} is not a value of meter ${reading.meter} here; expected ${wordsOf(probe).join(", ")}`,
+    });
+  }
+  return { id, table, number: scaleOf(probe).toScale(value), word: -1 };
+}
+
+/** What OL means on a meter that counts or is read from data. */
+function overload(probe: ElectricalProbe): string {
+  return probe.meter === "hertz" || (probe.meter === "scan" && probe.reads?.by !== "volts") ? "none" : "OL";
 }
 
 /** Whether a reading leaves the sensed quantity of its circuit open although it depends on it. */
 export function leavesWorldOpen(circuit: CircuitModel, reading: Reading): boolean {
   if (!isElectrical(reading.meter)) return false;
-  if (statedWorld(circuit.built.world, reading.setup?.truth) !== null) return false;
+  const setup = reading.setup ?? {};
+  if (fixedWorld(circuit.built.world, setup) !== null) return false;
+  const moving = circuit.built.drive(situationOf(circuit.built.world, setup, circuit.built.world.nominal)).swing !== null;
+  if (!moving && (reading.meter === "hertz" || reading.meter === "duty" || reading.meter === "volts-ac")) return false;
   const leads = [reading.red, reading.black ?? ""];
   if (leads.some((lead) => lead.endsWith("@part"))) return true;
   if (reading.meter !== "scan" && !leads.some((lead) => lead.includes("@"))) return false;

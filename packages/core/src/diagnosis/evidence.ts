@@ -1,4 +1,5 @@
 import { QUIET_SHARE } from "../faults";
+import { scaleOf } from "../instruments";
 import { logSumExp } from "../numeric";
 import { type PredictionTable, priorVariance } from "./tables";
 
@@ -7,8 +8,6 @@ const { exp, log, log1p, max, min, sqrt } = Math;
 
 /** How often a reading is slipped, before anything is known about it. */
 export const BLUNDER_SHARE = 0.03;
-/** Spread of a slipped reading: uniform over what the meter can show (per volt; per unit of log ohms; per scanned volt). */
-const BROAD_DENSITY = { "volts-dc": 1 / 16, ohms: 1 / 20, scan: 1 / 5.5 } as const;
 const LOG_TWO_PI = log(2 * Math.PI);
 const LEAST_LOG = -60;
 /** Pairs of slips are weighed among this many most doubtful readings. */
@@ -34,12 +33,11 @@ export interface Evidence {
   readonly single: Float64Array;
 }
 
-/** Log density of a slipped reading. */
+/** Log density of a slipped reading: uniform over what the meter can show. */
 export function logBroad(observation: Observation): number {
   const { table } = observation;
-  if (observation.number === null || table.probe.kind === "look") return -log(max(2, table.wordNames.length));
-  const meter = table.probe.meter;
-  return log(meter === "ohms" || meter === "scan" ? BROAD_DENSITY[meter] : BROAD_DENSITY["volts-dc"]);
+  if (observation.number === null) return -log(max(2, table.wordNames.length));
+  return log(scaleOf(table.probe).broad);
 }
 
 function logWord(table: PredictionTable, point: number, word: number): number {

@@ -1,8 +1,7 @@
-import { ohmsFromLog } from "../instruments";
 import type { CircuitPosterior } from "./posterior";
 import { type PredictionTable, priorVariance } from "./tables";
 
-/** A stretch of values that holds nine tenths of what a hypothesis predicts, or its likeliest word. */
+/** A stretch of values on the probe's scale that holds nine tenths of what a hypothesis predicts, or its likeliest word. */
 export interface Predicted {
   readonly low: number | null;
   readonly high: number | null;
@@ -12,7 +11,7 @@ export interface Predicted {
 const TAIL_SIGMAS = 1.645;
 
 /**
- * What some points of a circuit predict for a probe: 90 % interval in volts or ohms, or the likeliest word.
+ * What some points of a circuit predict for a probe: 90 % interval on its scale, or the likeliest word.
  *
  * @param weightOf weight of a point; zero leaves it out
  * @returns null when no point carries weight
@@ -45,8 +44,7 @@ export function predictedInterval(posterior: CircuitPosterior, table: Prediction
   if (numbers < 0.5 * total && likeliest >= 0) return { low: null, high: null, word: table.wordNames[likeliest] ?? null };
   const low = weightedQuantile(rows, numbers, 0.05, "low");
   const high = weightedQuantile(rows, numbers, 0.95, "high");
-  const logarithmic = table.probe.kind === "electrical" && table.probe.meter === "ohms";
-  return { low: logarithmic ? ohmsFromLog(low) : low, high: logarithmic ? ohmsFromLog(high) : high, word: null };
+  return { low, high, word: null };
 }
 
 function weightedQuantile(rows: readonly { low: number; high: number; weight: number }[], total: number, share: number, end: "low" | "high"): number {

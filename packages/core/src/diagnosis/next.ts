@@ -1,5 +1,5 @@
 import type { Expect, NextTest } from "@fox-lamp/language";
-import { ohmsFromLog } from "../instruments";
+import { scaleOf } from "../instruments";
 import { wordsOf } from "../tests";
 import { formatPercent, formatQuantity, formatWindow } from "../units";
 import type { RankedTest } from "./advice";
@@ -22,19 +22,15 @@ interface Region {
 }
 
 /** Value of a bin's middle in the test's own unit. */
-function binValue(posterior: CircuitPosterior, test: RankedTest, column: number): number {
+function binValue(test: RankedTest, column: number): number {
   const { axis } = test.outcomes;
-  const { probe } = test.offered;
-  const middle = 0.5 * (axis.edge(column) + axis.edge(column + 1));
-  if (probe.kind === "electrical" && probe.meter === "ohms") return ohmsFromLog(middle);
-  if (probe.kind === "electrical" && probe.unit !== null) return posterior.engine.circuit.built.toWorld(middle) ?? middle;
-  return middle;
+  return scaleOf(test.offered.probe).fromScale(0.5 * (axis.edge(column) + axis.edge(column + 1)));
 }
 
-function regionsOf(posterior: CircuitPosterior, test: RankedTest, wordNames: readonly string[]): Region[] {
+function regionsOf(test: RankedTest, wordNames: readonly string[]): Region[] {
   const { expect } = test.offered;
   const { axis } = test.outcomes;
-  const value = (column: number): number => binValue(posterior, test, column);
+  const value = (column: number): number => binValue(test, column);
   const number = (column: number): boolean => column < axis.bins;
   const regions: Region[] = [];
   const { low, high, unit } = expect;
@@ -90,7 +86,7 @@ function describe(outcome: Outcome | undefined): string | null {
 export function nextTestOf(posterior: CircuitPosterior, test: RankedTest): NextTest {
   const { procedure, expect, probe } = test.offered;
   const { units } = posterior.engine.points;
-  const outcomes = regionsOf(posterior, test, wordsOf(probe)).flatMap((region): Outcome[] => {
+  const outcomes = regionsOf(test, wordsOf(probe)).flatMap((region): Outcome[] => {
     const { total, units: shares } = unitShares(test.outcomes, region.holds);
     if (total < LEAST_OUTCOME && region.key !== "expected") return [];
     return [
@@ -121,6 +117,8 @@ export function nextTestOf(posterior: CircuitPosterior, test: RankedTest): NextT
     red: procedure.red,
     black: procedure.black,
     setup: procedure.setup,
+    ...(procedure.unit === null ? {} : { unit: procedure.unit }),
+    ...(procedure.record ? { record: "min-max" as const } : {}),
     expect: expect satisfies Expect,
     gainBits: Number(test.gainBits.toFixed(4)),
     minutes: test.minutes,

@@ -1,4 +1,5 @@
 import { QUIET_SHARE } from "../faults";
+import { scaleOf } from "../instruments";
 import { normalCdf } from "../numeric";
 import type { Columns } from "../tests";
 import { BLUNDER_SHARE, choleskyInPlace, forwardInPlace, type Observation } from "./evidence";
@@ -98,7 +99,7 @@ export function believe(
   return { points, columns, active };
 }
 
-const rowRoom = new Float64Array(64);
+const rowRoom = new Float64Array(256);
 
 /** Mean and standard deviation of a probe at an active point, volts or log ohms. */
 export function predictAt(belief: Belief, table: PredictionTable, active: ActivePoint): { mean: number; sigma: number } {
@@ -144,11 +145,33 @@ const OHMS_AXIS: Axis = {
   edge: (bin) => OHMS_FIRST + bin * OHMS_STEP,
 };
 const NO_AXIS: Axis = { bins: 0, binOf: () => 0, edge: () => 0 };
+/** Amperes on the scale of volts, a tenth as coarse near zero. */
+const AMPS_AXIS: Axis = { ...VOLTS_AXIS, binOf: (amps) => VOLTS_AXIS.binOf(amps * 2), edge: (bin) => VOLTS_AXIS.edge(bin) / 2 };
+/** A straight axis in equal steps. */
+function straightAxis(low: number, high: number, step: number): Axis {
+  const bins = ceil((high - low) / step);
+  return { bins, binOf: (value) => min(bins - 1, max(0, floor((value - low) / step))), edge: (bin) => low + bin * step };
+}
+const HERTZ_AXIS = straightAxis(log(0.05), log(3e4), 0.035);
+const PERCENT_AXIS = straightAxis(0, 100, 2);
 
-/** The axis of a table: volts, ln ohms, or none for words. */
+/** The axis of a table's scale; one without bins for words. */
 export function axisOf(table: PredictionTable): Axis {
-  if (!table.numeric || table.probe.kind === "look") return NO_AXIS;
-  return table.probe.meter === "ohms" ? OHMS_AXIS : VOLTS_AXIS;
+  if (!table.numeric) return NO_AXIS;
+  switch (scaleOf(table.probe).axis) {
+    case "volts":
+      return VOLTS_AXIS;
+    case "log-ohms":
+      return OHMS_AXIS;
+    case "amps":
+      return AMPS_AXIS;
+    case "log-hertz":
+      return HERTZ_AXIS;
+    case "percent":
+      return PERCENT_AXIS;
+    case "none":
+      return NO_AXIS;
+  }
 }
 
 /**
@@ -211,12 +234,12 @@ function spread(mass: Float64Array, row: number, edges: Float64Array, axis: Axis
   }
 }
 
-const edgeRooms = new Map<number, Float64Array>();
+const edgeRooms = new Map<Axis, Float64Array>();
 function edgesOf(axis: Axis): Float64Array {
-  let edges = edgeRooms.get(axis.bins);
+  let edges = edgeRooms.get(axis);
   if (!edges) {
     edges = Float64Array.from({ length: axis.bins + 1 }, (_, bin) => axis.edge(bin));
-    edgeRooms.set(axis.bins, edges);
+    edgeRooms.set(axis, edges);
   }
   return edges;
 }

@@ -1,18 +1,34 @@
 import type { WorldValue } from "../circuit";
 import type { Fault, FaultVariant } from "../faults";
+import { PLAIN_VARIANT } from "../faults";
+
+/** A value of the sensed quantity of one circuit. */
+export interface CircuitWorld extends WorldValue {
+  readonly circuit: string;
+}
+
+/** What is known of a circuit's sensed quantity: the values it may have, and how likely they speak of trouble outside. */
+export interface WorldGrid {
+  readonly circuit: string;
+  readonly normal: readonly WorldValue[];
+  readonly abnormal: readonly WorldValue[];
+  /** How much likelier "the value is true" is made by what is known. */
+  readonly outsideFactor: number;
+}
 
 /**
- * The hypotheses of one circuit on their grids: every fault at every severity, variant and value of the sensed quantity.
- * Arrays are indexed by point; point weights are prior probabilities within the circuit and sum to one.
+ * The hypotheses of a set of circuits on their grids: every fault at every severity, variant and value of what its circuit
+ * senses. Arrays are indexed by point; point weights are prior probabilities within the set and sum to one.
  * Fault 0 is "nothing wrong here".
  */
 export interface Points {
   readonly count: number;
   readonly faults: readonly (Fault | null)[];
-  /** Repair units; index 0 stands for the healthy circuit. */
+  /** Repair units; index 0 stands for the healthy circuits. */
   readonly units: readonly string[];
   readonly unitOfFault: Int32Array;
   readonly fault: Int32Array;
+  /** Index into `worlds` of the value the point's own circuit has; -1 where it has no circuit of its own. */
   readonly world: Int32Array;
   readonly severity: Float64Array;
   /** Standard deviation of the severity within its grid cell: in ln ohms, or in severity. */
@@ -20,7 +36,9 @@ export interface Points {
   readonly variant: readonly FaultVariant[];
   readonly prior: Float64Array;
   readonly logPrior: Float64Array;
-  readonly worlds: readonly WorldValue[];
+  readonly worlds: readonly CircuitWorld[];
+  /** The whole span of each circuit's sensed quantity as one wide value, for points that belong to another circuit. */
+  readonly wide: ReadonlyMap<string, { readonly value: number; readonly spread: number }>;
 }
 
 /** Grid points per fault; the cell's spread covers the gap between them. With the sensed quantity open the grid is halved. */
@@ -48,45 +66,66 @@ function severitiesOf(fault: Fault, coarse: boolean): readonly Severity[] {
   return Array.from({ length: count }, (_, index) => ({ value: scale.low * Math.exp((index + 0.5) * step), spread: CELL_SPREAD * step }));
 }
 
+function shareOf(list: readonly WorldValue[]): number {
+  return list.reduce((sum, value) => sum + value.weight, 0);
+}
+
+/** One wide value in place of a list: its weighted mean and standard deviation. */
+function wideOf({ normal }: WorldGrid): { value: number; spread: number } {
+  const total = shareOf(normal);
+  const mean = normal.reduce((sum, { value, weight }) => sum + (weight * value) / total, 0);
+  const variance = normal.reduce((sum, { value, weight, spread }) => sum + (weight * ((value - mean) ** 2 + spread ** 2)) / total, 0);
+  return { value: mean, spread: Math.sqrt(variance) };
+}
+
 /**
  * Lays out the grid.
  *
  * @param healthyPrior probability that nothing is wrong; the faults share the rest by their priors
- * @param normal values of the sensed quantity with nothing wrong outside, with weights
- * @param abnormal values that the "value is true" hypothesis stands for
- * @param outsideFactor how much likelier that hypothesis is made by what is known about the sensed quantity
+ * @param grids what each circuit's sensed quantity may be
  */
-export function layPoints(
-  faults: readonly Fault[],
-  healthyPrior: number,
-  normal: readonly WorldValue[],
-  abnormal: readonly WorldValue[],
-  outsideFactor: number,
-): Points {
-  const worlds = [...normal, ...abnormal];
-  const share = (list: readonly WorldValue[]): number => list.reduce((sum, value) => sum + value.weight, 0);
-  const [normalTotal, abnormalTotal] = [share(normal), share(abnormal)];
+export function layPoints(faults: readonly Fault[], healthyPrior: number, grids: readonly WorldGrid[]): Points {
+  const worlds: CircuitWorld[] = [];
+  const first = new Map<string, number>();
+  for (const { circuit, normal, abnormal } of grids) {
+    first.set(circuit, worlds.length);
+    worlds.push(...[...normal, ...abnormal].map((value) => ({ ...value, circuit })));
+  }
+  const only = grids.length === 1 ? grids[0] : undefined;
   const rows: { fault: number; world: number; severity: Severity; variant: FaultVariant; weight: number }[] = [];
-  const nothing: FaultVariant = { direction: 1, section: 0, weight: 1 };
-  normal.forEach((value, world) => {
-    rows.push({ fault: 0, world, severity: { value: 0, spread: 0 }, variant: nothing, weight: (healthyPrior * value.weight) / normalTotal });
+  for (const { circuit, normal } of grids) {
+    const total = shareOf(normal) * grids.length;
+    const start = first.get(circuit) ?? 0;
+    normal.forEach((value, world) => {
+      rows.push({ fault: 0, world: start + world, severity: { value: 0, spread: 0 }, variant: PLAIN_VARIANT, weight: (healthyPrior * value.weight) / total });
+    });
+  }
+  const gridOf = (fault: Fault): WorldGrid | undefined => grids.find(({ circuit }) => circuit === fault.circuit) ?? only;
+  const kept = faults.filter((fault) => {
+    if (!fault.matters) return false;
+    if (fault.kind !== "true-value" || fault.variants.length > 1) return true;
+    const grid = gridOf(fault);
+    return grid !== undefined && grid.abnormal.length > 0 && grid.outsideFactor > 0;
   });
-  const kept = faults.filter((fault) => fault.matters && (fault.kind !== "true-value" || (abnormal.length > 0 && outsideFactor > 0)));
   const units = [""];
   const unitOfFault = new Int32Array(kept.length + 1);
   kept.forEach((fault, index) => {
     let unit = units.indexOf(fault.unit);
     if (unit < 0) unit = units.push(fault.unit) - 1;
     unitOfFault[index + 1] = unit;
-    const severities = severitiesOf(fault, worlds.length > 2);
-    const outside = fault.kind === "true-value";
-    const list = outside ? abnormal : normal;
-    const prior = (1 - healthyPrior) * fault.prior * (outside ? outsideFactor : 1);
+    const grid = gridOf(fault);
+    const coarse = (grid?.normal.length ?? 0) + (grid?.abnormal.length ?? 0) > 2;
+    const severities = severitiesOf(fault, coarse || grids.length > 2);
+    const outside = fault.kind === "true-value" && grid !== undefined && grid.abnormal.length > 0;
+    const list: readonly WorldValue[] = grid === undefined ? [{ value: 0, weight: 1, spread: 0 }] : outside ? grid.abnormal : grid.normal;
+    const total = shareOf(list);
+    const start = grid === undefined ? -1 : (first.get(grid.circuit) ?? 0) + (outside ? grid.normal.length : 0);
+    const prior = (1 - healthyPrior) * fault.prior * (outside ? (grid?.outsideFactor ?? 1) : 1);
     for (const variant of fault.variants) {
       for (const severity of severities) {
         list.forEach((value, position) => {
-          const weight = (prior * variant.weight * value.weight) / (severities.length * (outside ? abnormalTotal : normalTotal));
-          rows.push({ fault: index + 1, world: outside ? normal.length + position : position, severity, variant, weight });
+          const weight = (prior * variant.weight * value.weight) / (severities.length * total);
+          rows.push({ fault: index + 1, world: start < 0 ? -1 : start + position, severity, variant, weight });
         });
       }
     }
@@ -105,5 +144,6 @@ export function layPoints(
     prior: Float64Array.from(rows, (row) => row.weight / total),
     logPrior: Float64Array.from(rows, (row) => Math.log(row.weight / total)),
     worlds,
+    wide: new Map(grids.map((grid) => [grid.circuit, wideOf(grid)])),
   };
 }

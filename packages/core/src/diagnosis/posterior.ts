@@ -46,7 +46,7 @@ export function combine(parts: readonly { engine: CircuitEngine; observations: r
     const weights = Float64Array.from(joint, (value, point) => (points.fault[point] === 0 ? Math.exp(value) * elsewhere : Math.exp(value - total)));
     const absolute = unitEvidence(points, evidence.logLikelihood);
     points.units.forEach((unit, at) => {
-      if (unit.endsWith("/outside")) absolute[at] = (absolute[at] as number) + engine.outsideLog;
+      absolute[at] = (absolute[at] as number) + (engine.outsideLog.get(unit) ?? 0);
     });
     const relative = absolute.map((value) => value - (absolute[0] as number));
     return { engine, observations, evidence, weights, units: unitWeights(points, weights), faults: faultWeights(points, weights), relative };

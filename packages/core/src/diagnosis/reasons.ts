@@ -1,6 +1,6 @@
 import type { Diagnosis, Reading } from "@fox-lamp/language";
 import { statedWorld } from "../circuit";
-import { ohmsFromLog } from "../instruments";
+import { scaleOf } from "../instruments";
 import { predictedInterval } from "./intervals";
 import type { CircuitPosterior } from "./posterior";
 import { nameSlip } from "./slips";
@@ -140,10 +140,12 @@ export function doubtfulOf(posterior: CircuitPosterior, index: number, probabili
   const slips = bestPoints(posterior, withoutReading(posterior, index)).map((point) => {
     const fault = points.faults[points.fault[point] as number] ?? null;
     const variant = points.variant[point];
-    const stated = statedWorld(engine.circuit.built.world, reading.setup?.truth);
-    const world = stated ?? points.worlds[points.world[point] as number]?.value ?? engine.circuit.built.world.nominal;
+    const { circuit } = observation.table.probe;
+    const own = points.worlds[points.world[point] as number];
+    const stated = statedWorld(circuit.built.world, reading.setup ?? {});
+    const world = stated ?? (own?.circuit === circuit.id ? own.value : circuit.built.world.nominal);
     const placed = fault === null || variant === undefined ? [] : [{ fault, variant, severity: points.severity[point] as number }];
-    return nameSlip(engine, reading, expectedNumber(posterior, index, point), placed, world);
+    return nameSlip(engine.model, circuit, reading, expectedNumber(posterior, index, point), placed, world);
   });
   const slip = slips.find((candidate) => candidate.slip !== "unexplained") ?? (slips[0] as (typeof slips)[number]);
   const value = describeValue(reading, shownUnit(observation.table));
@@ -171,17 +173,16 @@ function bestPoints(posterior: CircuitPosterior, logWeights: Float64Array): numb
 /** What the best remaining point predicts for a reading, in the reading's own unit; null where it predicts a word. */
 function expectedNumber(posterior: CircuitPosterior, index: number, point: number): number | null {
   const { table } = posterior.observations[index] as CircuitPosterior["observations"][number];
-  if (!table.numeric || table.probe.kind === "look") return null;
+  if (!table.numeric) return null;
   let words = 0;
   for (let word = 0; word < table.wordNames.length; word += 1) words += table.words[point * table.wordNames.length + word] as number;
   if (words > 0.5) return null;
-  const mean = table.mean[point] as number;
-  if (table.probe.meter === "ohms") return ohmsFromLog(mean);
-  if (table.probe.meter === "scan" && table.probe.unit !== null) return table.probe.circuit.built.toWorld(mean);
-  return mean;
+  return scaleOf(table.probe).fromScale(table.mean[point] as number);
 }
 
 /** A unit's title with its circuit's own word for the part. */
 export function titleIn(posterior: CircuitPosterior, unit: string): string {
-  return unitTitle(unit, posterior.engine.circuit.family.part);
+  const { engine } = posterior;
+  const [circuit = ""] = unit.split("/");
+  return unitTitle(unit, engine.circuitOf(circuit).family.part);
 }

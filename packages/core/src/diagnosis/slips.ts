@@ -1,9 +1,9 @@
 import { parsePoint, printPoint, type Reading } from "@fox-lamp/language";
+import type { CircuitModel, Model } from "../circuit";
 import type { PlacedFault } from "../faults";
 import { simulateReading } from "../instruments";
 import { pinWord } from "../tests";
 import { formatQuantity } from "../units";
-import type { CircuitEngine } from "./engine";
 
 /** A way a reading can go wrong, and the value that would fit if it did. */
 export interface Slip {
@@ -11,6 +11,8 @@ export interface Slip {
   readonly why: string;
   readonly suggested: number | null;
 }
+
+const UNITS: Readonly<Record<string, string>> = { ohms: "ohm", hertz: "Hz", duty: "%", "amps-dc": "A" };
 
 /** How close two numbers must be to be taken for the same, relative to the larger. */
 function close(a: number, b: number, unit: string): boolean {
@@ -25,12 +27,12 @@ function close(a: number, b: number, unit: string): boolean {
  * @param expected value the best hypothesis predicts for the reading, in the reading's own unit; null for a word
  * @param faults the best hypothesis as faults in place
  */
-export function nameSlip(engine: CircuitEngine, reading: Reading, expected: number | null, faults: readonly PlacedFault[], world: number): Slip {
+export function nameSlip(model: Model, circuit: CircuitModel, reading: Reading, expected: number | null, faults: readonly PlacedFault[], world: number): Slip {
   const value = typeof reading.value === "number" ? reading.value : null;
-  const unit = reading.meter === "ohms" ? "ohm" : reading.meter === "scan" ? (reading.unit ?? "V") : "V";
+  const unit = UNITS[reading.meter] ?? (reading.meter === "scan" ? (reading.unit ?? "V") : "V");
   const asNumber = (variant: Partial<Reading>): number | null => {
     const { value: _value, ...measurement } = { ...reading, ...variant };
-    const shown = simulateReading(engine.model, measurement, faults, "reading", new Map([[engine.circuit.id, world]]));
+    const shown = simulateReading(model, { circuit: circuit.id, ...measurement }, faults, "reading", new Map([[circuit.id, world]]));
     return typeof shown === "number" ? shown : null;
   };
   if (value !== null && expected !== null) {
@@ -49,7 +51,7 @@ export function nameSlip(engine: CircuitEngine, reading: Reading, expected: numb
         return { slip: "key-off", why: "It would fit with the key off: was the key on?", suggested: null };
       }
     }
-    const neighbour = neighbourOf(engine, reading, value, unit, asNumber);
+    const neighbour = neighbourOf(circuit, reading, value, unit, asNumber);
     if (neighbour !== null) return neighbour;
     if (reading.meter === "volts-dc" && Math.abs(value) < 0.05 && Math.abs(expected) > 0.2) {
       return { slip: "open-probe", why: `A probe that does not touch shows 0 V; ${formatQuantity(expected, unit)} was expected.`, suggested: null };
@@ -70,7 +72,7 @@ export function nameSlip(engine: CircuitEngine, reading: Reading, expected: numb
 }
 
 function neighbourOf(
-  engine: CircuitEngine,
+  circuit: CircuitModel,
   reading: Reading,
   value: number,
   unit: string,
@@ -81,8 +83,9 @@ function neighbourOf(
     const text = reading[lead];
     const point = text === undefined ? null : parsePoint(text);
     if (point?.kind !== "pin") continue;
-    for (const pin of engine.circuit.family.pins) {
-      if (pin === point.pin) continue;
+    for (const { pin } of circuit.pins) {
+      const path = circuit.paths.find((candidate) => candidate.pin === pin);
+      if (pin === point.pin || !path?.places.has(point.place)) continue;
       const moved = printPoint({ ...point, pin });
       if (moved === reading.red || moved === reading.black) continue;
       const shown = asNumber({ [lead]: moved });

@@ -1,14 +1,15 @@
-import { applySetup, type CircuitModel, editsOf, isOpen, type Model, type SetupNetwork, statedWorld } from "../circuit";
+import type { Setup } from "@fox-lamp/language";
+import { applySetup, type CircuitModel, editsOf, fixedWorld, isOpen, type Model, type SetupNetwork, type Situation, situationOf } from "../circuit";
 import { type Fault, showsIn } from "../faults";
-import type { Probe } from "../instruments";
+import { type ElectricalProbe, type Probe, scaleOf } from "../instruments";
 import { type Edit, type EditRoom, prepareEdits, solveNetwork } from "../network";
-import { type Columns, emptyPrediction, type Motion, predictProbe, wordsOf } from "../tests";
+import { type Columns, emptyPrediction, type Motion, type MovingCircuit, type MovingMoment, predictClick, predictProbe, wordsOf } from "../tests";
 import { findingProbabilities } from "./findings";
 import type { Points } from "./points";
 
 /**
  * What one probe shows under every hypothesis. Row-major over points: `jacobian[point * columns + column]`,
- * `words[point * wordNames.length + word]`. `mean` in volts or log ohms, `noise` its variance.
+ * `words[point * wordNames.length + word]`. `mean` on the probe's scale, `noise` its variance.
  */
 export interface PredictionTable {
   readonly probe: Probe;
@@ -31,24 +32,49 @@ export function priorVariance(table: PredictionTable, point: number, d: number):
   return variance;
 }
 
-/** The edits of a point at a world value, and how they move. */
-interface PointEdits {
-  readonly edits: readonly Edit[];
-  readonly motions: readonly Motion[];
-  readonly scan: { readonly volts: number; readonly perSeverity: number } | null;
+type SolvedProbe = Exclude<Probe, { kind: "look" }>;
+
+/** A value of the probed circuit's sensed quantity, with everything solved for it. */
+interface Room {
+  readonly prepared: SetupNetwork;
+  readonly situation: Situation;
+  readonly spread: number;
+  /** ln hertz per standard deviation of the world. */
+  readonly hertzPerWorld: number;
+  readonly moments: readonly { readonly share: number; readonly room: EditRoom; readonly motions: readonly Motion[] }[];
 }
 
-type ElectricalProbe = Extract<Probe, { kind: "electrical" }>;
+/** What a fault sets in one moment, and how that moves. */
+interface FaultEdits {
+  readonly edits: readonly Edit[];
+  readonly motions: readonly Motion[];
+}
 
-/** Builds prediction tables for one circuit; solved setups are shared between probes of one call. */
+const NO_EDITS: FaultEdits = { edits: [], motions: [] };
+
+function motionKey(edit: { readonly element: number; readonly field: string }): string {
+  return `${edit.element}.${edit.field}`;
+}
+
+function changeOf(edit: Edit, other: Edit | undefined): number {
+  if (other === undefined) return 0;
+  return edit.field === "ohms" ? Math.log(other.value / edit.value) : other.value - edit.value;
+}
+
+/** What of a setup an effect can depend on. */
+function signature(setup: Setup, circuit: string): string {
+  const open = (setup.open ?? []).some((place) => place === "sensor" || place === `${circuit}:sensor`);
+  return [setup.key, setup.rpm, setup.stimulus?.kind, setup.truth?.level, open].join("|");
+}
+
+/** Builds prediction tables for a model; solved setups are shared between probes of one call. */
 export class TableBuilder {
-  private readonly pointEdits = new Map<string, PointEdits>();
+  private readonly kept = new Map<string, FaultEdits>();
   private readonly everyPoint: readonly number[];
   private readonly healthyPoints: readonly number[];
 
   constructor(
     private readonly model: Model,
-    private readonly circuit: CircuitModel,
     private readonly points: Points,
     private readonly columns: Columns,
   ) {
@@ -70,10 +96,12 @@ export class TableBuilder {
     const bySetup = new Map<string, PredictionTable[]>();
     for (const table of tables) {
       if (points.every((point) => table.filled[point] === 1)) continue;
-      if (table.probe.kind === "look") this.fillLook(table, table.probe.place);
+      if (table.probe.kind === "look") this.fillLook(table, table.probe.circuit.id, table.probe.place);
       else {
-        const key = JSON.stringify(table.probe.setup);
-        bySetup.set(key, [...(bySetup.get(key) ?? []), table]);
+        const key = `${table.probe.circuit.id} ${JSON.stringify(table.probe.setup)}`;
+        const members = bySetup.get(key);
+        if (members) members.push(table);
+        else bySetup.set(key, [table]);
       }
     }
     for (const members of bySetup.values()) this.fillSetup(members, points);
@@ -82,7 +110,7 @@ export class TableBuilder {
   private emptyTable(probe: Probe): PredictionTable {
     const { count } = this.points;
     const wordNames = wordsOf(probe);
-    const numeric = probe.kind === "electrical" && probe.meter !== "lamp" && probe.meter !== "continuity";
+    const numeric = scaleOf(probe).axis !== "none";
     return {
       probe,
       wordNames,
@@ -96,60 +124,87 @@ export class TableBuilder {
     };
   }
 
-  private fillLook(table: PredictionTable, place: string): void {
+  private fillLook(table: PredictionTable, circuit: string, place: string): void {
     const { points } = this;
-    for (let point = 0; point < points.count; point += 1) {
-      const fault = points.faults[points.fault[point] as number] ?? null;
-      table.words.set(findingProbabilities(table.wordNames, place, fault), point * table.wordNames.length);
-    }
+    const byFault = points.faults.map((fault) => findingProbabilities(table.wordNames, circuit, place, fault));
+    for (let point = 0; point < points.count; point += 1)
+      table.words.set(byFault[points.fault[point] as number] as Float64Array, point * table.wordNames.length);
     table.filled.fill(1);
   }
 
+  /** The probed circuit's world at a point: fixed by the setup, of the grid where it is the point's own, else wide open. */
+  private worldAt(point: number, circuit: CircuitModel, fixed: { value: number; spread: number } | null): { value: number; spread: number } {
+    if (fixed !== null) return fixed;
+    const own = this.points.worlds[this.points.world[point] as number];
+    if (own !== undefined && own.circuit === circuit.id) return own;
+    return this.points.wide.get(circuit.id) ?? { value: circuit.built.world.nominal, spread: 0 };
+  }
+
+  private makeRoom(circuit: CircuitModel, setup: Setup, world: number, spread: number): Room {
+    const { model } = this;
+    const { built } = circuit;
+    const prepared = applySetup(model, setup, circuit.id, "setup", new Map([[circuit.id, world]]));
+    const step = 0.001 * (built.world.high - built.world.low);
+    const warmer = built.drive(situationOf(built.world, setup, world + step));
+    const moments = prepared.moments.map(({ share, values }, moment) => {
+      const here = editsOf(model.network, values, circuit.id, prepared.drive.moments[moment]?.assignments ?? []);
+      const moved = editsOf(model.network, values, circuit.id, warmer.moments[moment]?.assignments ?? []);
+      const motions = here.flatMap((edit, index): Motion[] => {
+        const perWorld = (spread * changeOf(edit, moved[index])) / step;
+        return perWorld === 0 ? [] : [{ element: edit.element, field: edit.field, perWorld, perSeverity: 0 }];
+      });
+      return { share, room: prepareEdits(solveNetwork(prepared.net, values)), motions };
+    });
+    const { hertz } = prepared.drive;
+    const hertzPerWorld = hertz > 0 && warmer.hertz > 0 ? (spread * Math.log(warmer.hertz / hertz)) / step : 0;
+    return { prepared, situation: situationOf(built.world, setup, world), spread, hertzPerWorld, moments };
+  }
+
   private fillSetup(tables: readonly PredictionTable[], wanted: readonly number[]): void {
-    const { points, columns, circuit, model } = this;
-    const first = tables[0]?.probe as ElectricalProbe;
-    const { setup } = first;
-    const stated = statedWorld(circuit.built.world, setup.truth);
+    const { points, columns, model } = this;
+    const first = tables[0]?.probe as SolvedProbe;
+    const { setup, circuit } = first;
+    const stated = fixedWorld(circuit.built.world, setup);
     const touchesPart = tables.some(({ probe }) => probe.kind === "electrical" && (probe.red.endsWith("@part") || probe.black.endsWith("@part")));
-    const blindToWorld = stated === null && isOpen(model, setup, circuit, "sensor") && !touchesPart;
-    const rooms = new Map<number, { prepared: SetupNetwork; room: EditRoom }>();
-    const roomFor = (world: number): { prepared: SetupNetwork; room: EditRoom } => {
-      let found = rooms.get(world);
+    const blind = stated === null && isOpen(model, setup, circuit, "sensor") && !touchesPart;
+    const fixed = blind ? { value: circuit.built.world.nominal, spread: 0 } : stated;
+    const rooms = new Map<string, Room>();
+    const roomFor = (world: number, spread: number): Room => {
+      const key = `${world}~${spread}`;
+      let found = rooms.get(key);
       if (!found) {
-        const prepared = applySetup(model, setup, circuit.id, "setup", new Map([[circuit.id, world]]));
-        found = { prepared, room: prepareEdits(solveNetwork(prepared.net, prepared.values)) };
-        rooms.set(world, found);
+        found = this.makeRoom(circuit, setup, world, spread);
+        rooms.set(key, found);
       }
       return found;
     };
     const outs = tables.map(({ probe }) => emptyPrediction(columns, probe));
-    const healthyOf = new Map<number, number>();
+    const healthyOf = new Map<string, number>();
     const healthyFirst = [...this.healthyPoints, ...wanted.filter((point) => points.fault[point] !== 0)];
+    const effects = signature(setup, circuit.id);
     for (const point of healthyFirst) {
       const done = tables.every((table) => table.filled[point] === 1);
       if (done && points.fault[point] !== 0) continue;
-      const grid = points.worlds[points.world[point] as number] ?? { value: circuit.built.world.nominal, spread: 0, weight: 1 };
-      const world = stated ?? (blindToWorld ? circuit.built.world.nominal : grid.value);
-      const spread = stated !== null ? circuit.built.world.accuracy : blindToWorld ? 0 : grid.spread;
+      const { value: world, spread } = this.worldAt(point, circuit, fixed);
+      const twinKey = `${world}~${spread}`;
       const fault = points.faults[points.fault[point] as number] ?? null;
       const shows = fault !== null && showsIn(fault, setup);
       if (done) {
-        if (!healthyOf.has(world)) healthyOf.set(world, point);
+        if (!healthyOf.has(twinKey)) healthyOf.set(twinKey, point);
         continue;
       }
       for (const table of tables) table.filled[point] = 1;
-      const twin = shows ? undefined : healthyOf.get(world);
+      const twin = shows ? undefined : healthyOf.get(twinKey);
       if (twin !== undefined) {
         for (const table of tables) copyRow(table, twin, point, columns.count);
         continue;
       }
-      const { prepared, room } = roomFor(world);
-      const own = this.editsAt(point, shows ? fault : null, world, spread);
-      const edits = own.edits.filter((edit) => edit.field !== "ohms" || !isOpenedContact(prepared, edit));
-      const solution = room.apply(edits);
+      const moving = this.solvePoint(roomFor(world, spread), circuit, point, shows ? fault : null, effects);
       tables.forEach((table, index) => {
         const out = outs[index] as (typeof outs)[number];
-        predictProbe(solution, table.probe as ElectricalProbe, columns, own.motions, own.scan, out);
+        const { probe } = table;
+        if (probe.kind === "listen") predictClick(moving, probe, out);
+        else predictProbe(moving, probe as ElectricalProbe, columns, out);
         if (table.numeric) {
           table.mean[point] = out.mean;
           table.noise[point] = out.noise;
@@ -157,55 +212,87 @@ export class TableBuilder {
         }
         if (out.words.length > 0) table.words.set(out.words, point * out.words.length);
       });
-      const quiet = shows && fault.during !== null ? healthyOf.get(world) : undefined;
+      const quiet = shows && fault.during !== null ? healthyOf.get(twinKey) : undefined;
       if (quiet !== undefined) for (const table of tables) table.quiet[point] = quiet;
-      if (!shows) healthyOf.set(world, point);
+      if (!shows) healthyOf.set(twinKey, point);
     }
   }
 
-  /** Edits and slopes of a point; kept, since every setup asks for them again. */
-  private editsAt(point: number, fault: Fault | null, world: number, spread: number): PointEdits {
-    const key = `${fault === null ? -1 : point}@${world}~${spread}`;
-    const kept = this.pointEdits.get(key);
-    if (kept) return kept;
-    const { points, circuit } = this;
-    const { network: net } = this.model;
-    const worldStep = 0.001 * (circuit.built.world.high - circuit.built.world.low);
+  /** Puts a fault's point into a room; the result stays valid until the room is used again. */
+  private solvePoint(room: Room, circuit: CircuitModel, point: number, fault: Fault | null, effects: string): MovingCircuit {
+    const { points } = this;
+    const { drive } = room.prepared;
+    const mine = fault !== null && fault.circuit === circuit.id;
     const severity = points.severity[point] as number;
-    const severitySpread = points.severitySpread[point] as number;
-    const scale = fault?.severity ?? null;
-    const severityStep = scale === null ? 0 : scale.key === "ohms" ? 0.001 * severity : 0.001;
-    const variant = points.variant[point] ?? { direction: 1, section: 0, weight: 1 };
-    const at = (atSeverity: number, atWorld: number): { list: Map<string, Edit>; scan: number | null; own: Edit[] } => {
-      const effect = fault === null ? { assignments: [], scanVolts: null } : fault.effect(atSeverity, atWorld, variant);
-      const sensor = editsOf(net, net.values, circuit.id, circuit.built.sensor(atWorld));
-      const own = editsOf(net, net.values, fault?.circuit ?? circuit.id, effect.assignments);
-      const list = new Map<string, Edit>();
-      for (const edit of [...sensor, ...own]) list.set(`${edit.element}.${edit.field}`, edit);
-      return { list, scan: effect.scanVolts, own };
+    const direction = points.variant[point]?.direction ?? 1;
+    const factor = (at: number): number => (mine ? (fault.hertzFactor?.(at, direction) ?? 1) : 1);
+    const blindAt = (at: number): number | null => (mine ? (fault.scanVolts?.(at) ?? null) : null);
+    const step = this.severityStep(point);
+    const moments = room.moments.map(({ share, room: edits, motions }, moment): MovingMoment => {
+      const own = fault === null ? NO_EDITS : this.editsAt(point, fault, room.situation, circuit.id, mine ? moment : 0, room.spread, effects);
+      const open = own.edits.filter((edit) => edit.field !== "ohms" || !isOpenedContact(room.prepared, moment, edit));
+      const set = new Set(own.edits.map(motionKey));
+      const kept = own.edits.length === 0 ? motions : motions.filter((motion) => !set.has(motionKey(motion)));
+      return { share, solution: edits.apply(open), motions: own.motions.length === 0 ? kept : [...kept, ...own.motions] };
+    });
+    const blind = blindAt(severity);
+    const worse = blindAt(severity + step.size);
+    return {
+      moments,
+      swing: drive.swing,
+      shape: drive.shape,
+      hertz: drive.hertz * factor(severity),
+      hertzSpread: drive.hertzSpread,
+      hertzPerWorld: room.hertzPerWorld,
+      hertzPerSeverity: step.size === 0 ? 0 : Math.log(factor(severity + step.size) / factor(severity)) * step.perUnit,
+      blind: blind === null ? null : { volts: blind, perSeverity: ((worse ?? blind) - blind) * step.perUnit },
     };
-    const here = at(severity, world);
-    const warmer = at(severity, world + worldStep);
-    const worse = severityStep === 0 ? here : at(severity + severityStep, world);
-    const perSeverityUnit = severityStep === 0 ? 0 : severitySpread / (scale?.key === "ohms" ? severityStep / severity : severityStep);
-    const motions: Motion[] = [];
-    for (const [name, edit] of here.list) {
-      const change = (other: Edit | undefined): number =>
-        other === undefined ? 0 : edit.field === "ohms" ? Math.log(other.value / edit.value) : other.value - edit.value;
-      const perWorld = (spread * change(warmer.list.get(name))) / worldStep;
-      const perSeverity = change(worse.list.get(name)) * perSeverityUnit;
-      if (perWorld !== 0 || perSeverity !== 0) motions.push({ element: edit.element, field: edit.field, perWorld, perSeverity });
-    }
-    const scan = here.scan === null ? null : { volts: here.scan, perSeverity: ((worse.scan ?? here.scan) - here.scan) * perSeverityUnit };
-    const built: PointEdits = { edits: here.own, motions, scan };
-    this.pointEdits.set(key, built);
+  }
+
+  /** A small step of a point's severity, and the factor from its effect to a standard deviation of the grid cell. */
+  private severityStep(point: number): { size: number; perUnit: number } {
+    const scale = this.points.faults[this.points.fault[point] as number]?.severity ?? null;
+    if (scale === null) return { size: 0, perUnit: 0 };
+    const severity = this.points.severity[point] as number;
+    const spread = this.points.severitySpread[point] as number;
+    return scale.key === "ohms" ? { size: 0.001 * severity, perUnit: spread / 0.001 } : { size: 0.001, perUnit: spread / 0.001 };
+  }
+
+  /** Edits of a fault's point in a moment, and their slopes; kept, since many setups ask for the same. */
+  private editsAt(point: number, fault: Fault, probed: Situation, circuit: string, moment: number, spread: number, effects: string): FaultEdits {
+    const key = fault.constant ? `${point}` : `${point} ${moment} ${probed.world}~${spread} ${effects} ${circuit === fault.circuit ? "" : circuit}`;
+    const known = this.kept.get(key);
+    if (known) return known;
+    const { points, model } = this;
+    const { network: net } = model;
+    const owner = model.circuits.find(({ id }) => id === fault.circuit);
+    const severity = points.severity[point] as number;
+    const variant = points.variant[point] ?? { direction: 1, section: 0, weight: 1 };
+    const step = this.severityStep(point);
+    const own = owner === undefined || owner.id === circuit;
+    const situation = own
+      ? probed
+      : situationOf(owner.built.world, probed.setup, this.worldAt(point, owner, fixedWorld(owner.built.world, { ...probed.setup, truth: undefined })).value);
+    const at = (size: number, where: Situation): Edit[] => editsOf(net, net.values, fault.circuit, fault.effect(size, where, variant, moment));
+    const here = at(severity, situation);
+    const worse = step.size === 0 ? here : at(severity + step.size, situation);
+    const worldStep = owner === undefined ? 0 : 0.001 * (owner.built.world.high - owner.built.world.low);
+    const warmer = fault.constant || !own || worldStep === 0 ? here : at(severity, { ...situation, world: situation.world + worldStep });
+    const motions = here.flatMap((edit, index): Motion[] => {
+      const perWorld = warmer === here ? 0 : (spread * changeOf(edit, warmer[index])) / worldStep;
+      const perSeverity = worse === here ? 0 : changeOf(edit, worse[index]) * step.perUnit;
+      return perWorld === 0 && perSeverity === 0 ? [] : [{ element: edit.element, field: edit.field, perWorld, perSeverity }];
+    });
+    const built: FaultEdits = { edits: here, motions };
+    this.kept.set(key, built);
     return built;
   }
 }
 
-function isOpenedContact(prepared: SetupNetwork, edit: Edit): boolean {
+function isOpenedContact(prepared: SetupNetwork, moment: number, edit: Edit): boolean {
   const name = prepared.net.elements[edit.element]?.id ?? "";
-  return name.includes("/contact:") && (prepared.values.ohms[edit.element] as number) > edit.value;
+  const values = prepared.moments[moment]?.values;
+  return name.includes("/contact:") && values !== undefined && (values.ohms[edit.element] as number) > edit.value;
 }
 
 function copyRow(table: PredictionTable, from: number, to: number, columns: number): void {

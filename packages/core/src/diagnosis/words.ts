@@ -1,28 +1,22 @@
 import type { Reading } from "@fox-lamp/language";
+import { scaleOf } from "../instruments";
 import { pinWord } from "../tests";
 import { formatQuantity, formatWindow } from "../units";
 import type { Predicted } from "./intervals";
 import type { PredictionTable } from "./tables";
 
-/** The unit a table's numbers are shown in: engineering units for a scan that reports them. */
+/** The unit a table's numbers are shown in. */
 export function shownUnit(table: PredictionTable): string {
-  if (table.probe.kind === "look") return "";
-  if (table.probe.meter === "scan") return table.probe.unit ?? "V";
-  return table.probe.meter === "ohms" ? "ohm" : "V";
+  return scaleOf(table.probe).unit;
 }
 
 /** A predicted interval in the words of its instrument. */
 export function describePredicted(predicted: Predicted, table: PredictionTable): string {
   if (predicted.word !== null) return `"${predicted.word}"`;
   if (predicted.low === null || predicted.high === null) return "any value";
-  const unit = shownUnit(table);
-  if (table.probe.kind === "electrical" && table.probe.meter === "scan" && table.probe.unit !== null) {
-    const { toWorld, world } = table.probe.circuit.built;
-    const clamp = (volts: number): number => Math.min(world.high, Math.max(world.low, toWorld(volts) ?? (volts > 0 ? world.low : world.high)));
-    const ends = [clamp(predicted.low), clamp(predicted.high)].sort((a, b) => a - b);
-    return formatWindow(ends[0] ?? null, ends[1] ?? null, unit);
-  }
-  return formatWindow(predicted.low, predicted.high, unit);
+  const { unit, fromScale } = scaleOf(table.probe);
+  const ends = [fromScale(predicted.low), fromScale(predicted.high)].sort((a, b) => a - b);
+  return formatWindow(ends[0] ?? null, ends[1] ?? null, unit);
 }
 
 /** A reading's value as it was read. */
@@ -61,8 +55,12 @@ export function unitTitle(unit: string, part = "sensor"): string {
       return "Battery";
     case "ground":
       return `${rest.charAt(0).toUpperCase()}${rest.slice(1)} ground`;
+    case "heater":
+      return "Heater";
+    case "coil":
+      return "Winding";
     case "outside":
-      return "Outside the circuit: the value is true";
+      return "Outside the circuit";
     default:
       return local === "" ? "Nothing wrong here" : local;
   }

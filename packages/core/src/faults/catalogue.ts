@@ -1,20 +1,27 @@
-import type { Pin } from "@fox-lamp/language";
-import type { Assignment, CircuitModel, Model, PinPath, SeverityScale } from "../circuit";
-import { nodesOf, OPEN_OHMS } from "../network";
-import type { Fault, FaultEffect, FaultVariant } from "./fault";
-import { materialOhms } from "./material";
+import { type Assignment, type CircuitModel, CONTACT_OHMS, type FamilyFault, type Model, type PinPath, type SeverityScale } from "../circuit";
+import { OPEN_OHMS } from "../network";
+import { carFaults } from "./car-faults";
+import { type Fault, type FaultVariant, PLAIN_VARIANT } from "./fault";
+import type { Hint } from "./hints";
+import { Notice, noticedOhms } from "./notice";
 import { priorWeight } from "./priors";
 
-const ONE_WAY: readonly FaultVariant[] = [{ direction: 1, section: 0, weight: 1 }];
-const TWO_WAYS: readonly FaultVariant[] = [
-  { direction: 1, section: 0, weight: 0.5 },
-  { direction: -1, section: 0, weight: 0.5 },
-];
-type Draft = Omit<Fault, "prior"> & { readonly weight: number };
+/** A fault before its prior is made a share of all. */
+export type Draft = Omit<Fault, "prior"> & { readonly weight: number };
 type Ohms = { readonly low: number; readonly high: number };
 
-function effect(assignments: readonly Assignment[]): FaultEffect {
-  return { assignments, scanVolts: null };
+const ONE_WAY: readonly FaultVariant[] = [PLAIN_VARIANT];
+const ALWAYS = { constant: true, during: null, scanVolts: null, hertzFactor: null } as const;
+
+/** Everything a circuit's faults are made from. */
+interface Workbench {
+  readonly circuit: CircuitModel;
+  readonly notice: Notice;
+  readonly hints: readonly Hint[];
+}
+
+function ohmsAt(element: string, ohms: number): readonly Assignment[] {
+  return [{ element, field: "ohms", value: ohms }];
 }
 
 function sections(path: PinPath): FaultVariant[] {
@@ -23,24 +30,33 @@ function sections(path: PinPath): FaultVariant[] {
 }
 
 /** Resistances from nothing to open that a connection can take, and that a chafe can have. */
-const SERIES_OHMS: Ohms = { low: 5, high: 1e6 };
+const SERIES_OHMS: Ohms = { low: 0.3, high: 1e6 };
 const SHUNT_OHMS: Ohms = { low: 0.05, high: 2e3 };
 
-function wireFaults(model: Model, circuit: CircuitModel, path: PinPath): Draft[] {
+function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft[] {
   const unit = `${circuit.id}/wire:${path.pin}`;
   const variants = sections(path);
+  if (variants.length === 0) return [];
   const name = `${path.pin} wire`;
   const make = (kind: string, title: string, element: (section: number) => string, span: Ohms | null): Draft[] => {
-    const build = (ohms: number, _world: number, variant: FaultVariant): FaultEffect =>
-      effect([{ element: element(variant.section), field: "ohms", value: ohms }]);
-    const material =
-      span === null ? null : materialOhms(model, circuit, span, span === SERIES_OHMS, (ohms, world) => build(ohms, world, variants[0] as FaultVariant));
-    const range = material ?? span;
-    const severity: SeverityScale = range === null ? null : { key: "ohms", ...range };
-    const shape = range === null ? (_: number, world: number, variant: FaultVariant) => build(OPEN_OHMS, world, variant) : build;
-    const weight = priorWeight(`wire:${path.pin}`, kind);
-    const matters = span === null || material !== null;
-    return [{ id: `${unit}/${kind}`, unit, circuit: circuit.id, kind, title, severity, weight, matters, variants, during: null, effect: shape }];
+    const noticed = span === null ? null : noticedOhms(notice, span, span === SERIES_OHMS, (ohms) => () => ohmsAt(element(0), ohms));
+    const range = noticed ?? span;
+    const matters = span === null ? notice.notices(() => ohmsAt(element(0), OPEN_OHMS)) : noticed !== null;
+    return [
+      {
+        ...ALWAYS,
+        id: `${unit}/${kind}`,
+        unit,
+        circuit: circuit.id,
+        kind,
+        title,
+        severity: range === null ? null : { key: "ohms", ...range },
+        weight: priorWeight(`wire:${path.pin}`, kind, hints),
+        matters,
+        variants,
+        effect: (ohms, _situation, variant) => ohmsAt(element(variant.section), range === null ? OPEN_OHMS : ohms),
+      },
+    ];
   };
   return [
     ...make("open", `Break in the ${name}`, (section) => `wire:${path.pin}#${section}`, null),
@@ -48,72 +64,107 @@ function wireFaults(model: Model, circuit: CircuitModel, path: PinPath): Draft[]
     ...make("short-ground", `${name} chafed to ground`, (section) => `short-ground:${path.pin}#${section}`, SHUNT_OHMS),
     ...make("short-battery", `${name} touching battery`, (section) => `short-battery:${path.pin}#${section}`, SHUNT_OHMS),
     ...circuit.paths.flatMap((other) => {
-      if (!ownsPair(path.pin, other.pin, circuit)) return [];
-      const [first, second] = circuit.family.pins.indexOf(path.pin) < circuit.family.pins.indexOf(other.pin) ? [path, other] : [other, path];
+      if (!ownsPair(path, other, circuit)) return [];
+      const [first, second] = circuit.paths.indexOf(path) < circuit.paths.indexOf(other) ? [path, other] : [other, path];
       return make(`short-to:${other.pin}`, `${name} touching the ${other.pin} wire`, (section) => `short:${first.pin}:${second.pin}#${section}`, SHUNT_OHMS);
     }),
   ];
 }
 
-/** A short between two wires is listed once: under the signal wire where it takes part, else under the first pin. */
-function ownsPair(pin: Pin, other: Pin, circuit: CircuitModel): boolean {
-  if (pin === other) return false;
-  if (pin.startsWith("sig") !== other.startsWith("sig")) return pin.startsWith("sig");
-  return circuit.family.pins.indexOf(pin) < circuit.family.pins.indexOf(other);
+/** A short between two wires is listed once: under the signal wire where one takes part, else under the first pin. */
+function ownsPair(path: PinPath, other: PinPath, circuit: CircuitModel): boolean {
+  const wired = (one: PinPath): boolean => one.steps.some((step) => step.kind === "wire");
+  if (path === other || !wired(other)) return false;
+  if ((path.role === "signal") !== (other.role === "signal")) return path.role === "signal";
+  return circuit.paths.indexOf(path) < circuit.paths.indexOf(other);
 }
 
-function contactFaults(model: Model, circuit: CircuitModel, path: PinPath): Draft[] {
+function contactFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft[] {
   return path.steps.flatMap((step): Draft[] => {
     if (step.kind !== "contact") return [];
     const { place } = step;
     const local = `contact:${path.pin}@${place}`;
     const unit = `${circuit.id}/${local}`;
     const where = place === "sensor" ? "at the sensor" : place === "module" ? "at the module" : `at ${place}`;
-    const set = (ohms: number): FaultEffect => effect([{ element: local, field: "ohms", value: ohms }]);
-    const material = materialOhms(model, circuit, SERIES_OHMS, true, set);
-    const range = material ?? SERIES_OHMS;
-    const base = { unit, circuit: circuit.id, during: null, variants: ONE_WAY, matters: material !== null };
-    const drafts: Draft[] = [
+    const noticed = noticedOhms(notice, SERIES_OHMS, true, (ohms) => () => ohmsAt(local, ohms));
+    const range = noticed ?? SERIES_OHMS;
+    const base = { ...ALWAYS, unit, circuit: circuit.id, variants: ONE_WAY, effect: (ohms: number) => ohmsAt(local, ohms) };
+    const weight = (kind: string): number => priorWeight(local, kind, hints);
+    return [
       {
         ...base,
         id: `${unit}/open`,
         kind: "open",
         title: `${path.pin} contact ${where} open`,
         severity: null,
-        weight: priorWeight(local, "open"),
-        matters: true,
-        effect: () => set(OPEN_OHMS),
+        weight: weight("open"),
+        matters: notice.notices(() => ohmsAt(local, OPEN_OHMS)),
+        effect: () => ohmsAt(local, OPEN_OHMS),
+      },
+      {
+        ...base,
+        id: `${unit}/corroded`,
+        kind: "corroded",
+        title: `${path.pin} contact ${where} corroded`,
+        severity: { key: "ohms", ...range },
+        weight: weight("corroded"),
+        matters: noticed !== null,
+      },
+      {
+        ...base,
+        id: `${unit}/loose`,
+        kind: "loose",
+        title: `${path.pin} contact ${where} loose`,
+        severity: { key: "ohms", low: Math.min(10 * Math.max(1e3, range.low), 1e6), high: 1e8 },
+        weight: weight("loose"),
+        matters: noticed !== null,
+        during: { kind: "wiggle", at: place },
       },
     ];
-    drafts.push({
-      ...base,
-      id: `${unit}/corroded`,
-      kind: "corroded",
-      title: `${path.pin} contact ${where} corroded`,
-      severity: { key: "ohms", ...range },
-      weight: priorWeight(local, "corroded"),
-      effect: set,
-    });
-    const loose = { low: Math.max(1e3, range.low), high: 1e8 };
-    drafts.push({
-      ...base,
-      id: `${unit}/loose`,
-      kind: "loose",
-      title: `${path.pin} contact ${where} loose`,
-      severity: { key: "ohms", low: Math.min(loose.low * 10, 1e6), high: loose.high },
-      weight: priorWeight(local, "loose"),
-      variants: ONE_WAY,
-      during: { kind: "wiggle", at: place },
-      effect: set,
-    });
-    return drafts;
   });
 }
 
-function familyFaults(circuit: CircuitModel): Draft[] {
+/** Neighbouring pins in each other's cavity of the sensor's connector. */
+function swapFaults({ circuit, notice, hints }: Workbench): Draft[] {
+  return circuit.paths.flatMap((path, index): Draft[] => {
+    const next = circuit.paths[index + 1];
+    if (!next?.places.has("part") || !path.places.has("part")) return [];
+    const [one, other] = [path.pin, next.pin];
+    const unit = `${circuit.id}/contact:${one}@sensor`;
+    const crossed = (open: boolean): readonly Assignment[] => [
+      ...[one, other].flatMap((pin) => ohmsAt(`contact:${pin}@sensor`, OPEN_OHMS)),
+      ...[`swap:${one}:${other}`, `swap:${other}:${one}`].flatMap((element) => ohmsAt(element, open ? OPEN_OHMS : CONTACT_OHMS)),
+    ];
+    const unplugged = (open: readonly string[]): boolean => open.some((place) => place === "sensor" || place === `${circuit.id}:sensor`);
+    return [
+      {
+        ...ALWAYS,
+        id: `${unit}/swapped:${other}`,
+        unit,
+        circuit: circuit.id,
+        kind: `swapped:${other}`,
+        title: `${one} and ${other} swapped in the sensor's connector`,
+        severity: null,
+        weight: priorWeight(`contact:${one}@sensor`, "swapped", hints),
+        matters: notice.notices(() => crossed(false)),
+        variants: ONE_WAY,
+        constant: false,
+        effect: (_severity, { setup }) => crossed(unplugged(setup.open ?? [])),
+      },
+    ];
+  });
+}
+
+function variantsOf(fault: FamilyFault): readonly FaultVariant[] {
+  const directions: readonly (1 | -1)[] = fault.twoWay ? [1, -1] : [1];
+  const parts = fault.parts ?? 1;
+  const weight = 1 / (directions.length * parts);
+  return directions.flatMap((direction) => Array.from({ length: parts }, (_, section) => ({ direction, section, weight })));
+}
+
+function familyFaults({ circuit, hints }: Workbench): Draft[] {
   return circuit.built.faults.map((fault): Draft => {
     const unit = `${circuit.id}/${fault.unit}`;
-    const variants = fault.twoWay ? TWO_WAYS : ONE_WAY;
     return {
       id: `${unit}/${fault.kind}`,
       unit,
@@ -121,90 +172,54 @@ function familyFaults(circuit: CircuitModel): Draft[] {
       kind: fault.kind,
       title: fault.title,
       severity: fault.severity,
-      weight: priorWeight(fault.unit, fault.kind),
+      weight: priorWeight(fault.unit, fault.kind, hints),
       matters: true,
-      variants,
+      variants: variantsOf(fault),
       during: fault.during === undefined ? null : { kind: fault.during, at: null },
-      effect: (severity, world, variant) => ({
-        assignments: fault.assign(severity, world, variant.direction),
-        scanVolts: fault.scanVolts?.(severity) ?? null,
-      }),
+      constant: false,
+      effect: (severity, situation, { direction, section }, moment) => fault.assign({ severity, situation, direction, part: section, moment }),
+      scanVolts: fault.scanVolts ?? null,
+      hertzFactor: fault.hertzFactor ?? null,
     };
   });
 }
 
-function trueValue(circuit: CircuitModel): Draft[] {
-  const unit = `${circuit.id}/outside`;
-  const title = "The value is true; the cause lies outside the circuit";
+function trueValue({ circuit, hints }: Workbench): Draft[] {
   if (circuit.built.world.abnormal.length === 0) return [];
+  const unit = `${circuit.id}/outside`;
   return [
     {
+      ...ALWAYS,
       id: `${unit}/true-value`,
       unit,
       circuit: circuit.id,
       kind: "true-value",
-      title,
-      severity: null,
-      weight: priorWeight("outside", "true-value"),
+      title: "The value is true; the cause lies outside the circuit",
+      severity: null satisfies SeverityScale,
+      weight: priorWeight("outside", "true-value", hints),
       matters: true,
       variants: ONE_WAY,
-      during: null,
-      effect: () => effect([]),
-    },
-  ];
-}
-
-function carFaults(model: Model): Draft[] {
-  const engineUsed = model.network.elements.some(
-    (element) => element.id !== "car/ground:engine" && !element.id.includes("/short") && nodesOf(element).includes("engine"),
-  );
-  const draft = (unit: string, kind: string, title: string, severity: SeverityScale, change: (severity: number) => Assignment): Draft => ({
-    id: `car/${unit}/${kind}`,
-    unit: `car/${unit}`,
-    circuit: "car",
-    kind,
-    title,
-    severity,
-    weight: priorWeight(unit, kind),
-    matters: true,
-    variants: ONE_WAY,
-    during: null,
-    effect: (value) => effect([change(value)]),
-  });
-  return [
-    draft("battery", "weak", "Battery weak", { key: "severity", low: 0.1, high: 1 }, (severity) => ({
-      element: "car/battery",
-      field: "volts",
-      value: 11.6 - 4.5 * severity,
-    })),
-    draft("ground:chassis", "dirty", "Chassis ground dirty", { key: "ohms", low: 0.3, high: 8 }, (ohms) => ({
-      element: "car/ground:chassis",
-      field: "ohms",
-      value: ohms,
-    })),
-    {
-      ...draft("ground:engine", "dirty", "Engine ground dirty", { key: "ohms", low: 0.3, high: 8 }, (ohms) => ({
-        element: "car/ground:engine",
-        field: "ohms",
-        value: ohms,
-      })),
-      matters: engineUsed,
+      effect: () => [],
     },
   ];
 }
 
 /**
- * Every fault of a model's circuits. The lowest severity of a resistance is the least that moves the module's value
- * noticeably; a fault that never does is kept with `matters: false`. Priors sum to one over the faults that matter.
+ * Every fault of a model's circuits. The lowest severity of a resistance is the least that somebody notices; a fault that
+ * nobody ever does is kept with `matters: false`. Priors sum to one over the faults that matter.
+ *
+ * @param hints what is known of the car's life; shifts the priors
  */
-export function faultsOf(model: Model): Fault[] {
+export function faultsOf(model: Model, hints: readonly Hint[] = []): Fault[] {
+  const benches = model.circuits.map((circuit): Workbench => ({ circuit, notice: new Notice(model, circuit), hints }));
   const drafts = [
-    ...model.circuits.flatMap((circuit) => [
-      ...circuit.paths.flatMap((path) => [...wireFaults(model, circuit, path), ...contactFaults(model, circuit, path)]),
-      ...familyFaults(circuit),
-      ...trueValue(circuit),
+    ...benches.flatMap((bench) => [
+      ...bench.circuit.paths.flatMap((path) => [...wireFaults(bench, path), ...contactFaults(bench, path)]),
+      ...swapFaults(bench),
+      ...familyFaults(bench),
+      ...trueValue(bench),
     ]),
-    ...carFaults(model),
+    ...carFaults(model, hints),
   ];
   const total = drafts.reduce((sum, draft) => sum + (draft.matters ? draft.weight : 0), 0);
   return drafts.map(({ weight, ...draft }) => ({ ...draft, prior: draft.matters ? weight / total : 0 }));

@@ -1,19 +1,15 @@
 import type { Setup } from "@fox-lamp/language";
-import type { Assignment, SeverityScale } from "../circuit";
+import type { Assignment, SeverityScale, Situation } from "../circuit";
 
-/** One way a fault can be: on which stretch of wire, in which direction. */
+/** One way a fault can be: on which stretch of wire or in which of several alike parts, in which direction. */
 export interface FaultVariant {
   readonly direction: 1 | -1;
   readonly section: number;
   readonly weight: number;
 }
 
-/** What a fault does to the network at a severity. */
-export interface FaultEffect {
-  readonly assignments: readonly Assignment[];
-  /** What the module reports instead of its pin, volts; null when it reads the pin. */
-  readonly scanVolts: number | null;
-}
+/** The variant of a fault that can be in one way only. */
+export const PLAIN_VARIANT: FaultVariant = { direction: 1, section: 0, weight: 1 };
 
 /** A fault kind at a place, with everything needed to put it into the network. */
 export interface Fault {
@@ -21,24 +17,36 @@ export interface Fault {
   readonly id: string;
   /** `circuit/unit`: what is repaired or replaced. */
   readonly unit: string;
-  /** Circuit whose elements it edits; `car` for battery and grounds. */
+  /** Circuit whose elements it edits; the car's for battery and grounds. */
   readonly circuit: string;
   readonly kind: string;
   readonly title: string;
   readonly severity: SeverityScale;
   readonly prior: number;
-  /** False when no severity moves the module's value noticeably: it can be simulated, but is nobody's complaint. */
+  /** False when no severity moves anything noticeably: it can be simulated, but is nobody's complaint. */
   readonly matters: boolean;
   readonly variants: readonly FaultVariant[];
   /** The stimulus under which it shows at all; null when it always shows. */
   readonly during: { readonly kind: string; readonly at: string | null } | null;
-  readonly effect: (severity: number, world: number, variant: FaultVariant) => FaultEffect;
+  /** Whether its effect is the same in every situation and moment. */
+  readonly constant: boolean;
+  /** What it does to the network in one moment of its circuit's drive. */
+  readonly effect: (severity: number, situation: Situation, variant: FaultVariant, moment: number) => readonly Assignment[];
+  /** What the module reports whatever its pin does, volts; null when it reads the pin. */
+  readonly scanVolts: ((severity: number) => number) | null;
+  /** Factor on the repetitions a second of its circuit; null when it leaves them alone. */
+  readonly hertzFactor: ((severity: number, direction: 1 | -1) => number) | null;
+}
+
+/** A fault with its severity and its way settled. */
+export interface PlacedFault {
+  readonly fault: Fault;
+  readonly severity: number;
+  readonly variant: FaultVariant;
 }
 
 /** How often an intermittent fault stays quiet although its stimulus is applied. */
 export const QUIET_SHARE = 0.2;
-
-const NO_EFFECT: FaultEffect = { assignments: [], scanVolts: null };
 
 /** Whether a fault shows in a setup. */
 export function showsIn(fault: Fault, setup: Setup): boolean {
@@ -48,9 +56,9 @@ export function showsIn(fault: Fault, setup: Setup): boolean {
   return fault.during.at === null || stimulus.at === undefined || stimulus.at === fault.during.at;
 }
 
-/** The effect of a fault in a setup: nothing when it does not show there. */
-export function effectIn(fault: Fault, setup: Setup, severity: number, world: number, variant: FaultVariant): FaultEffect {
-  return showsIn(fault, setup) ? fault.effect(severity, world, variant) : NO_EFFECT;
+/** The effect of a fault in one moment of a situation: nothing when it does not show there. */
+export function effectIn({ fault, severity, variant }: PlacedFault, situation: Situation, moment: number): readonly Assignment[] {
+  return showsIn(fault, situation.setup) ? fault.effect(severity, situation, variant, moment) : [];
 }
 
 /** The severity assumed when a file states none: the geometric or arithmetic middle of the range. */

@@ -1,5 +1,5 @@
 export { faultsOf } from "./catalogue";
-export { effectIn, type Fault, type FaultEffect, type FaultVariant, middleSeverity, QUIET_SHARE, showsIn } from "./fault";
-export { combineEffects, type PlacedFault, placeFault } from "./lookup";
-export { moduleVolts } from "./material";
+export { effectIn, type Fault, type FaultVariant, middleSeverity, PLAIN_VARIANT, type PlacedFault, QUIET_SHARE, showsIn } from "./fault";
+export { HINTS, type Hint, hintsAmong } from "./hints";
+export { placeFault } from "./lookup";
 export { HEALTHY_PRIOR, PRIOR_WEIGHTS, priorWeight } from "./priors";

@@ -1,13 +1,6 @@
 import { BadInput, type FaultRef } from "@fox-lamp/language";
 import type { Model } from "../circuit";
-import { type Fault, type FaultEffect, type FaultVariant, middleSeverity } from "./fault";
-
-/** A fault of a file with its severity settled. */
-export interface PlacedFault {
-  readonly fault: Fault;
-  readonly severity: number;
-  readonly variant: FaultVariant;
-}
+import { type Fault, type FaultVariant, middleSeverity, type PlacedFault } from "./fault";
 
 /** Both spellings of a short between two wires name the same damage; the listed one is returned. */
 function listedId(id: string): readonly string[] {
@@ -26,7 +19,7 @@ export function placeFault(model: Model, faults: readonly Fault[], reference: Fa
   const fault = faults.find((candidate) => names.includes(candidate.id));
   if (!fault) {
     const circuit = reference.id.split("/")[0] ?? "";
-    const known = circuit === "car" || model.circuits.some((candidate) => candidate.id === circuit);
+    const known = circuit === model.carId || model.circuits.some((candidate) => candidate.id === circuit);
     const message = known
       ? `"${reference.id}" is not a fault of ${circuit}; the command faults lists them`
       : `no circuit is called "${circuit}"; expected one of ${model.circuits.map((candidate) => candidate.id).join(", ")}`;
@@ -47,12 +40,4 @@ export function placeFault(model: Model, faults: readonly Fault[], reference: Fa
   const section = typeof reference["section"] === "number" ? reference["section"] : 0;
   const variant = fault.variants.find((candidate) => candidate.direction === direction && candidate.section === section) ?? (fault.variants[0] as FaultVariant);
   return { fault, severity: reference.ohms ?? reference.severity ?? middleSeverity(scale), variant };
-}
-
-/** Effects of several faults put together; the last one to blind the module's input decides what it reports. */
-export function combineEffects(effects: readonly FaultEffect[]): FaultEffect {
-  return {
-    assignments: effects.flatMap((effect) => effect.assignments),
-    scanVolts: effects.reduce<number | null>((kept, effect) => effect.scanVolts ?? kept, null),
-  };
 }

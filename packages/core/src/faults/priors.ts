@@ -1,3 +1,5 @@
+import { type Hint, hintFactor } from "./hints";
+
 /**
  * How often each kind of damage is met, before any reading, per thousand cases. Contacts and chafed wires are common,
  * modules rare; the sensor itself is blamed most and guilty in about a third. Figures are judgement, documented in
@@ -12,6 +14,7 @@ export const PRIOR_WEIGHTS: Readonly<Record<string, number>> = {
   "contact@sensor/open": 32,
   "contact@sensor/corroded": 40,
   "contact@sensor/loose": 14,
+  "contact@sensor/swapped": 2,
   "contact@inline/open": 22,
   "contact@inline/corroded": 26,
   "contact@inline/loose": 10,
@@ -25,20 +28,36 @@ export const PRIOR_WEIGHTS: Readonly<Record<string, number>> = {
   "sensor/stuck-low": 35,
   "sensor/skewed": 90,
   "sensor/noisy": 90,
+  "sensor/weak": 60,
+  "sensor/slow": 45,
+  "sensor/hot": 25,
   "sensor/wrong-variant": 20,
+  "heater/open": 90,
+  "heater/short": 15,
+  "heater/resistance": 20,
+  "coil/open": 70,
+  "coil/short": 35,
+  "coil/resistance": 20,
   "module/any": 5,
   "battery/weak": 20,
   "ground/dirty": 12,
   "outside/true-value": 60,
+  "outside/no-target": 40,
+  "outside/plugged-port": 25,
 };
 
 /** Probability, before any reading, that nothing is wrong in the circuits at hand. */
 export const HEALTHY_PRIOR = 0.08;
 
-/** The weight of a fault by unit and kind, e.g. `wire:sig`, `short-to:gnd`. */
-export function priorWeight(unit: string, kind: string): number {
-  const [part = "", rest = ""] = unit.split(":");
+/** The weight of a fault by unit and kind, e.g. `wire:sig`, `short-to:gnd`, with the factors of what is known of the car. */
+export function priorWeight(unit: string, kind: string, hints: readonly Hint[] = []): number {
+  const part = unit.split(":")[0] ?? unit;
   const bareKind = kind.split(":")[0] ?? kind;
+  return tableWeight(unit, bareKind) * hintFactor(hints, part, bareKind);
+}
+
+function tableWeight(unit: string, bareKind: string): number {
+  const [part = "", rest = ""] = unit.split(":");
   if (part === "module") return PRIOR_WEIGHTS["module/any"] ?? 1;
   if (part === "contact") {
     const place = rest.split("@")[1] ?? "sensor";

@@ -4,6 +4,8 @@ import { logistic } from "../numeric";
 
 /** Input resistance of a digital meter on volts. */
 export const METER_OHMS = 1e7;
+/** Burden of an ammeter with its leads, ohms. */
+export const AMMETER_OHMS = 0.1;
 /** Above this an ohmmeter shows OL. */
 export const OVERLOAD_OHMS = 4e7;
 /** Voltage between the leads at which a resistance reading means nothing. */
@@ -37,6 +39,17 @@ export function logOhmsSigma(ohms: number): number {
 /** One standard deviation of a value the module reports: its converter's steps and its filter, volts. */
 export const SCAN_SIGMA_VOLTS = 0.015;
 
+/** One standard deviation of an AC range: its band and wave form are known less well than a level. */
+export function acVoltsSigma(volts: number): number {
+  return 0.003 + 0.03 * Math.abs(volts);
+}
+/** One standard deviation of an ammeter or clamp. */
+export function ampsSigma(amps: number): number {
+  return 0.003 + 0.025 * Math.abs(amps);
+}
+/** One standard deviation of a duty reading, percent. */
+export const DUTY_SIGMA_PERCENT = 1.5;
+
 /** A port's open voltage and resistance, from a solved network. */
 export interface Port {
   readonly openVolts: number;
@@ -45,7 +58,7 @@ export interface Port {
 
 /** Thevenin equivalent between two node rows. */
 export function portOf(solution: Solution, a: number, b: number): Port {
-  return { openVolts: voltsBetween(solution.volts, a, b), ohms: Math.max(1e-6, portOhms(solution.inverse, solution.net.nodes.length, a, b)) };
+  return { openVolts: voltsBetween(solution.volts, a, b), ohms: Math.max(1e-6, portOhms(solution, a, b)) };
 }
 
 /** What a DC meter shows on a port: its own 10 megohm is part of the circuit. */
@@ -69,6 +82,11 @@ export function shownContinuity(port: Port): "beep" | "open" {
 export function lampShare(port: Port): number {
   const volts = lampVolts(TEST_LAMP, port.openVolts, port.ohms);
   return Math.abs(lampAmps(TEST_LAMP, volts)) / TEST_LAMP.ratedAmps;
+}
+
+/** What an ammeter put between two points shows: it closes the way itself. */
+export function shownAmps(port: Port): number {
+  return port.openVolts / (port.ohms + AMMETER_OHMS);
 }
 
 const LIT_SHARE = 0.75;

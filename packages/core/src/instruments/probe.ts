@@ -1,66 +1,114 @@
 import { BadInput, type Measurement, type Meter, type Setup } from "@fox-lamp/language";
-import { type CircuitModel, circuitOf, MODULE_GROUND, type Model, pinNode, resolvePoint } from "../circuit";
+import { type CircuitModel, circuitOf, elementName, MODULE_GROUND, type Model, type ModuleReading, pathOf, resolvePoint } from "../circuit";
 
-/** Meters that can be computed from the circuit's working point. */
-export type ElectricalMeter = "volts-dc" | "ohms" | "continuity" | "lamp" | "scan";
+/** Meters that can be computed from the circuit. */
+export type ElectricalMeter = "volts-dc" | "volts-ac" | "ohms" | "continuity" | "amps-dc" | "hertz" | "duty" | "lamp" | "scan";
 
-/** A measurement with its leads resolved to nodes. */
+/** Which number of a recording speaks; `mean` for a plain reading. */
+export type Statistic = "mean" | "min" | "max" | "swing";
+
+/** A measurement with electrical leads resolved to nodes. */
+export interface ElectricalProbe {
+  readonly kind: "electrical";
+  readonly meter: ElectricalMeter;
+  readonly circuit: CircuitModel;
+  readonly red: string;
+  readonly black: string;
+  readonly setup: Setup;
+  readonly statistic: Statistic;
+  /** What the module makes of the pin, for a scan; null for meters, and for pins it reads as bare volts. */
+  readonly reads: ModuleReading | null;
+  /** Unit of a scan value; null for volts. */
+  readonly unit: string | null;
+  /** The conductor a clamp is around; null when the ammeter's leads are the path. */
+  readonly clamp: string | null;
+}
+
+/** A measurement that can be computed, or an observation that findings and clicks speak for. */
 export type Probe =
-  | {
-      readonly kind: "electrical";
-      readonly meter: ElectricalMeter;
-      readonly circuit: CircuitModel;
-      readonly red: string;
-      readonly black: string;
-      readonly setup: Setup;
-      /** Engineering unit of a scan value; null for volts. */
-      readonly unit: string | null;
-    }
-  | { readonly kind: "look"; readonly circuit: CircuitModel; readonly place: string; readonly setup: Setup };
+  | ElectricalProbe
+  | { readonly kind: "look"; readonly circuit: CircuitModel; readonly place: string; readonly setup: Setup }
+  | { readonly kind: "listen"; readonly circuit: CircuitModel; readonly place: string; readonly setup: Setup };
 
-const ELECTRICAL: readonly Meter[] = ["volts-dc", "ohms", "continuity", "lamp", "scan"];
+const ELECTRICAL: readonly Meter[] = ["volts-dc", "volts-ac", "ohms", "continuity", "amps-dc", "hertz", "duty", "lamp", "scan"];
 
-/** Whether readings of this meter say something about a circuit's working point. */
+/** Whether readings of this meter say something about a circuit's voltages. */
 export function isElectrical(meter: Meter): meter is ElectricalMeter {
   return ELECTRICAL.includes(meter);
+}
+
+/** Name of the element whose current makes a click; null for families without a coil. */
+export function coilOf(circuit: CircuitModel): string | null {
+  return circuit.built.faults.some(({ unit }) => unit === "coil") ? elementName(circuit.id, "coil") : null;
+}
+
+function scanProbe(model: Model, circuit: CircuitModel, measurement: Measurement, setup: Setup, statistic: Statistic, where: string): ElectricalProbe {
+  const text = measurement.red.includes("@") ? measurement.red : `${measurement.red}@module`;
+  const pin = /(?:^|:)([^:@]+)@/u.exec(text)?.[1];
+  const owner = /^([^:@]+):/u.exec(text)?.[1];
+  const watched = owner === undefined ? circuit : circuitOf(model, owner, `${where}.red`);
+  const path = watched.paths.find((candidate) => candidate.pin === pin);
+  if (path === undefined) {
+    const pins = watched.pins.map((spec) => spec.pin).join(", ") || "none";
+    throw new BadInput({
+      code: "probe:scan-pin",
+      where: `${where}.red`,
+      message: `"${measurement.red}" is not a pin the module watches; expected one of ${pins}, such as sig@module`,
+    });
+  }
+  if (!path.places.has("module")) {
+    throw new BadInput({
+      code: "probe:scan-pin",
+      where: `${where}.red`,
+      message: `the module does not see ${path.pin} of ${watched.id}; it does not pass the module`,
+    });
+  }
+  const own = watched.built.reads.filter((candidate) => candidate.pin === path.pin);
+  const unit = measurement.unit === undefined || measurement.unit === "V" ? null : measurement.unit;
+  const reads = own.find(({ units }) => unit === null || units.includes(unit)) ?? null;
+  if (unit !== null && reads === null) {
+    const units = ["V", ...own.flatMap((candidate) => candidate.units)].join(" or ");
+    throw new BadInput({ code: "probe:unit", where: `${where}.unit`, message: `"${unit}" is not a unit of ${watched.id}; expected ${units}` });
+  }
+  const minus = reads?.minus == null ? MODULE_GROUND : (pathOf(watched, reads.minus)?.inside ?? MODULE_GROUND);
+  return { kind: "electrical", meter: "scan", circuit: watched, red: path.inside, black: minus, setup, statistic, reads, unit, clamp: null };
+}
+
+/** The conductor a clamp is put around at a point: the wire or contact next to it. */
+function clampAt(model: Model, circuit: CircuitModel, red: string, where: string): string {
+  const node = resolvePoint(model, red, circuit.id, where);
+  for (const owner of model.circuits) {
+    for (const { steps } of owner.paths) {
+      const step = steps.find((candidate) => candidate.kind === "wire" && (candidate.inner === node || candidate.outer === node));
+      if (step) return step.element;
+    }
+  }
+  throw new BadInput({ code: "probe:clamp", where, message: `no wire runs at "${red}" for a clamp; expected a point on a wire, or a black lead` });
 }
 
 /**
  * Resolves a measurement's leads.
  *
- * @returns null for a meter that has nothing to say about these circuits (hertz on a steady signal)
+ * @returns null for a capture, which is judged elsewhere
  * @throws BadInput when a point, circuit, pin or place does not exist, or a lead is missing
  */
 export function probeOf(model: Model, measurement: Measurement, where: string): Probe | null {
   const circuit = circuitOf(model, measurement.circuit, `${where}.circuit`);
   const setup = measurement.setup ?? {};
-  if (measurement.meter === "look" || measurement.meter === "listen") {
-    return { kind: "look", circuit, place: measurement.red.split(":").at(-1) ?? measurement.red, setup };
+  const { meter } = measurement;
+  if (meter === "look" || meter === "listen") {
+    return { kind: meter, circuit, place: measurement.red.split(":").at(-1) ?? measurement.red, setup };
   }
-  if (!isElectrical(measurement.meter)) return null;
-  const meter = measurement.meter;
-  if (meter === "scan") {
-    const node = resolvePoint(model, measurement.red.includes("@") ? measurement.red : `${measurement.red}@module`, circuit.id, `${where}.red`);
-    const pin = /:([^:@]+)@/u.exec(node)?.[1];
-    if (pin === undefined) {
-      throw new BadInput({
-        code: "probe:scan-pin",
-        where: `${where}.red`,
-        message: `"${measurement.red}" is not a pin the module watches; expected one such as sig@module`,
-      });
-    }
-    const unit = measurement.unit === undefined || measurement.unit === "V" ? null : measurement.unit;
-    const { world } = circuit.built;
-    if (unit !== null && unit !== world.unit) {
-      throw new BadInput({ code: "probe:unit", where: `${where}.unit`, message: `"${unit}" is not a unit of ${circuit.id}; expected V or ${world.unit}` });
-    }
-    return { kind: "electrical", meter, circuit, red: pinNode(circuit.id, pin, "inside"), black: MODULE_GROUND, setup, unit };
-  }
+  if (!isElectrical(meter)) return null;
+  const statistic: Statistic = measurement.record === undefined ? "mean" : "swing";
+  if (meter === "scan") return scanProbe(model, circuit, measurement, setup, statistic, where);
+  const red = resolvePoint(model, measurement.red, circuit.id, `${where}.red`);
+  const rest = { kind: "electrical", meter, circuit, setup, statistic, reads: null, unit: null } as const;
   if (measurement.black === undefined) {
+    if (meter === "amps-dc") return { ...rest, red, black: red, clamp: clampAt(model, circuit, measurement.red, `${where}.red`) };
     throw new BadInput({ code: "probe:no-black", where: `${where}.black`, message: `meter ${meter} needs a black lead; expected a point such as bat-` });
   }
-  const red = resolvePoint(model, measurement.red, circuit.id, `${where}.red`);
   const black = resolvePoint(model, measurement.black, circuit.id, `${where}.black`);
   if (red === black) throw new BadInput({ code: "probe:same-point", where: `${where}.black`, message: `both leads are on ${measurement.red}` });
-  return { kind: "electrical", meter, circuit, red, black, setup, unit: null };
+  return { ...rest, red, black, clamp: null };
 }

@@ -13,6 +13,9 @@ export interface CompiledNetwork {
   readonly p: Int32Array;
   readonly q: Int32Array;
   readonly values: Values;
+  /** Elements that are on one of several linear pieces: regulators, fuses, parts that need a supply. */
+  readonly switching: readonly number[];
+  readonly lamps: readonly number[];
 }
 
 /** The numbers of every element; index = element. */
@@ -55,5 +58,26 @@ export function compileNetwork(netlist: Netlist): CompiledNetwork {
     if (element.kind === "source" || element.kind === "regulator" || element.kind === "amplifier") values.volts[index] = element.volts;
     if (element.kind === "amplifier") values.gain[index] = element.gain;
   });
-  return { nodes, nodeIndex, elements: netlist, elementIndex, a, b, p, q, values };
+  const switching: number[] = [];
+  const lamps: number[] = [];
+  netlist.forEach((element, index) => {
+    if (element.kind === "lamp") lamps.push(index);
+    if (isSwitching(element)) switching.push(index);
+  });
+  return { nodes, nodeIndex, elements: netlist, elementIndex, a, b, p, q, values, switching, lamps };
+}
+
+function isSwitching(element: Element): boolean {
+  switch (element.kind) {
+    case "regulator":
+    case "fuse":
+      return true;
+    case "resistor":
+      return element.powered !== undefined;
+    case "amplifier":
+      return element.leastVolts !== undefined;
+    case "source":
+    case "lamp":
+      return false;
+  }
 }

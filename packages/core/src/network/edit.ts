@@ -1,6 +1,6 @@
 import { copyValues } from "./compile";
-import type { Edit } from "./elements";
-import { portOhms, type Solution, settledLampOhms, solveNetwork, voltsBetween, withEdits } from "./solve";
+import type { Edit, Lamp } from "./elements";
+import { columnDifference, portOhms, rowDifference, type Solution, settledLampOhms, solveNetwork, voltsBetween, withEdits } from "./solve";
 import { type Piece, pieceOf, regimeFor } from "./stamp";
 
 /**
@@ -12,60 +12,59 @@ export interface EditRoom {
   apply(edits: readonly Edit[]): Solution;
 }
 
-/** Below this the rank-one update has lost too many digits and the network is solved anew. */
-const SAFE_DENOMINATOR = 1e-9;
+/** A rank-one update whose denominator is mostly rounding error (this many times its size) is not used: the network is solved anew. */
+const SAFE_FACTOR = 1e3 * 2.3e-16;
 /** One lamp settles in two rounds; several need a few. */
 const LAMP_ROUNDS = 12;
+const REGIME_ROUNDS = 16;
 
 /**
  * Prepares low-rank edits of a solved network. Each edit is a rank-one update of the inverse
- * (Sherman-Morrison), O(n^2) instead of O(n^3); when a regulator leaves its regime or the update is
+ * (Sherman-Morrison) kept as a correction, O(n) instead of O(n^3); when a switching element leaves its regime or the update is
  * ill-conditioned, the network is solved from its values.
  */
 export function prepareEdits(base: Solution): EditRoom {
   const { net } = base;
   const n = net.nodes.length;
-  const lamps = net.elements.flatMap((element, index) => (element.kind === "lamp" ? [{ element, index }] : []));
-  const regulators = net.elements.flatMap((element, index) => (element.kind === "regulator" ? [index] : []));
   const room: Solution = {
     net,
     values: copyValues(base.values),
     regimes: base.regimes.slice(),
     volts: new Float64Array(n),
-    inverse: new Float64Array(n * n),
+    inverse: base.inverse,
+    corrections: { count: 0, columns: [], rows: [], factors: [] },
   };
-  const column = new Float64Array(n);
-  const rowVector = new Float64Array(n);
+  const injected = new Float64Array(n);
   const before: Piece = { siemens: 0, amps: 0, gain: 0 };
   const after: Piece = { siemens: 0, amps: 0, gain: 0 };
 
   /** Adds `delta * r c^T` to the matrix, r = a - b, c = p - q; false when ill-conditioned. */
   const rankOne = (delta: number, a: number, b: number, p: number, q: number): boolean => {
-    const { inverse, volts } = room;
-    for (let k = 0; k < n; k += 1) {
-      column[k] = (a < 0 ? 0 : (inverse[k * n + a] as number)) - (b < 0 ? 0 : (inverse[k * n + b] as number));
-      rowVector[k] = (p < 0 ? 0 : (inverse[p * n + k] as number)) - (q < 0 ? 0 : (inverse[q * n + k] as number));
-    }
+    const { corrections, volts } = room;
+    const at = corrections.count;
+    corrections.columns[at] ??= new Float64Array(n);
+    corrections.rows[at] ??= new Float64Array(n);
+    const column = corrections.columns[at] as Float64Array;
+    const row = corrections.rows[at] as Float64Array;
+    columnDifference(room, a, b, column);
+    rowDifference(room, p, q, row);
     const denominator = 1 + delta * voltsBetween(column, p, q);
-    if (Math.abs(denominator) < SAFE_DENOMINATOR) return false;
+    const size = Math.abs(a < 0 ? 0 : (column[a] as number)) + Math.abs(b < 0 ? 0 : (column[b] as number)) + diagonal(a) + diagonal(b);
+    if (Math.abs(denominator) < SAFE_FACTOR * (1 + Math.abs(delta) * size)) return false;
     const factor = delta / denominator;
     const across = voltsBetween(volts, p, q) * factor;
-    for (let k = 0; k < n; k += 1) {
-      volts[k] = (volts[k] as number) - (column[k] as number) * across;
-      const scaled = (column[k] as number) * factor;
-      if (scaled === 0) continue;
-      const at = k * n;
-      for (let m = 0; m < n; m += 1) inverse[at + m] = (inverse[at + m] as number) - scaled * (rowVector[m] as number);
-    }
+    for (let k = 0; k < n; k += 1) volts[k] = (volts[k] as number) - (column[k] as number) * across;
+    corrections.factors[at] = factor;
+    corrections.count = at + 1;
     return true;
   };
 
+  const diagonal = (row: number): number => (row < 0 ? 0 : Math.abs(base.inverse[row * n + row] as number));
+
   const inject = (amps: number, a: number, b: number): void => {
-    const { inverse, volts } = room;
-    for (let k = 0; k < n; k += 1) {
-      const column = (a < 0 ? 0 : (inverse[k * n + a] as number)) - (b < 0 ? 0 : (inverse[k * n + b] as number));
-      volts[k] = (volts[k] as number) + amps * column;
-    }
+    const { volts } = room;
+    columnDifference(room, a, b, injected);
+    for (let k = 0; k < n; k += 1) volts[k] = (volts[k] as number) + amps * (injected[k] as number);
   };
 
   const applyOne = (edit: Edit): boolean => {
@@ -74,6 +73,11 @@ export function prepareEdits(base: Solution): EditRoom {
     pieceOf(net, room.values, element, regime, before);
     room.values[edit.field][element] = edit.value;
     pieceOf(net, room.values, element, regime, after);
+    return movePiece(element);
+  };
+
+  /** Takes an element from the piece in `before` to the one in `after`. */
+  const movePiece = (element: number): boolean => {
     const a = net.a[element] as number;
     const b = net.b[element] as number;
     if (after.amps !== before.amps) inject(after.amps - before.amps, a, b);
@@ -86,10 +90,11 @@ export function prepareEdits(base: Solution): EditRoom {
   const lampsSettle = (): boolean => {
     for (let round = 0; round < LAMP_ROUNDS; round += 1) {
       let moved = false;
-      for (const { element, index } of lamps) {
+      for (const index of net.lamps) {
+        const element = net.elements[index] as Lamp;
         const [a, b] = [net.a[index] as number, net.b[index] as number];
         const ohms = room.values.ohms[index] as number;
-        const wanted = settledLampOhms(element, ohms, voltsBetween(room.volts, a, b), portOhms(room.inverse, n, a, b));
+        const wanted = settledLampOhms(element, ohms, voltsBetween(room.volts, a, b), portOhms(room, a, b));
         if (Math.abs(wanted - ohms) <= 1e-7 * wanted) continue;
         moved = true;
         if (!applyOne({ element: index, field: "ohms", value: wanted })) return false;
@@ -99,22 +104,44 @@ export function prepareEdits(base: Solution): EditRoom {
     return false;
   };
 
-  const regimesHold = (): boolean =>
-    regulators.every((element) => {
-      const across = voltsBetween(room.volts, net.a[element] as number, net.b[element] as number);
-      return regimeFor(net, room.values, element, across, room.regimes[element] as number) === room.regimes[element];
-    });
+  /** Moves switching elements to the regime their voltages ask for, each by a rank-one update; null when ill-conditioned. */
+  const regimesMove = (): boolean | null => {
+    let moved = false;
+    for (const element of net.switching) {
+      const now = room.regimes[element] as number;
+      const wanted = regimeFor(net, room.values, element, room.volts, now);
+      if (wanted === now) continue;
+      moved = true;
+      pieceOf(net, room.values, element, now, before);
+      room.regimes[element] = wanted;
+      pieceOf(net, room.values, element, wanted, after);
+      if (!movePiece(element)) return null;
+    }
+    return moved;
+  };
+
+  /** Settles lamps and regimes; false when the network must be solved anew. */
+  const settle = (): boolean => {
+    for (let round = 0; round < REGIME_ROUNDS; round += 1) {
+      if (!lampsSettle()) return false;
+      const moved = regimesMove();
+      if (moved === null) return false;
+      if (!moved) return true;
+    }
+    return false;
+  };
 
   return {
     solution: room,
     apply: (edits) => {
       room.volts.set(base.volts);
-      room.inverse.set(base.inverse);
+      room.regimes.set(base.regimes);
+      room.corrections.count = base.corrections.count;
       room.values.ohms.set(base.values.ohms);
       room.values.volts.set(base.values.volts);
       room.values.gain.set(base.values.gain);
       if (edits.length === 0) return room;
-      if (edits.every(applyOne) && lampsSettle() && regimesHold()) return room;
+      if (edits.every(applyOne) && settle()) return room;
       return solveNetwork(net, withEdits(base.values, edits), base.regimes);
     },
   };

@@ -7,13 +7,31 @@ export const SHORT_OHMS = 0.02;
 /** From every node to the datum, so that nothing floats undefined. */
 export const LEAK_SIEMENS = 1e-9;
 
-/** A resistor between two nodes; `Infinity` ohms means that it is not there. */
+/** The supply an electronic part needs: below `leastVolts` from `plus` to `minus` it is off. */
+export interface Powered {
+  readonly plus: string;
+  readonly minus: string;
+  readonly leastVolts: number;
+}
+
+/** A resistor between two nodes; `Infinity` ohms means that it is not there. A powered one is open without its supply. */
 export interface Resistor {
   readonly kind: "resistor";
   readonly id: string;
   readonly a: string;
   readonly b: string;
   readonly ohms: number;
+  readonly powered?: Powered;
+}
+
+/** A fuse: a small resistance that opens for good when more than its rating flows. */
+export interface Fuse {
+  readonly kind: "fuse";
+  readonly id: string;
+  readonly a: string;
+  readonly b: string;
+  readonly ohms: number;
+  readonly ratedAmps: number;
 }
 
 /** A voltage source with inner resistance. */
@@ -26,7 +44,7 @@ export interface Source {
   readonly ohms: number;
 }
 
-/** A ratiometric output: `com + offset + gain * (plus - minus)` behind `ohms`. */
+/** An output stage: `com + volts + gain * (plus - minus)` behind `ohms`; dead below `leastVolts` from plus to minus, if given. */
 export interface Amplifier {
   readonly kind: "amplifier";
   readonly id: string;
@@ -37,6 +55,7 @@ export interface Amplifier {
   readonly gain: number;
   readonly volts: number;
   readonly ohms: number;
+  readonly leastVolts?: number;
 }
 
 /** A supply with a current limit that cannot sink: constant voltage, current limit, or back-fed through `backOhms`. */
@@ -62,7 +81,7 @@ export interface Lamp {
   readonly coldOhms: number;
 }
 
-export type Element = Resistor | Source | Amplifier | Regulator | Lamp;
+export type Element = Resistor | Fuse | Source | Amplifier | Regulator | Lamp;
 export type Netlist = readonly Element[];
 
 /** The number of an element that an edit changes. */
@@ -79,6 +98,8 @@ export interface Edit {
 export function nodesOf(element: Element): readonly string[] {
   switch (element.kind) {
     case "resistor":
+      return element.powered ? [element.a, element.b, element.powered.plus, element.powered.minus] : [element.a, element.b];
+    case "fuse":
     case "lamp":
       return [element.a, element.b];
     case "source":

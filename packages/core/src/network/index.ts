@@ -6,11 +6,13 @@ export {
   type Edit,
   type EditField,
   type Element,
+  type Fuse,
   type Lamp,
   LEAK_SIEMENS,
   type Netlist,
   nodesOf,
   OPEN_OHMS,
+  type Powered,
   type Regulator,
   type Resistor,
   SHORT_OHMS,
@@ -18,5 +20,6 @@ export {
 } from "./elements";
 export { lampAmps, lampVolts } from "./lamp";
 export { adjointOf, portSensitivity, voltsSensitivity } from "./sensitivity";
-export { nodeVolts, portOhms, type Solution, solveNetwork, UndeterminedNode, voltsBetween, withEdits } from "./solve";
+export { type Corrections, nodeVolts, portOhms, type Solution, solveNetwork, UndeterminedNode, voltsBetween, withEdits } from "./solve";
 export { spiceDeck, spiceNode } from "./spice";
+export { OFF } from "./stamp";

@@ -1,17 +1,13 @@
 import type { EditField } from "./elements";
-import { type Solution, voltsBetween } from "./solve";
-import { BACK_FED, CURRENT_LIMIT, LIMIT_OHMS } from "./stamp";
+import { rowDifference, type Solution, voltsBetween } from "./solve";
+import { BACK_FED, CURRENT_LIMIT, LIMIT_OHMS, OFF } from "./stamp";
 
 /**
  * The adjoint vector of the voltage between two node rows: row a of the inverse minus row b.
  * @param out overwritten, length n
  */
 export function adjointOf(solution: Solution, a: number, b: number, out: Float64Array): void {
-  const { inverse } = solution;
-  const n = solution.net.nodes.length;
-  for (let k = 0; k < n; k += 1) {
-    out[k] = (a < 0 ? 0 : (inverse[a * n + k] as number)) - (b < 0 ? 0 : (inverse[b * n + k] as number));
-  }
+  rowDifference(solution, a, b, out);
 }
 
 /**
@@ -26,6 +22,7 @@ export function voltsSensitivity(solution: Solution, adjoint: Float64Array, elem
   const seen = voltsBetween(adjoint, a, b);
   const ohms = values.ohms[element] as number;
   const kind = net.elements[element];
+  if (regimes[element] === OFF) return field === "ohms" && kind?.kind === "amplifier" ? (seen * voltsBetween(volts, a, b)) / ohms : 0;
   if (kind?.kind === "regulator" && regimes[element] !== 0) {
     if (field !== "volts") return 0;
     return regimes[element] === CURRENT_LIMIT ? seen / LIMIT_OHMS : regimes[element] === BACK_FED ? seen / kind.backOhms : 0;

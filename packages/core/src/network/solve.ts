@@ -6,9 +6,18 @@ import { regimeFor, stampAll } from "./stamp";
 
 const MOST_ROUNDS = 40;
 
+/** Rank-one corrections of an inverse: inverse' = inverse - sum over k of factors[k] columns[k] rows[k]^T. */
+export interface Corrections {
+  count: number;
+  readonly columns: Float64Array[];
+  readonly rows: Float64Array[];
+  readonly factors: number[];
+}
+
 /**
- * A solved network. `volts[node]` are the node voltages, `inverse` (n x n, row-major) the inverse of the
- * conductance matrix on the linear piece the network settled on, so ports and sensitivities are read off it.
+ * A solved network. `volts[node]` are the node voltages, `inverse` (n x n, row-major) with its corrections the inverse of
+ * the conductance matrix on the linear piece the network settled on, so ports and sensitivities are read off it. A handful
+ * of corrections costs far less than writing them into the whole matrix.
  */
 export interface Solution {
   readonly net: CompiledNetwork;
@@ -16,6 +25,7 @@ export interface Solution {
   readonly regimes: Uint8Array;
   readonly volts: Float64Array;
   readonly inverse: Float64Array;
+  readonly corrections: Corrections;
 }
 
 /** A network that has no unique solution, with the node that is undetermined. */
@@ -33,10 +43,44 @@ export function voltsBetween(volts: Float64Array, a: number, b: number): number 
   return (a < 0 ? 0 : (volts[a] as number)) - (b < 0 ? 0 : (volts[b] as number));
 }
 
+/** Row a of the corrected inverse minus row b, written to `out` (length n); the datum is row -1. */
+export function rowDifference(solution: Solution, a: number, b: number, out: Float64Array): void {
+  const { inverse, corrections } = solution;
+  const n = solution.net.nodes.length;
+  const [atA, atB] = [a * n, b * n];
+  for (let k = 0; k < n; k += 1) out[k] = (a < 0 ? 0 : (inverse[atA + k] as number)) - (b < 0 ? 0 : (inverse[atB + k] as number));
+  for (let c = 0; c < corrections.count; c += 1) {
+    const scale = (corrections.factors[c] as number) * voltsBetween(corrections.columns[c] as Float64Array, a, b);
+    if (scale === 0) continue;
+    const row = corrections.rows[c] as Float64Array;
+    for (let k = 0; k < n; k += 1) out[k] = (out[k] as number) - scale * (row[k] as number);
+  }
+}
+
+/** Column a of the corrected inverse minus column b, written to `out` (length n). */
+export function columnDifference(solution: Solution, a: number, b: number, out: Float64Array): void {
+  const { inverse, corrections } = solution;
+  const n = solution.net.nodes.length;
+  for (let k = 0, at = 0; k < n; k += 1, at += n) out[k] = (a < 0 ? 0 : (inverse[at + a] as number)) - (b < 0 ? 0 : (inverse[at + b] as number));
+  for (let c = 0; c < corrections.count; c += 1) {
+    const scale = (corrections.factors[c] as number) * voltsBetween(corrections.rows[c] as Float64Array, a, b);
+    if (scale === 0) continue;
+    const column = corrections.columns[c] as Float64Array;
+    for (let k = 0; k < n; k += 1) out[k] = (out[k] as number) - scale * (column[k] as number);
+  }
+}
+
 /** Resistance seen between two node rows, ohms. */
-export function portOhms(inverse: Float64Array, n: number, a: number, b: number): number {
+export function portOhms(solution: Solution, a: number, b: number): number {
+  const { inverse, corrections } = solution;
+  const n = solution.net.nodes.length;
   const at = (row: number, column: number): number => (row < 0 || column < 0 ? 0 : (inverse[row * n + column] as number));
-  return at(a, a) + at(b, b) - at(a, b) - at(b, a);
+  let ohms = at(a, a) + at(b, b) - at(a, b) - at(b, a);
+  for (let c = 0; c < corrections.count; c += 1) {
+    ohms -=
+      (corrections.factors[c] as number) * voltsBetween(corrections.columns[c] as Float64Array, a, b) * voltsBetween(corrections.rows[c] as Float64Array, a, b);
+  }
+  return ohms;
 }
 
 function multiply(matrix: Float64Array, vector: Float64Array, n: number, out: Float64Array): void {
@@ -47,13 +91,11 @@ function multiply(matrix: Float64Array, vector: Float64Array, n: number, out: Fl
   }
 }
 
-/** Moves regulators to the regime their voltage asks for; true when any moved. */
-function settleRegulators(net: CompiledNetwork, values: Values, regimes: Uint8Array, volts: Float64Array): boolean {
+/** Moves switching elements to the regime their voltages ask for; true when any moved. */
+function settleRegimes(net: CompiledNetwork, values: Values, regimes: Uint8Array, volts: Float64Array): boolean {
   let moved = false;
-  for (let element = 0; element < net.elements.length; element += 1) {
-    if (net.elements[element]?.kind !== "regulator") continue;
-    const across = voltsBetween(volts, net.a[element] as number, net.b[element] as number);
-    const regime = regimeFor(net, values, element, across, regimes[element] as number);
+  for (const element of net.switching) {
+    const regime = regimeFor(net, values, element, volts, regimes[element] as number);
     if (regime === regimes[element]) continue;
     regimes[element] = regime;
     moved = true;
@@ -69,24 +111,24 @@ export function settledLampOhms(lamp: Lamp, ohms: number, across: number, parall
 }
 
 /** Gives every lamp the resistance of its working point on the Thevenin line; true when any changed. */
-function settleLamps(net: CompiledNetwork, values: Values, volts: Float64Array, inverse: Float64Array): boolean {
+function settleLamps(solution: Solution): boolean {
+  const { net, values, volts } = solution;
   let moved = false;
-  const n = net.nodes.length;
-  net.elements.forEach((element, index) => {
-    if (element.kind !== "lamp") return;
+  for (const index of net.lamps) {
+    const element = net.elements[index] as Lamp;
     const a = net.a[index] as number;
     const b = net.b[index] as number;
     const ohms = values.ohms[index] as number;
-    const wanted = settledLampOhms(element, ohms, voltsBetween(volts, a, b), portOhms(inverse, n, a, b));
-    if (Math.abs(wanted - ohms) <= 1e-9 * wanted) return;
+    const wanted = settledLampOhms(element, ohms, voltsBetween(volts, a, b), portOhms(solution, a, b));
+    if (Math.abs(wanted - ohms) <= 1e-9 * wanted) continue;
     values.ohms[index] = wanted;
     moved = true;
-  });
+  }
   return moved;
 }
 
 /**
- * Solves a network: linear solve, then regulators and lamps are settled until nothing moves (bounded).
+ * Solves a network: linear solve, then switching elements and lamps are settled until nothing moves (bounded).
  *
  * @throws UndeterminedNode when a node has no determined voltage
  */
@@ -97,15 +139,16 @@ export function solveNetwork(net: CompiledNetwork, given: Values = net.values, s
   const inverse = new Float64Array(n * n);
   const right = new Float64Array(n);
   const volts = new Float64Array(n);
+  const solution: Solution = { net, values, regimes, volts, inverse, corrections: { count: 0, columns: [], rows: [], factors: [] } };
   for (let round = 0; round < MOST_ROUNDS; round += 1) {
     stampAll(net, values, regimes, inverse, right);
     const singular = invertInPlace(inverse, n);
     if (singular) throw new UndeterminedNode(net.nodes[singular.row] ?? "?");
     multiply(inverse, right, n, volts);
-    const regulatorsMoved = settleRegulators(net, values, regimes, volts);
-    if (!regulatorsMoved && !settleLamps(net, values, volts, inverse)) break;
+    const regimesMoved = settleRegimes(net, values, regimes, volts);
+    if (!regimesMoved && !settleLamps(solution)) break;
   }
-  return { net, values, regimes, volts, inverse };
+  return solution;
 }
 
 /** Values with edits written in. */

@@ -18,6 +18,8 @@ function cards(element: Element, index: number): readonly string[] {
   switch (element.kind) {
     case "resistor":
       return Number.isFinite(element.ohms) ? [`R${name} ${a} ${b} ${element.ohms}`] : [];
+    case "fuse":
+      return [`R${name} ${a} ${b} ${element.ohms}`];
     case "source":
       return [`V${name} x${name} ${b} DC ${element.volts}`, `R${name} x${name} ${a} ${element.ohms}`];
     case "amplifier":

@@ -1,10 +1,14 @@
 import type { CompiledNetwork, Values } from "./compile";
-import { LEAK_SIEMENS } from "./elements";
+import { LEAK_SIEMENS, OPEN_OHMS } from "./elements";
 
 /** What a regulator is doing. */
 export const CONSTANT_VOLTAGE = 0;
 export const CURRENT_LIMIT = 1;
 export const BACK_FED = 2;
+/** A part without its supply, or a blown fuse. */
+export const OFF = 3;
+/** A part that is off comes back only a little above the supply it needs. */
+const POWER_HYSTERESIS_VOLTS = 0.02;
 
 /** Slope of a regulator in current limit, ohms: nearly a current source, yet solvable. */
 export const LIMIT_OHMS = 1e5;
@@ -24,6 +28,11 @@ export function pieceOf(net: CompiledNetwork, values: Values, element: number, r
   piece.gain = 0;
   piece.siemens = 1 / ohms;
   piece.amps = volts * piece.siemens;
+  if (regime === OFF) {
+    if (kind?.kind !== "amplifier") piece.siemens = 1 / OPEN_OHMS;
+    piece.amps = 0;
+    return;
+  }
   if (kind?.kind === "amplifier") piece.gain = (values.gain[element] as number) * piece.siemens;
   if (kind?.kind !== "regulator" || regime === CONSTANT_VOLTAGE) return;
   if (regime === CURRENT_LIMIT) {
@@ -40,7 +49,7 @@ export function pieceOf(net: CompiledNetwork, values: Values, element: number, r
  * The regime a regulator should try next for the voltage across it. From either end it goes through constant voltage first:
  * jumping straight between limit and back-fed can go round for ever while the answer lies in between.
  */
-export function regimeFor(net: CompiledNetwork, values: Values, element: number, across: number, now: number): number {
+function regulatorRegime(net: CompiledNetwork, values: Values, element: number, across: number, now: number): number {
   const regulator = net.elements[element];
   if (regulator?.kind !== "regulator") return CONSTANT_VOLTAGE;
   const volts = values.volts[element] as number;
@@ -48,6 +57,19 @@ export function regimeFor(net: CompiledNetwork, values: Values, element: number,
   if (across > volts + 1e-9) return now === CURRENT_LIMIT ? CONSTANT_VOLTAGE : BACK_FED;
   if ((volts - across) / ohms > regulator.limitAmps * (1 + 1e-9)) return now === BACK_FED ? CONSTANT_VOLTAGE : CURRENT_LIMIT;
   return CONSTANT_VOLTAGE;
+}
+
+/** The regime an element should try next, from the node voltages it sees; the datum is row -1. */
+export function regimeFor(net: CompiledNetwork, values: Values, element: number, volts: Float64Array, now: number): number {
+  const between = (a: number, b: number): number => (a < 0 ? 0 : (volts[a] as number)) - (b < 0 ? 0 : (volts[b] as number));
+  const part = net.elements[element];
+  const across = between(net.a[element] as number, net.b[element] as number);
+  if (part?.kind === "regulator") return regulatorRegime(net, values, element, across, now);
+  if (part?.kind === "fuse") return now === OFF || Math.abs(across) / (values.ohms[element] as number) > part.ratedAmps ? OFF : CONSTANT_VOLTAGE;
+  const least = part?.kind === "resistor" ? part.powered?.leastVolts : part?.kind === "amplifier" ? part.leastVolts : undefined;
+  if (least === undefined) return CONSTANT_VOLTAGE;
+  const supply = between(net.p[element] as number, net.q[element] as number);
+  return supply < least + (now === OFF ? POWER_HYSTERESIS_VOLTS : 0) ? OFF : CONSTANT_VOLTAGE;
 }
 
 /** Fills matrix (n x n, row-major) and right side from the elements' pieces. */

@@ -1,39 +1,20 @@
-import type { Measurement, Value } from "@fox-lamp/language";
-import { type Assignment, buildModel, type CircuitModel, type Model, statedWorld } from "../circuit";
+import type { Circuit, Measurement, Setup, Value } from "@fox-lamp/language";
+import { type Assignment, buildModel, type CircuitModel, type Drive, engineOf, fixedWorld, type Model } from "../circuit";
 import { findingProbabilities } from "../diagnosis";
-import { type Fault, type FaultVariant, faultsOf, type PlacedFault, QUIET_SHARE, showsIn } from "../faults";
-import {
-  BEEP_OHMS,
-  lampShare,
-  lampWord,
-  logOhmsSigma,
-  portOfProbe,
-  probeOf,
-  SCAN_SIGMA_VOLTS,
-  scanValue,
-  shownOhms,
-  shownVolts,
-  solveSetup,
-  voltsSigma,
-} from "../instruments";
-import { voltsBetween } from "../network";
+import { type Fault, type FaultVariant, faultsOf, PLAIN_VARIANT, type PlacedFault, QUIET_SHARE, showsIn } from "../faults";
+import { CLICK_SHARE, coilShare, type ElectricalProbe, type InstrumentNoise, probeOf, shownSpan, solveSetup } from "../instruments";
 import type { Random } from "../numeric";
+import { LOOK_WORDS } from "../tests";
 
 /** The fault hidden in a practice car; null when nothing is wrong. */
-export interface HiddenFault {
-  readonly fault: Fault;
-  readonly severity: number;
-  readonly variant: FaultVariant;
-}
+export type HiddenFault = PlacedFault;
 
 /** A car that nobody has drawn on a grid: odd tolerances, its own battery, a meter slightly off. */
 export interface HiddenCar {
-  readonly circuit: string;
+  readonly circuits: readonly Circuit[];
   readonly hidden: HiddenFault | null;
-  /** The sensed quantity as it really is, where the technician does not set it. */
-  readonly world: number;
-  /** The same as the technician's thermometer or gauge shows it. */
-  readonly statedWorld: number;
+  /** What the technician's thermometer or gauge says of a circuit's sensed quantity, by quantity. */
+  readonly stated: Readonly<{ temperature?: number; pressure?: number }>;
   /** What an instrument shows; draws noise, so it differs from call to call. */
   read(measurement: Measurement): Value;
 }
@@ -49,53 +30,76 @@ export function drawSeverity(fault: Fault, random: Random): number {
   return scale.low * (scale.high / scale.low) ** random.uniform();
 }
 
+/** Numbers a car has its own factor or offset on, by element and field. */
+type Oddities = ReadonlyMap<string, number>;
+
+function disturb(assignment: Assignment, oddities: Oddities): Assignment {
+  const factor = oddities.get(`${assignment.element}.${assignment.field}`);
+  if (factor === undefined) return assignment;
+  const alternating = assignment.field === "volts" && (assignment.element === "winding" || assignment.element === "piezo");
+  const multiplied = assignment.field === "ohms" || alternating;
+  return { ...assignment, value: multiplied ? assignment.value * factor : assignment.value + factor };
+}
+
+function disturbedDrive(drive: Drive, oddities: Oddities, hertzFactor: number): Drive {
+  return {
+    ...drive,
+    hertz: drive.hertz * hertzFactor,
+    moments: drive.moments.map(({ share, assignments }) => ({ share, assignments: assignments.map((assignment) => disturb(assignment, oddities)) })),
+  };
+}
+
 function disturbedModel(base: Model, random: Random): Model {
   const { network } = base;
   const values = { ohms: network.values.ohms.slice(), volts: network.values.volts.slice(), gain: network.values.gain.slice() };
+  const shared = 0.5 * random.normal();
   network.elements.forEach((element, index) => {
     const contact =
-      element.id.includes("/contact:") || element.id.includes("/wire:") || element.id.startsWith("car/ground") || element.id.endsWith("/low-side");
-    if (contact) values.ohms[index] = (values.ohms[index] as number) * Math.exp(0.7 * random.normal());
+      element.id.includes("/contact:") || element.id.includes("/wire:") || element.id.startsWith("car/ground") || /\/low-side2?$/u.test(element.id);
+    if (contact) values.ohms[index] = (values.ohms[index] as number) * Math.exp(shared + 0.5 * random.normal());
   });
   const circuits = base.circuits.map((circuit): CircuitModel => {
-    const factors = new Map<string, number>();
+    const oddities = new Map<string, number>();
     for (const tolerance of circuit.built.tolerances) {
+      const z = WORSE * random.normal();
       for (const target of tolerance.targets) {
-        const z = WORSE * random.normal() * target.sigma;
+        const own = target.kind === "relative" ? Math.exp(z * target.sigma) : z * target.sigma;
         const index = network.elementIndex.get(`${circuit.id}/${target.element}`);
         if (index === undefined) continue;
         const array = values[target.field];
-        array[index] = target.kind === "relative" ? (array[index] as number) * Math.exp(z) : (array[index] as number) + z;
-        factors.set(`${target.element}.${target.field}`, target.kind === "relative" ? Math.exp(z) : z);
+        array[index] = target.kind === "relative" ? (array[index] as number) * own : (array[index] as number) + own;
+        const name = `${target.element}.${target.field}`;
+        const before = oddities.get(name);
+        oddities.set(name, before === undefined ? own : target.kind === "relative" ? before * own : before + own);
       }
     }
-    const disturb = (assignment: Assignment): Assignment => {
-      const factor = factors.get(`${assignment.element}.${assignment.field}`);
-      if (factor === undefined) return assignment;
-      return { ...assignment, value: assignment.field === "ohms" ? assignment.value * factor : assignment.value + factor };
-    };
-    return { ...circuit, built: { ...circuit.built, sensor: (world) => circuit.built.sensor(world).map(disturb) } };
+    for (const element of ["winding", "piezo"]) oddities.set(`${element}.volts`, Math.exp(0.18 * random.normal()));
+    const hertzFactor = Math.exp(0.7 * random.normal() * 0.02);
+    const { built } = circuit;
+    return { ...circuit, built: { ...built, drive: (situation) => disturbedDrive(built.drive(situation), oddities, hertzFactor) } };
   });
-  return { circuits, network: { ...network, values } };
+  return { ...base, circuits, network: { ...network, values } };
 }
 
 /** A battery of its own, as a fault that is none. */
-function batteryLevel(volts: number): PlacedFault {
-  const variant: FaultVariant = { direction: 1, section: 0, weight: 1 };
+function batteryLevel(base: Model, offsetVolts: number): PlacedFault {
   const fault: Fault = {
     id: "car/battery/level",
     unit: "car/battery",
-    circuit: "car",
+    circuit: base.carId,
     kind: "level",
     title: "",
     severity: null,
     prior: 0,
     matters: false,
-    variants: [variant],
+    variants: [PLAIN_VARIANT],
     during: null,
-    effect: () => ({ assignments: [{ element: "car/battery", field: "volts", value: volts }], scanVolts: null }),
+    constant: false,
+    effect: (_severity, { engine }) => [{ element: "car/battery", field: "volts", value: (engine.running ? 14.1 : 12.45) + offsetVolts }],
+    scanVolts: null,
+    hertzFactor: null,
   };
-  return { fault, severity: 1, variant };
+  return { fault, severity: 1, variant: PLAIN_VARIANT };
 }
 
 function drawHidden(faults: readonly Fault[], random: Random): HiddenFault | null {
@@ -105,55 +109,77 @@ function drawHidden(faults: readonly Fault[], random: Random): HiddenFault | nul
   return { fault, severity: drawSeverity(fault, random), variant };
 }
 
-/** Puts a car together with a hidden fault drawn by the priors, outside the engine's own grid. */
-export function drawCar(circuit: Parameters<typeof buildModel>[0][number], random: Random): HiddenCar {
-  const base = buildModel([circuit]);
-  const owner = base.circuits[0] as CircuitModel;
-  const hidden = drawHidden(faultsOf(base), random);
-  const model = disturbedModel(base, random);
-  const { world } = owner.built;
-  const cases = hidden?.fault.kind === "true-value" ? world.abnormal : world.normal;
+/** The sensed quantity of one circuit of a hidden car. */
+interface HiddenWorld {
+  readonly circuit: CircuitModel;
+  readonly actual: number;
+  readonly stated: number;
+  /** How far this engine lies from the usual where its state brings the value, in standard deviations. */
+  readonly deviation: number;
+}
+
+function drawWorld(circuit: CircuitModel, hidden: HiddenFault | null, random: Random): HiddenWorld {
+  const { world } = circuit.built;
+  const outside = hidden?.fault.kind === "true-value" && hidden.fault.circuit === circuit.id && world.abnormal.length > 0;
+  const cases = outside ? world.abnormal : world.normal;
   const drawn = cases[random.weighted(cases.map((value) => value.weight))] ?? { value: world.nominal, spread: 0 };
   const actual = Math.min(world.high, Math.max(world.low, drawn.value + 0.6 * drawn.spread * random.normal()));
-  const battery = batteryLevel(11.9 + 1.3 * random.uniform());
-  const gain = 1 + 0.003 * random.normal();
-  const stated = actual + 0.7 * world.accuracy * random.normal();
+  return { circuit, actual, stated: actual + 0.7 * world.accuracy * random.normal(), deviation: 0.7 * random.normal() };
+}
+
+/** The value of a circuit's quantity while a setup lasts: set by hand, brought by the engine, or as the car has it. */
+function worldNow({ circuit, actual, deviation }: HiddenWorld, setup: Setup, asked: boolean, random: Random): number {
+  const { world } = circuit.built;
+  const fixed = fixedWorld(world, asked ? setup : { ...setup, truth: undefined });
+  if (world.quantity === "level") return fixed?.value ?? actual;
+  const settable = asked && world.settable.some(({ value }) => value === fixed?.value);
+  if (settable && fixed !== null) return fixed.value + 0.5 * world.accuracy * random.normal();
+  const forced = world.forced?.(engineOf(setup), setup) ?? null;
+  return forced === null ? actual : forced.value + deviation * forced.spread;
+}
+
+/** Puts a car together with a hidden fault drawn by the priors, outside the engine's own grid. */
+export function drawCar(circuits: readonly Circuit[], random: Random): HiddenCar {
+  const base = buildModel(circuits);
+  const hidden = drawHidden(faultsOf(base), random);
+  const model = disturbedModel(base, random);
+  const worlds = model.circuits.map((circuit) => drawWorld(circuit, hidden, random));
+  const battery = batteryLevel(base, 0.35 * (2 * random.uniform() - 1));
+  const noise: InstrumentNoise = { gain: 1 + 0.003 * random.normal(), normal: () => random.normal(), uniform: () => random.uniform() };
+  const stated: { temperature?: number; pressure?: number } = {};
+  for (const world of worlds) {
+    const { quantity } = world.circuit.built.world;
+    if (quantity === "temperature" || quantity === "pressure") stated[quantity] = Number(world.stated.toFixed(1));
+  }
 
   const read = (measurement: Measurement): Value => {
     const probe = probeOf(model, measurement, "measurement");
     if (probe === null) throw new Error(`${measurement.meter} cannot be simulated`);
     if (probe.kind === "look") {
-      const names = ["ok", "corroded", "pin-out", "chafed", "wet"];
-      return names[random.weighted([...findingProbabilities(names, probe.place, hidden?.fault ?? null)])] ?? "ok";
+      return LOOK_WORDS[random.weighted([...findingProbabilities(LOOK_WORDS, probe.circuit.id, probe.place, hidden?.fault ?? null)])] ?? "ok";
     }
-    const asked = statedWorld(world, probe.setup.truth);
-    const settable = world.settable.some((setting) => setting.value === asked);
-    const now = settable && asked !== null ? asked + 0.5 * world.accuracy * random.normal() : actual;
+    const now = new Map(worlds.map((world) => [world.circuit.id, worldNow(world, probe.setup, world.circuit.id === probe.circuit.id, random)]));
     const shows = hidden !== null && (hidden.fault.during === null || (showsIn(hidden.fault, probe.setup) && random.uniform() > QUIET_SHARE));
-    const faults: PlacedFault[] = hidden?.fault.id === "car/battery/weak" ? [hidden] : shows && hidden !== null ? [battery, hidden] : [battery];
-    const { solution, scanVolts } = solveSetup(model, probe, faults, new Map([[owner.id, now]]));
-    if (probe.meter === "scan") {
-      const { nodeIndex } = solution.net;
-      const seen = scanVolts ?? voltsBetween(solution.volts, nodeIndex.get(probe.red) ?? -1, nodeIndex.get(probe.black) ?? -1);
-      return Number(scanValue(probe, seen + 0.8 * SCAN_SIGMA_VOLTS * random.normal()).toFixed(2));
+    const weak = hidden?.fault.kind === "weak" && hidden.fault.unit.endsWith("/battery");
+    const faults = weak && hidden !== null ? [hidden] : shows && hidden !== null ? [battery, hidden] : [battery];
+    const seen = solveSetup(model, probe, faults, now);
+    if (probe.kind === "listen") {
+      const share = coilShare(seen, probe);
+      return random.uniform() < 0.02 === (share ?? 0) > CLICK_SHARE ? "no-click" : "click";
     }
-    const port = portOfProbe(solution, probe.red, probe.black);
-    switch (probe.meter) {
-      case "volts-dc": {
-        const volts = shownVolts(port);
-        return Number((volts * gain + 0.8 * voltsSigma(volts) * random.normal()).toFixed(Math.abs(volts) < 0.6 ? 4 : 2));
-      }
-      case "ohms": {
-        const ohms = shownOhms(port);
-        return typeof ohms === "string" ? ohms : Number((ohms * Math.exp(0.8 * logOhmsSigma(ohms) * random.normal())).toPrecision(4));
-      }
-      case "continuity": {
-        const ohms = shownOhms(port);
-        return typeof ohms === "number" && ohms < BEEP_OHMS ? "beep" : "open";
-      }
-      case "lamp":
-        return lampWord(lampShare(port) * (1 + 0.03 * random.normal()));
-    }
+    return rounded(probe, shownSpan(seen, probe, noise));
   };
-  return { circuit: owner.id, hidden, world: actual, statedWorld: stated, read };
+  return { circuits, hidden, stated, read };
+}
+
+/** Rounds a value to what a display shows. */
+function rounded(probe: ElectricalProbe, value: Value): Value {
+  if (typeof value === "object") {
+    const round = (number: number): number => rounded(probe, number) as number;
+    return { min: round(value.min), max: round(value.max), ...(value.avg === undefined ? {} : { avg: round(value.avg) }) };
+  }
+  if (typeof value !== "number") return value;
+  if (probe.meter === "ohms" || probe.meter === "hertz") return Number(value.toPrecision(4));
+  if (probe.meter === "scan") return Number(value.toFixed(2));
+  return Number(value.toFixed(Math.abs(value) < 0.6 ? 4 : 2));
 }

@@ -1,5 +1,5 @@
 import type { Circuit, Diagnosis, Measurement, NextTest, Reading, Value } from "@fox-lamp/language";
-import { buildModel, type CircuitModel, FAMILIES } from "../circuit";
+import { FAMILIES } from "../circuit";
 import { diagnoseJob, EngineCache } from "../diagnosis";
 import { percentile, type Random, seededRandom } from "../numeric";
 import { measurementOf } from "../tests";
@@ -65,28 +65,14 @@ function take(car: HiddenCar, test: NextTest, id: string, blunders: number, rand
   return { ...measurement, value };
 }
 
-/** What the technician knows before any test: the thermometer, the gauge. */
-function statedFirst(circuit: CircuitModel, car: HiddenCar, reading: Reading): Reading {
-  const { quantity } = circuit.built.world;
-  if (quantity === "position" || reading.setup?.truth?.[quantity] !== undefined) return reading;
-  return { ...reading, setup: { ...reading.setup, truth: { [quantity]: Number(car.statedWorld.toFixed(1)) } } };
-}
-
 /** Follows the advice on one hidden car until a verdict, or until nothing useful is left. */
-function solveOne(circuit: Circuit, car: HiddenCar, options: TrialOptions, random: Random, cache: EngineCache, times: number[]): Omit<TrialJob, "family"> {
-  const model = buildModel([circuit]).circuits[0] as CircuitModel;
-  const first: Reading = statedFirst(model, car, {
-    id: "r0",
-    circuit: circuit.id,
-    meter: "scan",
-    red: `${model.family.pins.find((pin) => pin.startsWith("sig")) ?? "sig"}@module`,
-    value: 0,
-    setup: firstSetup(model),
-  });
-  const readings: Reading[] = [{ ...first, value: car.read(first) }];
+function solveOne(car: HiddenCar, options: TrialOptions, random: Random, cache: EngineCache, times: number[]): Omit<TrialJob, "family"> {
+  const circuits = [...car.circuits];
+  const conditions = car.stated;
+  const readings: Reading[] = [];
   const repeated = new Set<string>();
-  let minutes = 0.5;
-  let diagnosis = diagnoseTimed({ circuits: [circuit], readings }, options, cache, times);
+  let minutes = 0;
+  let diagnosis = diagnoseTimed({ circuits, readings, conditions }, options, cache, times);
   while (readings.length < MOST_TESTS) {
     const doubt = diagnosis.doubtful.find(({ reading }) => !repeated.has(reading));
     if (doubt) {
@@ -103,7 +89,7 @@ function solveOne(circuit: Circuit, car: HiddenCar, options: TrialOptions, rando
       readings.push(take(car, test, `r${readings.length}`, options.blunders, random));
       minutes += test.minutes;
     }
-    diagnosis = diagnoseTimed({ circuits: [circuit], readings }, options, cache, times);
+    diagnosis = diagnoseTimed({ circuits, readings, conditions }, options, cache, times);
   }
   const truth = car.hidden?.fault.unit ?? NOTHING;
   return {
@@ -116,9 +102,12 @@ function solveOne(circuit: Circuit, car: HiddenCar, options: TrialOptions, rando
   };
 }
 
-function firstSetup(circuit: CircuitModel): NonNullable<Reading["setup"]> {
-  const { world } = circuit.built;
-  return world.quantity === "position" ? { truth: { position: world.settable[0]?.value ?? world.nominal } } : {};
+/** The circuits of a trial job of a family: usually the one; a shared reference brings its branches along. */
+export function trialCircuits(family: string, random: Random): Circuit[] {
+  if (family !== "reference-bus") return [{ id: "circuit", family }];
+  const join = random.uniform() < 0.5 ? "module" : "S1";
+  const branch = (id: string, kind: string): Circuit => ({ id, family: kind, shares: { ref: "bus", join } });
+  return [{ id: "bus", family }, branch("map", "pressure-3w"), branch("tps", "potentiometer-3w"), branch("egr", "potentiometer-3w")];
 }
 
 function diagnoseTimed(job: Parameters<typeof diagnoseJob>[0], options: TrialOptions, cache: EngineCache, times: number[]): Diagnosis {
@@ -143,9 +132,8 @@ export function runTrial(options: TrialOptions, onJob: (job: TrialJob) => void =
   const solved: TrialJob[] = [];
   for (let index = 0; index < options.jobs; index += 1) {
     const family = families[index % families.length] as string;
-    const circuit: Circuit = { id: "circuit", family };
-    const car = drawCar(circuit, random);
-    const job: TrialJob = { family, ...solveOne(circuit, car, options, random, cache, times) };
+    const car = drawCar(trialCircuits(family, random), random);
+    const job: TrialJob = { family, ...solveOne(car, options, random, cache, times) };
     solved.push(job);
     onJob(job);
   }

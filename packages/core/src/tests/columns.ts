@@ -1,4 +1,4 @@
-import { type CircuitModel, elementName, type Model } from "../circuit";
+import { elementName, type Model } from "../circuit";
 import type { CompiledNetwork, EditField } from "../network";
 
 /** One element number a tolerance moves: its standard deviation in ln ohms, volts or gain. */
@@ -9,12 +9,15 @@ export interface ColumnTarget {
 }
 
 /**
- * The shared Gaussian variables of a circuit, all scaled to a standard deviation of one. The first columns are tolerances
- * of car and circuit; the last four are the world, the severity, and the gains of the meter on volts and on ohms.
+ * The shared Gaussian variables of a model, all scaled to a standard deviation of one. The first columns are tolerances
+ * of car and circuits; then the sensed quantity of each circuit, the severity, and the gains of the meter on volts and ohms.
  */
 export interface Columns {
   readonly tolerances: readonly (readonly ColumnTarget[])[];
-  readonly world: number;
+  /** The column of wires and contacts: they share part of their spread, the rest is each one's own. */
+  readonly connections: number;
+  /** Column of each circuit's sensed quantity. */
+  readonly worldOf: ReadonlyMap<string, number>;
   readonly severity: number;
   readonly voltsGain: number;
   readonly ohmsGain: number;
@@ -27,33 +30,40 @@ const BATTERY_SIGMA_VOLTS = 0.35;
 const CONTACT_SIGMA = 0.7;
 const GROUND_SIGMA = 0.6;
 const LOAD_SIGMA = 0.4;
+const STARTER_SIGMA = 0.15;
 export const METER_VOLTS_GAIN_SIGMA = 0.002;
 export const METER_OHMS_GAIN_SIGMA = 0.005;
 
-/** Lays out the shared variables of one circuit and the car. */
-export function columnsOf(model: Model, circuit: CircuitModel): Columns {
+/**
+ * Lays out the shared variables of a model: battery, contacts and grounds together, then each circuit's own tolerances.
+ */
+export function columnsOf(model: Model): Columns {
   const net: CompiledNetwork = model.network;
   const at = (name: string): number => {
     const element = net.elementIndex.get(name);
     if (element === undefined) throw new Error(`no element is called ${name}`);
     return element;
   };
-  const own = (local: string): number => at(elementName(circuit.id, local));
-  const connections = circuit.paths.flatMap((path) => path.steps.map((step) => at(step.element)));
+  const connections = model.circuits.flatMap(({ paths }) => paths.flatMap((path) => path.steps.map((step) => at(step.element))));
+  const lowSides = net.elements.flatMap(({ id }, index) => (/\/low-side2?$/u.test(id) ? [index] : []));
   const ohms = (element: number, sigma: number): ColumnTarget => ({ element, field: "ohms", sigma });
   const tolerances: ColumnTarget[][] = [
     [{ element: at("car/battery"), field: "volts", sigma: BATTERY_SIGMA_VOLTS }],
-    [...connections, own("low-side")].map((element) => ohms(element, CONTACT_SIGMA)),
+    [...connections, ...lowSides].map((element) => ohms(element, CONTACT_SIGMA * Math.SQRT1_2)),
     [
       ohms(at("car/ground:engine"), GROUND_SIGMA),
       ohms(at("car/ground:chassis"), GROUND_SIGMA),
       ohms(at("car/module-ground"), GROUND_SIGMA),
       ohms(at("car/module-load"), LOAD_SIGMA),
     ],
-    ...circuit.built.tolerances.map((tolerance) =>
-      tolerance.targets.map((target): ColumnTarget => ({ element: own(target.element), field: target.field, sigma: target.sigma })),
+    [ohms(at("car/starter"), STARTER_SIGMA), ohms(at("car/battery"), STARTER_SIGMA)],
+    ...model.circuits.flatMap((circuit) =>
+      circuit.built.tolerances.map((tolerance) =>
+        tolerance.targets.map((target): ColumnTarget => ({ element: at(elementName(circuit.id, target.element)), field: target.field, sigma: target.sigma })),
+      ),
     ),
   ];
-  const first = tolerances.length;
-  return { tolerances, world: first, severity: first + 1, voltsGain: first + 2, ohmsGain: first + 3, count: first + 4 };
+  const worldOf = new Map(model.circuits.map(({ id }, index) => [id, tolerances.length + index]));
+  const first = tolerances.length + model.circuits.length;
+  return { tolerances, connections: 1, worldOf, severity: first, voltsGain: first + 1, ohmsGain: first + 2, count: first + 3 };
 }

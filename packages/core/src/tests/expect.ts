@@ -1,41 +1,47 @@
 import type { Expect, Measurement } from "@fox-lamp/language";
-import { applySetup, type CircuitModel, editsOf, type Model, statedWorld } from "../circuit";
-import { ohmsFromLog, type Probe, probeOf, scanValue } from "../instruments";
-import { solveNetwork } from "../network";
+import { applySetup, type CircuitModel, type Drive, editsOf, fixedWorld, type Model, situationOf } from "../circuit";
+import { type ElectricalProbe, type Probe, probeOf, scaleOf } from "../instruments";
+import { type Edit, solveNetwork } from "../network";
 import { type Columns, columnsOf } from "./columns";
-import { emptyPrediction, type Motion, type Prediction, predictionSigma, predictProbe, wordsOf } from "./predict";
+import { emptyPrediction, type Motion, type MovingCircuit, type Prediction, predictClick, predictionSigma, predictProbe, wordsOf } from "./predict";
 
 /** A window holds this many standard deviations on each side (99 % of healthy circuits). */
 const WINDOW_SIGMAS = 2.6;
 /** Below these a window is not narrowed further: what a person can read and a lead can spoil. */
 const LEAST_VOLTS = 0.02;
+const LEAST_AMPS = 0.005;
 
-/** Slope of the sensor's numbers with the world around a value, per standard deviation. */
-export function worldMotions(model: Model, circuit: CircuitModel, world: number, spread: number): Motion[] {
-  const net = model.network;
-  const step = 0.01 * Math.max(1, Math.abs(circuit.built.world.high - circuit.built.world.low)) * 0.1;
-  const below = editsOf(net, net.values, circuit.id, circuit.built.sensor(world - step));
-  const above = editsOf(net, net.values, circuit.id, circuit.built.sensor(world + step));
-  return above.map((edit, index) => {
-    const before = below[index]?.value ?? edit.value;
-    const change = edit.field === "ohms" ? Math.log(edit.value / before) : edit.value - before;
-    return { element: edit.element, field: edit.field, perWorld: (spread * change) / (2 * step), perSeverity: 0 };
+function change(edit: Edit, before: number): number {
+  return edit.field === "ohms" ? Math.log(edit.value / before) : edit.value - before;
+}
+
+/** A healthy circuit in a setup at a value of its sensed quantity, with its motions. */
+export function healthyCircuit(model: Model, circuit: CircuitModel, setup: Measurement["setup"], world: number, spread: number): MovingCircuit {
+  const given = setup ?? {};
+  const { built } = circuit;
+  const prepared = applySetup(model, given, circuit.id, "setup", new Map([[circuit.id, world]]));
+  const step = 0.001 * Math.max(1, built.world.high - built.world.low);
+  const at = (value: number): Drive => built.drive(situationOf(built.world, given, value));
+  const [below, above] = [at(world - step), at(world + step)];
+  const moments = prepared.moments.map(({ share, values }, moment) => {
+    const lower = editsOf(model.network, values, circuit.id, below.moments[moment]?.assignments ?? []);
+    const upper = editsOf(model.network, values, circuit.id, above.moments[moment]?.assignments ?? []);
+    const motions = upper.map((edit, index): Motion => {
+      const before = lower[index]?.value ?? edit.value;
+      return { element: edit.element, field: edit.field, perWorld: (spread * change(edit, before)) / (2 * step), perSeverity: 0 };
+    });
+    return { share, solution: solveNetwork(prepared.net, values), motions };
   });
+  const { swing, shape, hertz, hertzSpread } = prepared.drive;
+  const hertzPerWorld = below.hertz > 0 && above.hertz > 0 ? (spread * Math.log(above.hertz / below.hertz)) / (2 * step) : 0;
+  return { moments, swing, shape, hertz, hertzSpread, hertzPerWorld, hertzPerSeverity: 0, blind: null };
 }
 
 /** Predicts a probe on the healthy circuit at a world value known to `spread`. */
-export function predictHealthy(model: Model, probe: Extract<Probe, { kind: "electrical" }>, columns: Columns, world: number, spread: number): Prediction {
-  const { circuit } = probe;
-  const prepared = applySetup(model, probe.setup, circuit.id, "setup", new Map([[circuit.id, world]]));
+export function predictHealthy(model: Model, probe: ElectricalProbe, columns: Columns, world: number, spread: number): Prediction {
   const out = emptyPrediction(columns, probe);
-  predictProbe(solveNetwork(prepared.net, prepared.values), probe, columns, worldMotions(model, circuit, world, spread), null, out);
+  predictProbe(healthyCircuit(model, probe.circuit, probe.setup, world, spread), probe, columns, out);
   return out;
-}
-
-function unitOf(probe: Probe): string {
-  if (probe.kind === "look") return "";
-  if (probe.meter === "scan") return probe.unit ?? "V";
-  return probe.meter === "volts-dc" ? "V" : probe.meter === "ohms" ? "ohm" : "";
 }
 
 /**
@@ -47,17 +53,17 @@ function unitOf(probe: Probe): string {
  */
 export function expectHealthy(model: Model, measurement: Measurement, where: string): Expect | null {
   const probe = probeOf(model, measurement, where);
-  if (probe === null) return null;
-  if (probe.kind === "look") return { low: null, high: null, unit: "", word: "ok" };
-  return expectProbe(model, probe, columnsOf(model, probe.circuit));
+  return probe === null ? null : expectOf(model, probe, columnsOf(model));
 }
 
 /** {@link expectHealthy} for a probe whose leads are resolved. */
-export function expectProbe(model: Model, probe: Extract<Probe, { kind: "electrical" }>, columns: Columns): Expect {
+export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
+  if (probe.kind === "look") return { low: null, high: null, unit: "", word: "ok" };
+  if (probe.kind === "listen") return expectClick(model, probe, columns);
   const { world } = probe.circuit.built;
-  const stated = statedWorld(world, probe.setup.truth);
-  const cases = stated === null ? world.normal : [{ value: stated, spread: world.accuracy }];
-  const unit = unitOf(probe);
+  const fixed = fixedWorld(world, probe.setup);
+  const cases = fixed === null ? world.normal : [fixed];
+  const scale = scaleOf(probe);
   const names = wordsOf(probe);
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
@@ -69,20 +75,25 @@ export function expectProbe(model: Model, probe: Extract<Probe, { kind: "electri
       word = names[likeliest];
       continue;
     }
-    const margin = WINDOW_SIGMAS * predictionSigma(prediction);
-    const ends = probe.meter === "ohms" ? [ohmsFromLog(prediction.mean - margin), ohmsFromLog(prediction.mean + margin)] : windowVolts(prediction.mean, margin);
-    const shown = probe.meter === "scan" ? ends.map((end) => scanValue(probe, end)) : ends;
-    low = Math.min(low, ...shown);
-    high = Math.max(high, ...shown);
+    if (scale.axis === "none") continue;
+    const least = scale.axis === "volts" ? LEAST_VOLTS : scale.axis === "amps" ? LEAST_AMPS : 0;
+    const margin = Math.max(WINDOW_SIGMAS * predictionSigma(prediction), least);
+    const ends = [scale.fromScale(prediction.mean - margin), scale.fromScale(prediction.mean + margin)];
+    low = Math.min(low, ...ends);
+    high = Math.max(high, ...ends);
   }
-  if (low <= high) return { low: round(low), high: round(high), unit };
-  if (word === "OL") return { low: null, high: null, unit, word };
-  return { low: null, high: null, unit, ...(word === undefined ? {} : { word }) };
+  if (low <= high) {
+    if (probe.meter === "volts-ac") low = Math.max(0, low);
+    if (probe.meter === "duty") [low, high] = [Math.max(0, low), Math.min(100, high)];
+    return { low: round(low), high: round(high), unit: scale.unit };
+  }
+  return { low: null, high: null, unit: scale.unit, ...(word === undefined ? {} : { word }) };
 }
 
-function windowVolts(mean: number, margin: number): number[] {
-  const wide = Math.max(margin, LEAST_VOLTS);
-  return [mean - wide, mean + wide];
+function expectClick(model: Model, probe: Probe, columns: Columns): Expect {
+  const out = emptyPrediction(columns, probe);
+  predictClick(healthyCircuit(model, probe.circuit, probe.setup, probe.circuit.built.world.nominal, 0), probe, out);
+  return { low: null, high: null, unit: "", word: (out.words[0] as number) > 0.5 ? "click" : "no-click" };
 }
 
 function round(value: number): number {

@@ -1,5 +1,16 @@
 import {
+  AMMETER_OHMS,
+  acFactor,
+  acVoltsSigma,
+  ampsSigma,
+  averageOf,
   beepProbability,
+  CLICK_SHARE,
+  coilOf,
+  conductorAmps,
+  DUTY_SIGMA_PERCENT,
+  type ElectricalProbe,
+  isFollowed,
   LIVE_VOLTS,
   lampProbabilities,
   lampShare,
@@ -7,18 +18,24 @@ import {
   logOhmsSigma,
   logOhmsSlope,
   METER_OHMS,
+  type MomentSolution,
   OVERLOAD_OHMS,
+  type Port,
   type Probe,
   portOf,
+  type Rhythm,
   SCAN_SIGMA_VOLTS,
+  scaleOf,
+  shareOfFirst,
+  shownAmps,
   shownVolts,
+  swingOf,
+  TRIGGER_VOLTS,
   voltsSigma,
 } from "../instruments";
-import { adjointOf, type EditField, portSensitivity, type Solution, voltsBetween, voltsSensitivity } from "../network";
+import { adjointOf, type EditField, portSensitivity, type Solution, type Values, voltsBetween, voltsSensitivity } from "../network";
 import { normalCdf } from "../numeric";
 import { type Columns, METER_OHMS_GAIN_SIGMA, METER_VOLTS_GAIN_SIGMA } from "./columns";
-
-type ElectricalProbe = Extract<Probe, { kind: "electrical" }>;
 
 /** How an assignment moves with the world and with the severity, per standard deviation (ln ohms, volts, gain). */
 export interface Motion {
@@ -28,9 +45,25 @@ export interface Motion {
   readonly perSeverity: number;
 }
 
+/** One solved moment with the motions of what was set in it. */
+export interface MovingMoment extends MomentSolution {
+  readonly motions: readonly Motion[];
+}
+
+/** A hypothesis' circuit in a setup: solved moments, and how its rate moves. */
+export interface MovingCircuit extends Rhythm {
+  readonly moments: readonly MovingMoment[];
+  /** Slopes of ln hertz per standard deviation of world and severity, and its own relative spread. */
+  readonly hertzPerWorld: number;
+  readonly hertzPerSeverity: number;
+  readonly hertzSpread: number;
+  /** What the module reports whatever its pin does, with its slope per standard deviation of severity; null when it reads the pin. */
+  readonly blind: { readonly volts: number; readonly perSeverity: number } | null;
+}
+
 /**
- * What a probe shows at one working point, linearised. A number (volts, or log ohms) with its sensitivities to the shared
- * variables and its instrument noise, and the probabilities that a word is shown instead.
+ * What a probe shows at one working point, linearised. A number on the probe's scale with its sensitivities to the shared
+ * variables and its instrument noise (a variance), and the probabilities that a word is shown instead.
  */
 export interface Prediction {
   mean: number;
@@ -39,9 +72,13 @@ export interface Prediction {
   readonly words: Float64Array;
 }
 
+/** The findings a look can show, "ok" first. */
+export const LOOK_WORDS = ["ok", "corroded", "pin-out", "chafed", "wet", "not-turning", "gap", "plugged-port", "contaminated", "wrong-part"] as const;
+
 /** The words a probe may show besides a number, in the order of {@link Prediction.words}. */
 export function wordsOf(probe: Probe): readonly string[] {
-  if (probe.kind === "look") return ["ok", "corroded", "pin-out", "chafed", "wet"];
+  if (probe.kind === "look") return LOOK_WORDS;
+  if (probe.kind === "listen") return ["click", "no-click"];
   switch (probe.meter) {
     case "ohms":
       return ["OL", "live"];
@@ -49,8 +86,16 @@ export function wordsOf(probe: Probe): readonly string[] {
       return ["beep", "open"];
     case "lamp":
       return ["lit", "dim", "out"];
-    case "volts-dc":
+    case "hertz":
+      return ["none"];
+    case "duty":
+      return ["OL"];
     case "scan":
+      if (probe.unit === null || probe.reads === null) return [];
+      return probe.reads.by === "counts" ? ["counts", "none"] : probe.reads.by === "hertz" ? ["none"] : [];
+    case "volts-dc":
+    case "volts-ac":
+    case "amps-dc":
       return [];
   }
 }
@@ -70,25 +115,34 @@ function adjointRoom(n: number): Float64Array {
   return room;
 }
 
-/** Fills the sensitivities of the voltage (or of log ohms) between two rows. */
-function fillJacobian(
-  solution: Solution,
+/** A wire or contact with more than this is not sound, ohms. */
+const SOUND_OHMS = 0.2;
+
+/** Adds the sensitivities of a quantity in one moment to a row; `sensitivity` is per unit of a field (per ln ohms). */
+function addJacobian(
+  values: Values,
   columns: Columns,
+  worldColumn: number,
   motions: readonly Motion[],
-  adjoint: Float64Array,
-  ohms: number | null,
   scale: number,
-  out: Float64Array,
+  sensitivity: (element: number, field: EditField) => number,
+  into: Prediction,
 ): void {
-  const sensitivity = (element: number, field: EditField): number => {
-    if (ohms === null) return scale * voltsSensitivity(solution, adjoint, element, field);
-    return field === "ohms" ? (scale * portSensitivity(solution, adjoint, element)) / ohms : 0;
-  };
-  columns.tolerances.forEach((targets, column) => {
+  const out = into.jacobian;
+  for (let column = 0; column < columns.tolerances.length; column += 1) {
+    const targets = columns.tolerances[column] as (typeof columns.tolerances)[number];
     let sum = 0;
-    for (const target of targets) sum += target.sigma * sensitivity(target.element, target.field);
-    out[column] = sum;
-  });
+    let squares = 0;
+    for (const target of targets) {
+      // A contact or wire that is the fault itself has its severity instead of a tolerance.
+      if (column === columns.connections && (values.ohms[target.element] as number) > SOUND_OHMS) continue;
+      const slope = target.sigma * sensitivity(target.element, target.field);
+      sum += slope;
+      squares += slope * slope;
+    }
+    out[column] = (out[column] as number) + scale * sum;
+    if (column === columns.connections) into.noise += scale * scale * squares;
+  }
   let world = 0;
   let severity = 0;
   for (const motion of motions) {
@@ -96,86 +150,272 @@ function fillJacobian(
     world += slope * motion.perWorld;
     severity += slope * motion.perSeverity;
   }
-  out[columns.world] = world;
-  out[columns.severity] = severity;
+  out[worldColumn] = (out[worldColumn] as number) + scale * world;
+  out[columns.severity] = (out[columns.severity] as number) + scale * severity;
 }
 
 /** A stated value is not held exactly from one reading to the next: this share of its variance is drawn anew each time. */
 const UNSTEADY_SHARE = 0.35;
 
-function unsteadiness(columns: Columns, jacobian: Float64Array): number {
-  return UNSTEADY_SHARE * (jacobian[columns.world] as number) ** 2;
+function unsteadiness(leads: Leads, jacobian: Float64Array): number {
+  return UNSTEADY_SHARE * (jacobian[leads.world] as number) ** 2;
 }
 
-/** Holds a scan value in engineering units inside what the module can show; true when it was clamped. */
-function clampScan(probe: ElectricalProbe, prediction: Prediction): boolean {
-  if (probe.unit === null) return false;
-  const { toVolts, world } = probe.circuit.built;
-  const ends = [toVolts(world.low), toVolts(world.high)] as const;
+/** Relative spread of an alternating amplitude from car to car: gap and magnet, or how hard somebody taps. */
+const AMPLITUDE_SPREAD = { square: 0.04, sine: 0.2, ring: 0.28 } as const;
+/** Softness of "does it see edges", in ln volts. */
+const EDGE_SOFTNESS = { square: 0.1, sine: 0.25, ring: 0.4 } as const;
+
+interface Leads {
+  readonly red: number;
+  readonly black: number;
+  readonly ports: readonly Port[];
+  /** Column of the probed circuit's sensed quantity. */
+  readonly world: number;
+}
+
+function leadsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns): Leads {
+  const { nodeIndex } = (circuit.moments[0] as MovingMoment).solution.net;
+  const red = nodeIndex.get(probe.red) ?? -1;
+  const black = nodeIndex.get(probe.black) ?? -1;
+  return {
+    red,
+    black,
+    ports: circuit.moments.map(({ solution }) => portOf(solution, red, black)),
+    world: columns.worldOf.get(probe.circuit.id) ?? columns.severity,
+  };
+}
+
+/** From this share of the meter's resistance on, its load on the line counts. */
+const LOADED_SHARE = 0.002;
+
+/** Adds the slopes of the voltage between the leads in one moment; `load` is the meter's resistance. */
+function addVolts(circuit: MovingCircuit, moment: number, leads: Leads, columns: Columns, weight: number, load: number | null, out: Prediction): void {
+  if (weight === 0) return;
+  const { solution, motions } = circuit.moments[moment] as MovingMoment;
+  const adjoint = adjointRoom(solution.net.nodes.length);
+  adjointOf(solution, leads.red, leads.black, adjoint);
+  const port = leads.ports[moment] as Port;
+  const scale = load === null ? weight : (weight * load) / (load + port.ohms);
+  const plain = (element: number, field: EditField): number => voltsSensitivity(solution, adjoint, element, field);
+  if (load === null || port.ohms < LOADED_SHARE * load) {
+    addJacobian(solution.values, columns, leads.world, motions, scale, plain, out);
+    return;
+  }
+  // The meter's own load drops more where the line is weak, so the line's resistance matters too.
+  const drop = port.openVolts / (load + port.ohms);
+  const loaded = (element: number, field: EditField): number =>
+    plain(element, field) - (field === "ohms" ? drop * portSensitivity(solution, adjoint, element) : 0);
+  addJacobian(solution.values, columns, leads.world, motions, scale, loaded, out);
+}
+
+/** Fills the average between the leads; a signal slow enough to be followed may be caught anywhere in its swing. */
+function fillLevel(
+  circuit: MovingCircuit,
+  probe: ElectricalProbe,
+  leads: Leads,
+  columns: Columns,
+  load: number | null,
+  sigma: (volts: number) => number,
+  out: Prediction,
+): void {
+  const volts = leads.ports.map((port) => (load === null ? port.openVolts : shownVolts(port)));
+  const { statistic } = probe;
+  const ends = circuit.swing;
+  if (ends !== null && statistic !== "mean" && isFollowed(circuit)) {
+    const [first, second] = ends;
+    const firstIsHigh = (volts[first] as number) >= (volts[second] as number);
+    const [high, low] = firstIsHigh ? [first, second] : [second, first];
+    const weights = { min: [0, 1], max: [1, 0], swing: [1, -1] }[statistic] as [number, number];
+    out.mean = weights[0] * (volts[high] as number) + weights[1] * (volts[low] as number);
+    out.noise = 2 * sigma(volts[high] as number) ** 2 + 0.03 ** 2;
+    addVolts(circuit, high, leads, columns, weights[0], load, out);
+    addVolts(circuit, low, leads, columns, weights[1], load, out);
+    return;
+  }
+  if (statistic === "swing") {
+    out.mean = 0;
+    out.noise = 0.02 ** 2;
+    return;
+  }
+  out.mean = averageOf(circuit, (moment) => volts[moment] as number);
+  out.noise = sigma(out.mean) ** 2;
+  circuit.moments.forEach(({ share }, moment) => {
+    addVolts(circuit, moment, leads, columns, share, load, out);
+  });
+  if (isFollowed(circuit)) out.noise += (0.55 * swingOf(circuit, (moment) => volts[moment] as number)) ** 2;
+  else if (circuit.swing !== null) out.noise += (0.04 * swingOf(circuit, (moment) => volts[moment] as number)) ** 2;
+}
+
+/** Probability that edges of this swing are seen. */
+function edgesSeen(circuit: MovingCircuit, leads: Leads, least: number): number {
+  if (circuit.swing === null || circuit.hertz === 0) return 0;
+  const swing = Math.abs(swingOf(circuit, (moment) => (leads.ports[moment] as Port).openVolts));
+  return normalCdf(Math.log(Math.max(1e-9, swing) / least) / EDGE_SOFTNESS[circuit.shape]);
+}
+
+function fillRate(circuit: MovingCircuit, leads: Leads, columns: Columns, seen: number, sigma: number, out: Prediction): void {
+  out.words[0] = 1 - seen;
+  out.mean = Math.log(Math.max(0.05, circuit.hertz));
+  out.noise = sigma ** 2 + circuit.hertzSpread ** 2;
+  out.jacobian[leads.world] = circuit.hertzPerWorld;
+  out.jacobian[columns.severity] = circuit.hertzPerSeverity;
+  out.noise += unsteadiness(leads, out.jacobian);
+}
+
+/** Holds a scan value in engineering units inside what the module can show; then nothing moves it. */
+function clampScan(probe: ElectricalProbe, prediction: Prediction): void {
+  if (probe.unit === null) return;
+  const { world } = probe.circuit.built;
+  const { toScale } = scaleOf(probe);
+  const ends = [toScale(world.low), toScale(world.high)] as const;
   const held = Math.min(Math.max(...ends), Math.max(Math.min(...ends), prediction.mean));
-  const clamped = held !== prediction.mean;
+  if (held === prediction.mean) return;
   prediction.mean = held;
-  return clamped;
+  prediction.jacobian.fill(0);
+}
+
+function fillScan(circuit: MovingCircuit, probe: ElectricalProbe, leads: Leads, columns: Columns, out: Prediction): void {
+  const { reads, unit } = probe;
+  const least = reads?.leastSwing ?? TRIGGER_VOLTS;
+  if (unit !== null && reads?.by === "counts") {
+    const seen = circuit.blind === null ? edgesSeen(circuit, leads, least) : 0;
+    out.words[0] = 0.995 * seen + 0.0025;
+    out.words[1] = 1 - (out.words[0] as number);
+    return;
+  }
+  if (unit !== null && reads?.by === "hertz") {
+    fillRate(circuit, leads, columns, circuit.blind === null ? edgesSeen(circuit, leads, least) : 0, 0.01, out);
+    if (unit !== "Hz") clampScan(probe, out);
+    return;
+  }
+  if (circuit.blind === null) fillLevel(circuit, probe, leads, columns, null, () => SCAN_SIGMA_VOLTS, out);
+  else {
+    out.mean = circuit.blind.volts;
+    out.noise = SCAN_SIGMA_VOLTS ** 2;
+    out.jacobian[columns.severity] = circuit.blind.perSeverity;
+  }
+  clampScan(probe, out);
+  out.noise += unsteadiness(leads, out.jacobian);
+}
+
+function fillOhms(circuit: MovingCircuit, leads: Leads, columns: Columns, out: Prediction): void {
+  const { solution, motions } = circuit.moments[0] as MovingMoment;
+  const port = leads.ports[0] as Port;
+  const live = normalCdf((Math.abs(shownVolts(port)) - LIVE_VOLTS) / 0.02);
+  const overload = normalCdf(Math.log(port.ohms / OVERLOAD_OHMS) / 0.3);
+  out.mean = logOhms(port.ohms);
+  out.noise = logOhmsSigma(port.ohms) ** 2;
+  const adjoint = adjointRoom(solution.net.nodes.length);
+  adjointOf(solution, leads.red, leads.black, adjoint);
+  const scale = logOhmsSlope(port.ohms) / port.ohms;
+  addJacobian(
+    solution.values,
+    columns,
+    leads.world,
+    motions,
+    scale,
+    (element, field) => (field === "ohms" ? portSensitivity(solution, adjoint, element) : 0),
+    out,
+  );
+  out.noise += unsteadiness(leads, out.jacobian);
+  out.jacobian[columns.ohmsGain] = METER_OHMS_GAIN_SIGMA;
+  out.words[0] = (1 - live) * overload;
+  out.words[1] = live;
+}
+
+function fillAmps(circuit: MovingCircuit, probe: ElectricalProbe, leads: Leads, columns: Columns, out: Prediction): void {
+  const { clamp } = probe;
+  const { net } = (circuit.moments[0] as MovingMoment).solution;
+  const element = clamp === null ? -1 : (net.elementIndex.get(clamp) ?? -1);
+  const amps = circuit.moments.map(({ solution }, moment) => (clamp === null ? shownAmps(leads.ports[moment] as Port) : conductorAmps(solution, clamp)));
+  out.mean = averageOf(circuit, (moment) => amps[moment] as number);
+  out.noise = ampsSigma(out.mean) ** 2;
+  circuit.moments.forEach(({ share, solution, motions }, moment) => {
+    if (share === 0) return;
+    const adjoint = adjointRoom(solution.net.nodes.length);
+    if (clamp === null) {
+      const port = leads.ports[moment] as Port;
+      const total = port.ohms + AMMETER_OHMS;
+      adjointOf(solution, leads.red, leads.black, adjoint);
+      const through = amps[moment] as number;
+      addJacobian(
+        solution.values,
+        columns,
+        leads.world,
+        motions,
+        share / total,
+        (at, field) => voltsSensitivity(solution, adjoint, at, field) - (field === "ohms" ? through * portSensitivity(solution, adjoint, at) : 0),
+        out,
+      );
+    } else {
+      adjointOf(solution, net.a[element] ?? -1, net.b[element] ?? -1, adjoint);
+      const ohms = solution.values.ohms[element] ?? 1;
+      const across = voltsBetween(solution.volts, net.a[element] ?? -1, net.b[element] ?? -1);
+      addJacobian(
+        solution.values,
+        columns,
+        leads.world,
+        motions,
+        share / ohms,
+        (at, field) => voltsSensitivity(solution, adjoint, at, field) - (at === element && field === "ohms" ? across : 0),
+        out,
+      );
+    }
+  });
+  out.jacobian[columns.voltsGain] = out.mean * METER_VOLTS_GAIN_SIGMA;
+}
+
+function fillAc(circuit: MovingCircuit, leads: Leads, columns: Columns, out: Prediction): void {
+  const factor = acFactor(circuit);
+  const swing = swingOf(circuit, (moment) => shownVolts(leads.ports[moment] as Port));
+  out.mean = factor * Math.abs(swing);
+  out.noise = acVoltsSigma(out.mean) ** 2 + (AMPLITUDE_SPREAD[circuit.shape] * out.mean) ** 2 + (factor === 0 ? 0 : 0.002 ** 2);
+  if (circuit.swing === null || factor === 0) return;
+  const sign = swing < 0 ? -factor : factor;
+  addVolts(circuit, circuit.swing[0], leads, columns, sign, METER_OHMS, out);
+  addVolts(circuit, circuit.swing[1], leads, columns, -sign, METER_OHMS, out);
 }
 
 /**
- * Predicts what an electrical probe shows on a solved network.
+ * Predicts what an electrical probe shows on a solved circuit.
  *
- * @param scan what the module reports instead of its pin with its slope per severity; null when it reads the pin
- * @param out overwritten; `mean` in volts or log ohms, `noise` a variance in the same unit squared
+ * @param out overwritten; `mean` on the probe's scale, `noise` a variance in the same unit squared
  */
-export function predictProbe(
-  solution: Solution,
-  probe: ElectricalProbe,
-  columns: Columns,
-  motions: readonly Motion[],
-  scan: { volts: number; perSeverity: number } | null,
-  out: Prediction,
-): void {
-  const { nodeIndex } = solution.net;
-  const red = nodeIndex.get(probe.red) ?? -1;
-  const black = nodeIndex.get(probe.black) ?? -1;
-  const adjoint = adjointRoom(solution.net.nodes.length);
+export function predictProbe(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns, out: Prediction): void {
+  const leads = leadsOf(circuit, probe, columns);
   out.jacobian.fill(0);
-  if (probe.meter === "scan") {
-    out.noise = SCAN_SIGMA_VOLTS ** 2;
-    if (scan !== null) {
-      out.mean = scan.volts;
-      out.jacobian[columns.severity] = scan.perSeverity;
-    } else {
-      out.mean = voltsBetween(solution.volts, red, black);
-      adjointOf(solution, red, black, adjoint);
-      fillJacobian(solution, columns, motions, adjoint, null, 1, out.jacobian);
-    }
-    if (clampScan(probe, out)) out.jacobian.fill(0);
-    out.noise += unsteadiness(columns, out.jacobian);
-    return;
-  }
-  const port = portOf(solution, red, black);
   switch (probe.meter) {
-    case "volts-dc": {
-      out.mean = shownVolts(port);
-      out.noise = voltsSigma(out.mean) ** 2;
-      adjointOf(solution, red, black, adjoint);
-      fillJacobian(solution, columns, motions, adjoint, null, METER_OHMS / (METER_OHMS + port.ohms), out.jacobian);
-      out.noise += unsteadiness(columns, out.jacobian);
+    case "scan":
+      fillScan(circuit, probe, leads, columns, out);
+      return;
+    case "volts-dc":
+      fillLevel(circuit, probe, leads, columns, METER_OHMS, voltsSigma, out);
+      out.noise += unsteadiness(leads, out.jacobian);
       out.jacobian[columns.voltsGain] = out.mean * METER_VOLTS_GAIN_SIGMA;
       return;
-    }
-    case "ohms": {
-      const live = normalCdf((Math.abs(shownVolts(port)) - LIVE_VOLTS) / 0.02);
-      const overload = normalCdf(Math.log(port.ohms / OVERLOAD_OHMS) / 0.3);
-      out.mean = logOhms(port.ohms);
-      out.noise = logOhmsSigma(port.ohms) ** 2;
-      adjointOf(solution, red, black, adjoint);
-      fillJacobian(solution, columns, motions, adjoint, port.ohms, logOhmsSlope(port.ohms), out.jacobian);
-      out.noise += unsteadiness(columns, out.jacobian);
-      out.jacobian[columns.ohmsGain] = METER_OHMS_GAIN_SIGMA;
-      out.words[0] = (1 - live) * overload;
-      out.words[1] = live;
+    case "volts-ac":
+      fillAc(circuit, leads, columns, out);
+      return;
+    case "amps-dc":
+      fillAmps(circuit, probe, leads, columns, out);
+      return;
+    case "hertz":
+      fillRate(circuit, leads, columns, circuit.shape === "ring" ? 0 : edgesSeen(circuit, leads, TRIGGER_VOLTS), 0.004, out);
+      return;
+    case "duty": {
+      const rising = swingOf(circuit, (moment) => (leads.ports[moment] as Port).openVolts) > 0;
+      const share = shareOfFirst(circuit);
+      out.mean = 100 * (rising ? share : 1 - share);
+      out.noise = (2 * DUTY_SIGMA_PERCENT) ** 2;
+      out.words[0] = circuit.shape === "ring" ? 1 : 1 - edgesSeen(circuit, leads, TRIGGER_VOLTS);
       return;
     }
+    case "ohms":
+      fillOhms(circuit, leads, columns, out);
+      return;
     case "continuity": {
+      const port = leads.ports[0] as Port;
       const live = normalCdf((Math.abs(shownVolts(port)) - LIVE_VOLTS) / 0.02);
       const beep = (1 - live) * beepProbability(port.ohms);
       out.words[0] = beep;
@@ -183,13 +423,28 @@ export function predictProbe(
       return;
     }
     case "lamp": {
-      const [lit, dim, dark] = lampProbabilities(lampShare(port));
+      const [lit, dim, dark] = lampProbabilities(averageOf(circuit, (moment) => lampShare(leads.ports[moment] as Port)));
       out.words[0] = lit;
       out.words[1] = dim;
       out.words[2] = dark;
       return;
     }
   }
+}
+
+/** Probabilities of click and no click for what a coil carries in its strongest moment. */
+export function predictClick(circuit: Pick<MovingCircuit, "moments">, probe: Probe, out: Prediction): void {
+  const coil = coilOf(probe.circuit);
+  if (coil === null) {
+    out.words.fill(0.5);
+    return;
+  }
+  const { net } = (circuit.moments[0] as MovingMoment).solution;
+  const usual = probe.circuit.built.fullScaleVolts / (net.values.ohms[net.elementIndex.get(coil) ?? -1] ?? 1);
+  const share = Math.max(...circuit.moments.map(({ solution }: { solution: Solution }) => Math.abs(conductorAmps(solution, coil)))) / usual;
+  const click = 0.96 * normalCdf((share - CLICK_SHARE) / 0.07) + 0.02;
+  out.words[0] = click;
+  out.words[1] = 1 - click;
 }
 
 /** Standard deviation of what a person would read: tolerances and instrument together. */

@@ -1,16 +1,22 @@
 import type { Instrument, Measurement, Meter, Setup } from "@fox-lamp/language";
 
+export type Technique = "T1" | "T2" | "T4" | "T5" | "T6" | "T7" | "T8" | "T9" | "T10" | "T12" | "T13" | "T14" | "T15" | "look";
+
 /** A way of touching the circuit, ready to be done. */
 export interface Procedure {
-  /** Stable within a circuit: same leads, meter and setup, same id. */
+  /** Stable within a job: same circuit, leads, meter and setup, same id. */
   readonly id: string;
   readonly circuit: string;
-  readonly technique: "T1" | "T2" | "T4" | "T5" | "T6" | "T7" | "T8" | "T9" | "T14" | "look";
+  readonly technique: Technique;
   readonly title: string;
   readonly meter: Meter;
   readonly red: string;
   readonly black: string | null;
   readonly setup: Setup;
+  /** Unit of a scan value; null for volts. */
+  readonly unit: string | null;
+  /** Watched for a while: minimum, maximum and average are entered. */
+  readonly record: boolean;
   /** Minutes of the test itself, without reaching the places. */
   readonly minutes: number;
   /** Places that must be reached, charged once. */
@@ -24,13 +30,28 @@ export interface Procedure {
 }
 
 /** Identity of a test by what is done, whatever its words. */
-export function procedureId(parts: Pick<Procedure, "meter" | "red" | "black" | "setup">): string {
-  const { key = "on", open = [], add = [], stimulus, truth } = parts.setup;
-  const pieces = [parts.meter, parts.red, parts.black ?? "", key, [...open].sort().join("+")];
+export function procedureId(parts: {
+  readonly meter: Meter;
+  readonly red: string;
+  readonly black: string | null;
+  readonly setup: Setup;
+  readonly unit?: string | null | undefined;
+  readonly record?: boolean | undefined;
+}): string {
+  const { key = "on", rpm, open = [], add = [], stimulus, truth } = parts.setup;
+  const pieces = [parts.meter, parts.red, parts.black ?? "", rpm === undefined ? key : `${key}${rpm}`, [...open].sort().join("+")];
   for (const added of add) pieces.push(`${added.kind}:${added.from}>${added.to}:${added.ohms ?? ""}`);
   if (stimulus && stimulus.kind !== "none") pieces.push(`${stimulus.kind}:${stimulus.at ?? ""}`);
-  for (const [name, value] of Object.entries(truth ?? {})) pieces.push(`${name}=${String(value)}`);
+  for (const [name, value] of Object.entries(truth ?? {})) if (value !== undefined) pieces.push(`${name}=${String(value)}`);
+  if (parts.unit != null && parts.unit !== "V") pieces.push(parts.unit);
+  if (parts.record) pieces.push("min-max");
   return pieces.join("|");
+}
+
+/** A reading's or measurement's {@link procedureId}. */
+export function measurementId(measurement: Measurement): string {
+  const { meter, red, black = null, setup = {}, unit, record } = measurement;
+  return procedureId({ meter, red, black, setup, unit, record: record !== undefined });
 }
 
 /** A test, offered or generated, as a measurement of the language. */
@@ -40,7 +61,17 @@ export function measurementOf(test: {
   readonly red: string;
   readonly black: string | null;
   readonly setup: Setup;
+  readonly unit?: string | null | undefined;
+  readonly record?: boolean | "min-max" | undefined;
 }): Measurement {
-  const { circuit, meter, red, black, setup } = test;
-  return { circuit, meter, red, ...(black === null ? {} : { black }), setup };
+  const { circuit, meter, red, black, setup, unit, record } = test;
+  return {
+    circuit,
+    meter,
+    red,
+    ...(black === null ? {} : { black }),
+    setup,
+    ...(unit == null ? {} : { unit }),
+    ...(record ? { record: "min-max" as const } : {}),
+  };
 }

@@ -1,6 +1,7 @@
 /** What each kind of test proves, and what it leaves open. */
 export const PROVES = {
   scan: "Shows what the module sees. It cannot tell sensor, wire and module apart.",
+  counts: "The module sees the signal or it does not. Costs nothing, and tells nothing about where it is lost.",
   plugged: "Shows the wire under its working load at this connector.",
   ground: "A drop here is resistance between this point and the battery.",
   drop: "Whatever drops along this stretch is resistance in it.",
@@ -15,6 +16,15 @@ export const PROVES = {
   wiggle: "The place where the value jumps is the place.",
   sweep: "A worn spot shows as a dip. A quick sweep can miss it.",
   look: "Sees water, green, bent pins and chafing. A clean look proves little.",
+  target: "Sees whether anything moves past the sensor at all, and how far away.",
+  rate: "A clean rate proves feed, sensor and wire up to this point, not that the module sees it.",
+  ac: "The sensor makes its voltage, or the wire has lost it. A meter's range falls off above a few kilohertz.",
+  average: "A meter averages pulses: half a volt can be a perfect square wave. Compare with the computed window.",
+  record: "Lowest and highest over twenty seconds show whether it switches. Faster changes are missed.",
+  command: "The module drives, the part answers. No click is either.",
+  amps: "Current through the winding proves feed, winding, wires and driver together.",
+  isolate: "If the shared line comes back, the fault sat behind the connector just unplugged.",
+  hot: "Only a fault that shows when warm moves here.",
 } as const;
 
 /** Cautions shown at the step where they matter. */
@@ -22,9 +32,34 @@ export const CAUTIONS = {
   lamp: "Small incandescent lamp only, on the ground cavity only: check face, cavity and colour first.",
   jumper: "Wrong cavity can destroy the module: confirm face, cavity and wire colour. Fused lead only.",
   ohms: "Key off, connector open: never ohms on a live line.",
+  crank: "Keep the engine from starting the manual's way; selector safe; crank a few seconds only.",
+  running: "Moving belts, fans that start by themselves, hot exhaust; ventilate; wheels chocked.",
+  tap: "Tap the block beside the sensor, never the sensor itself.",
+  heat: "Warm with air only; keep away from fuel and from the loom's insulation.",
+  command: "The part may move or spray: keep hands clear.",
+  battery: "Battery gas: no sparks at the posts.",
 } as const;
 
-const PIN_WORDS: Readonly<Record<string, string>> = { ref: "reference", sig: "signal", gnd: "ground", feed: "feed" };
+const PIN_WORDS: Readonly<Record<string, string>> = {
+  ref: "reference",
+  ref1: "reference 1",
+  ref2: "reference 2",
+  sig: "signal",
+  sig1: "signal 1",
+  sig2: "signal 2",
+  "sig+": "signal +",
+  "sig-": "signal −",
+  gnd: "ground",
+  gnd1: "ground 1",
+  gnd2: "ground 2",
+  feed: "feed",
+  pgnd: "power ground",
+  ret: "signal return",
+  shield: "shield",
+  "htr-feed": "heater feed",
+  "htr-ctl": "heater control",
+  ctl: "control",
+};
 
 /** A pin as people say it. */
 export function pinWord(pin: string, capital = false): string {
@@ -34,5 +69,7 @@ export function pinWord(pin: string, capital = false): string {
 
 /** A place as people say it: "at the sensor". */
 export function placeWord(place: string): string {
-  return place === "sensor" || place === "module" ? `at the ${place}` : place === "part" ? "on the part" : `at ${place}`;
+  if (place === "sensor" || place === "module") return `at the ${place}`;
+  if (place.startsWith("S") && place !== "S") return `at splice ${place}`;
+  return place === "part" ? "on the part" : `at ${place}`;
 }

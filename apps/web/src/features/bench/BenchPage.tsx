@@ -15,7 +15,7 @@ import { Plain } from "../../ui/states";
 import { vehicleName } from "../../ui/vehicle";
 import { ChipRow } from "./ChipRow";
 import { CircuitDrawing } from "./drawing/CircuitDrawing";
-import { Known } from "./Known";
+import { isKnown, Known } from "./Known";
 import { Log } from "./Log";
 import { NextPanel } from "./NextPanel";
 import { type Question, SlipQuestion } from "./SlipQuestion";
@@ -163,12 +163,15 @@ export function BenchPage() {
             <div className="px-3 pt-3 lg:px-5">
               <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1">
                 <h1 className="text-lg font-bold">{circuit.title}</h1>
-                <Known
-                  key={`${circuit.id}${String(state.conditions[circuit.quantity])}`}
-                  circuit={circuit}
-                  conditions={state.conditions}
-                  onSet={(conditions) => enter({ kind: "conditions", body: conditions })}
-                />
+                {isKnown(circuit.quantity) && (
+                  <Known
+                    key={`${circuit.id}${String(state.conditions[circuit.quantity])}`}
+                    quantity={circuit.quantity}
+                    unit={circuit.unit}
+                    conditions={state.conditions}
+                    onSet={(conditions) => enter({ kind: "conditions", body: conditions })}
+                  />
+                )}
                 <span className="text-sm text-soft" aria-live="polite">
                   {computing ? t.computing : test ? setupText(test.setup) : ""}
                 </span>

@@ -2,22 +2,28 @@ import type { JobState } from "@fox-lamp/core/job";
 import { parseShorthand } from "@fox-lamp/language";
 import { type FormEvent, useState } from "react";
 import { messages } from "../../messages";
-import type { CircuitView } from "./analysis";
 
 const t = messages.bench;
 
+/** Quantities a technician knows from elsewhere for a whole job: the air's temperature, a gauge. */
+export type KnownQuantity = "temperature" | "pressure";
+
+/** Whether a sensed quantity is one of those. */
+export function isKnown(quantity: string): quantity is KnownQuantity {
+  return quantity === "temperature" || quantity === "pressure";
+}
+
 interface Props {
-  readonly circuit: CircuitView;
+  readonly quantity: KnownQuantity;
+  readonly unit: string;
   readonly conditions: JobState["conditions"];
   readonly onSet: (conditions: JobState["conditions"]) => void;
 }
 
 /** What is known of the sensed quantity from elsewhere: it makes every prediction sharper. */
-export function Known({ circuit, conditions, onSet }: Props) {
-  const { quantity, unit } = circuit;
+export function Known({ quantity, unit, conditions, onSet }: Props) {
   const known = conditions[quantity];
   const [text, setText] = useState(known === undefined ? "" : String(known));
-  if (quantity === "position") return null;
   const parsed = parseShorthand(text);
   const changed = text.trim() === "" ? known !== undefined : parsed.ok && parsed.value !== "OL" && parsed.value !== known;
   const submit = (event: FormEvent): void => {

@@ -1,4 +1,4 @@
-import { applySetup, buildModel, type CircuitModel, MODULE_GROUND, type Model, pinNode } from "@fox-lamp/core/circuit";
+import { applySetup, buildModel, type CircuitModel, MODULE_GROUND, type Model, type Quantity } from "@fox-lamp/core/circuit";
 import { type DiagnosedJob, diagnoseJob, type EngineCache } from "@fox-lamp/core/diagnosis";
 import { nodeVolts, solveNetwork } from "@fox-lamp/core/network";
 import { expectHealthy } from "@fox-lamp/core/tests";
@@ -11,7 +11,7 @@ export interface CircuitView {
   readonly part: string;
   readonly pins: readonly { readonly pin: string; readonly colour: string | null; readonly cavity: string | null }[];
   readonly inline: readonly string[];
-  readonly quantity: "temperature" | "position" | "pressure";
+  readonly quantity: Quantity;
   readonly unit: string;
   readonly stages: readonly string[];
 }
@@ -31,12 +31,12 @@ export interface Analysis {
   readonly volts: Readonly<Record<string, SceneVolts>>;
 }
 
-function viewOf({ id, title, circuit, family, inline, built }: CircuitModel): CircuitView {
+function viewOf({ id, title, circuit, family, pins, inline, built }: CircuitModel): CircuitView {
   return {
     id,
     title,
     part: family.part,
-    pins: family.pins.map((pin) => ({
+    pins: pins.map(({ pin }) => ({
       pin,
       colour: circuit.colours?.[pin] ?? null,
       cavity: circuit.cavities?.[pin] === undefined ? null : String(circuit.cavities[pin]),
@@ -49,15 +49,12 @@ function viewOf({ id, title, circuit, family, inline, built }: CircuitModel): Ci
 }
 
 function sceneVolts(model: Model, circuit: CircuitModel, setup: Setup): SceneVolts {
-  const { net, values } = applySetup(model, setup, circuit.id);
-  const solution = solveNetwork(net, values);
+  const { net, moments } = applySetup(model, setup, circuit.id);
+  const solved = moments.map(({ share, values }) => ({ share, solution: solveNetwork(net, values) }));
+  const average = (node: string): number => solved.reduce((sum, { share, solution }) => sum + share * nodeVolts(solution, node), 0);
   const volts: Record<string, number> = {};
-  for (const path of circuit.paths) {
-    for (const place of ["module", ...circuit.inline, "sensor", "part"]) {
-      volts[`${path.pin}@${place}`] = nodeVolts(solution, pinNode(circuit.id, path.pin, place));
-    }
-  }
-  volts["module"] = nodeVolts(solution, MODULE_GROUND);
+  for (const path of circuit.paths) for (const [place, node] of path.places) volts[`${path.pin}@${place}`] = average(node);
+  volts["module"] = average(MODULE_GROUND);
   return volts;
 }
 

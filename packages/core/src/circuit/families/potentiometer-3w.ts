@@ -1,13 +1,10 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { interpolate, inverseCurve } from "../curve";
-import { defineFamily, type World } from "../family";
+import { defineFamily, steady } from "../family";
 import { aboveFeed, high, limitA, low, ohmsParameter, range, transferSchema, vref } from "../parameters";
-import { inputBlind, moduleGroundOpen, referenceFaults, stageFault } from "../stages";
-
-const INPUT_OHMS = 1e7;
-/** Resistance of a clean wiper, ohms. */
-const WIPER_OHMS = 100;
+import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, referenceFaults, referenceTolerance, set } from "../stages";
+import { POSITION_WORLD, trackAt, WIPER_OHMS } from "../track";
 
 const parameters = z
   .strictObject({
@@ -27,21 +24,6 @@ const parameters = z
   })
   .superRefine(aboveFeed);
 
-const WORLD: World = {
-  quantity: "position",
-  unit: "%",
-  low: 0,
-  high: 100,
-  nominal: 0,
-  normal: [0, 12, 26, 40, 55, 70, 85, 98].map((value) => ({ value, spread: value === 0 ? 2 : 8, weight: value === 0 ? 12 : 1 })),
-  abnormal: [],
-  accuracy: 1.5,
-  settable: [
-    { value: 0, how: "released, against its stop", stimulus: undefined, minutes: 0.2 },
-    { value: 100, how: "held wide open by hand, key on, engine off", stimulus: undefined, minutes: 0.5 },
-  ],
-};
-
 /** Throttle, lift, level: a wiper between reference and ground. */
 export const potentiometer3w = defineFamily({
   id: "potentiometer-3w",
@@ -50,43 +32,49 @@ export const potentiometer3w = defineFamily({
   pins: ["ref", "sig", "gnd"],
   part: "Position sensor",
   parameters,
+  referenceParameter: "vref",
+  wiring: [
+    { pin: "ref", role: "reference", origin: "module" },
+    { pin: "sig", role: "signal", origin: "module" },
+    { pin: "gnd", role: "ground", origin: "module" },
+  ],
   build: (builder, given) => {
     const wiper = builder.node("wiper");
     const share = (position: number): number => Math.min(0.995, Math.max(0.005, interpolate(given.transfer, position) / given.vref));
-    builder.supply("supply", builder.inside("ref"), given.vref, given.limitA);
-    builder.add({ kind: "resistor", id: "input", a: builder.inside("sig"), b: builder.moduleGround, ohms: INPUT_OHMS });
-    const pulledUp = given.pullup !== undefined;
-    if (pulledUp) {
-      const rail = builder.node("rail");
-      builder.supply("pull-supply", rail, given.pullupV ?? given.vref, given.limitA);
-      builder.add({ kind: "resistor", id: "pull", a: rail, b: builder.inside("sig"), ohms: given.pullup ?? OPEN_OHMS });
-    } else {
-      builder.add({ kind: "resistor", id: "pull", a: builder.inside("sig"), b: builder.moduleGround, ohms: given.pulldown ?? 220_000 });
-    }
-    builder.add({ kind: "resistor", id: "low-side", a: builder.inside("gnd"), b: builder.moduleGround, ohms: 0.05 });
-    builder.add({ kind: "resistor", id: "upper", a: builder.part("ref"), b: wiper, ohms: given.track * (1 - share(0)) });
-    builder.add({ kind: "resistor", id: "lower", a: wiper, b: builder.part("gnd"), ohms: given.track * share(0) });
-    builder.add({ kind: "resistor", id: "wiper", a: wiper, b: builder.part("sig"), ohms: WIPER_OHMS });
-    builder.add({ kind: "resistor", id: "track-short", a: builder.part("ref"), b: builder.part("gnd"), ohms: Number.POSITIVE_INFINITY });
-    const at = (fraction: number) =>
-      [
-        { element: "upper", field: "ohms", value: given.track * (1 - fraction) },
-        { element: "lower", field: "ohms", value: given.track * fraction },
-      ] as const;
+    builder.reference("supply", "ref", given.vref, given.limitA);
+    const pull = pullStage(builder, "sig", {
+      pullup: given.pullup,
+      pullupV: given.pullupV ?? given.vref,
+      pulldown: given.pulldown ?? 220_000,
+      limitA: given.limitA,
+    });
+    builder.lowReference("gnd");
+    builder.resistor("upper", builder.part("ref"), wiper, given.track * 0.5);
+    builder.resistor("lower", wiper, builder.part("gnd"), given.track * 0.5);
+    builder.resistor("wiper", wiper, builder.part("sig"), WIPER_OHMS);
+    builder.resistor("track-short", builder.part("ref"), builder.part("gnd"), Number.POSITIVE_INFINITY);
+    const at = (fraction: number) => trackAt("", given.track, fraction);
     const inverse = inverseCurve(given.transfer);
     const clamp = (fraction: number): number => Math.min(0.995, Math.max(0.005, fraction));
     return {
-      world: WORLD,
-      sensor: (position) => at(share(position)),
+      world: POSITION_WORLD,
+      drive: ({ world }) => steady(at(share(world))),
       fullScaleVolts: given.vref,
-      toWorld: (volts) => interpolate(inverse, volts),
-      toVolts: (position) => interpolate(given.transfer, position),
+      reads: [
+        readsVolts(
+          "sig",
+          "%",
+          (volts) => interpolate(inverse, volts),
+          (position) => interpolate(given.transfer, position),
+        ),
+      ],
+      watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.05 * given.vref }],
       partOhms: [
         ["ref", "gnd"],
         ["sig", "gnd"],
       ],
       tolerances: [
-        { id: "reference", targets: [{ element: "supply", field: "volts", kind: "absolute", sigma: 0.012 * given.vref }] },
+        ...referenceTolerance(builder, "ref", given.vref),
         {
           id: "track",
           targets: [
@@ -95,44 +83,32 @@ export const potentiometer3w = defineFamily({
           ],
         },
         { id: "stop", targets: [{ element: "lower", field: "ohms", kind: "relative", sigma: 0.04 }] },
-        { id: "pull", targets: [{ element: "pull", field: "ohms", kind: "relative", sigma: 0.05 }] },
-        { id: "wiper", targets: [{ element: "wiper", field: "ohms", kind: "relative", sigma: 0.6 }] },
+        ohmsTolerance("pull", 0.05),
+        ohmsTolerance("wiper", 0.6),
       ],
       faults: [
-        {
-          unit: "sensor",
-          kind: "open",
-          title: "Wiper open inside the sensor",
-          severity: null,
-          assign: () => [{ element: "wiper", field: "ohms", value: OPEN_OHMS }],
-        },
-        {
-          unit: "sensor",
-          kind: "dead",
-          title: "Track broken at its reference end",
-          severity: null,
-          assign: () => [{ element: "upper", field: "ohms", value: OPEN_OHMS }],
-        },
+        partFault("open", "Wiper open inside the sensor", set("wiper", "ohms", OPEN_OHMS)),
+        partFault("dead", "Track broken at its reference end", set("upper", "ohms", OPEN_OHMS)),
         {
           unit: "sensor",
           kind: "short",
           title: "Track shorted inside the sensor",
           severity: { key: "ohms", low: 0.5, high: 45 },
-          assign: (ohms) => [{ element: "track-short", field: "ohms", value: ohms }],
+          assign: ({ severity }) => set("track-short", "ohms", severity),
         },
         {
           unit: "sensor",
           kind: "stuck-high",
           title: "Sensor stuck high",
           severity: { key: "severity", low: 0, high: 1 },
-          assign: (severity) => at(clamp(0.72 + 0.27 * severity)),
+          assign: ({ severity }) => at(clamp(0.72 + 0.27 * severity)),
         },
         {
           unit: "sensor",
           kind: "stuck-low",
           title: "Track broken at its ground end or wiper stuck low",
           severity: { key: "severity", low: 0, high: 1 },
-          assign: (severity) => at(clamp(0.1 - 0.095 * severity)),
+          assign: ({ severity }) => at(clamp(0.1 - 0.095 * severity)),
         },
         {
           unit: "sensor",
@@ -140,7 +116,7 @@ export const potentiometer3w = defineFamily({
           title: "Sensor off its line",
           severity: { key: "severity", low: 0.1, high: 1 },
           twoWay: true,
-          assign: (severity, position, direction) => at(clamp(share(position) + direction * 0.35 * severity)),
+          assign: ({ severity, situation, direction }) => at(clamp(share(situation.world) + direction * 0.35 * severity)),
         },
         {
           unit: "sensor",
@@ -148,11 +124,11 @@ export const potentiometer3w = defineFamily({
           title: "Worn track, drops out at one position",
           severity: { key: "ohms", low: 2e4, high: 1e7 },
           during: "sweep",
-          assign: (ohms) => [{ element: "wiper", field: "ohms", value: ohms }],
+          assign: ({ severity }) => set("wiper", "ohms", severity),
         },
-        ...referenceFaults(given.vref),
-        ...(pulledUp ? [stageFault("pull", "missing", "Module pull-up missing", [{ element: "pull", field: "ohms", value: OPEN_OHMS }])] : []),
-        moduleGroundOpen(),
+        ...referenceFaults(builder, "ref", given.vref),
+        ...pull,
+        ...moduleGroundOpen(builder, "gnd"),
         inputBlind(given.vref),
       ],
     };

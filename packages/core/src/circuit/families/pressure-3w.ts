@@ -1,10 +1,9 @@
 import { z } from "zod";
 import { interpolate, inverseCurve } from "../curve";
-import { defineFamily, type World, type WorldValue } from "../family";
+import { defineFamily, steady, type World, type WorldValue } from "../family";
 import { aboveFeed, high, limitA, low, ohmsParameter, range, transferSchema, vref } from "../parameters";
-import { inputBlind, moduleGroundOpen, referenceFaults } from "../stages";
+import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, referenceFaults, referenceTolerance, set } from "../stages";
 
-const INPUT_OHMS = 1e7;
 /** Output resistance and supply load of an amplified bridge, ohms. */
 const OUTPUT_OHMS = 150;
 const SUPPLY_OHMS = 800;
@@ -33,8 +32,15 @@ function spread(from: number, to: number, count: number): WorldValue[] {
   return Array.from({ length: count }, (_, index) => ({ value: from + (index + 0.5) * step, spread: 0.55 * step, weight: 1 }));
 }
 
+/** Manifold pressure once the engine turns, kPa. */
+const MANIFOLD: Readonly<Record<"crank" | "idle" | "rev", { value: number; spread: number }>> = {
+  crank: { value: 92, spread: 5 },
+  idle: { value: 36, spread: 7 },
+  rev: { value: 32, spread: 8 },
+};
+
 /** A manifold sensor sees the weather with the key on; any other pressure may be anywhere on its line. */
-function worldOf(transfer: readonly (readonly [number, number])[]): World {
+export function pressureWorld(transfer: readonly (readonly [number, number])[]): World {
   const first = transfer[0]?.[0] ?? 0;
   const last = transfer.at(-1)?.[0] ?? 100;
   const manifold = first < 60 && last > 95 && last < 400;
@@ -55,6 +61,7 @@ function worldOf(transfer: readonly (readonly [number, number])[]): World {
     abnormal: manifold ? [] : [{ value: first, spread: 0.02 * width, weight: 1 }, ...spread(last - 0.1 * width, last + 0.05 * width, 2)],
     accuracy: 0.015 * width,
     settable: manifold ? [{ value: 50, how: "hand vacuum pump on its port, held at the gauge value", stimulus: { kind: "vacuum" }, minutes: 3 }] : [],
+    ...(manifold ? { forced: ({ key }) => (key === "crank" || key === "idle" || key === "rev" ? MANIFOLD[key] : null) } : {}),
   };
 }
 
@@ -66,20 +73,24 @@ export const pressure3w = defineFamily({
   pins: ["ref", "sig", "gnd"],
   part: "Pressure sensor",
   parameters,
+  referenceParameter: "vref",
+  wiring: [
+    { pin: "ref", role: "reference", origin: "module" },
+    { pin: "sig", role: "signal", origin: "module" },
+    { pin: "gnd", role: "ground", origin: "module" },
+  ],
   build: (builder, given) => {
-    const world = worldOf(given.transfer);
+    const world = pressureWorld(given.transfer);
     const share = (kPa: number): number => Math.min(0.98, Math.max(0.01, interpolate(given.transfer, kPa) / given.vref));
-    builder.supply("supply", builder.inside("ref"), given.vref, given.limitA);
-    builder.add({ kind: "resistor", id: "input", a: builder.inside("sig"), b: builder.moduleGround, ohms: INPUT_OHMS });
-    if (given.pullup !== undefined) {
-      const rail = builder.node("rail");
-      builder.supply("pull-supply", rail, given.pullupV ?? given.vref, given.limitA);
-      builder.add({ kind: "resistor", id: "pull", a: rail, b: builder.inside("sig"), ohms: given.pullup });
-    } else {
-      builder.add({ kind: "resistor", id: "pull", a: builder.inside("sig"), b: builder.moduleGround, ohms: given.pulldown ?? 100_000 });
-    }
-    builder.add({ kind: "resistor", id: "low-side", a: builder.inside("gnd"), b: builder.moduleGround, ohms: 0.05 });
-    builder.add({ kind: "resistor", id: "bridge", a: builder.part("ref"), b: builder.part("gnd"), ohms: SUPPLY_OHMS });
+    builder.reference("supply", "ref", given.vref, given.limitA);
+    const pull = pullStage(builder, "sig", {
+      pullup: given.pullup,
+      pullupV: given.pullupV ?? given.vref,
+      pulldown: given.pulldown ?? 100_000,
+      limitA: given.limitA,
+    });
+    builder.lowReference("gnd");
+    builder.resistor("bridge", builder.part("ref"), builder.part("gnd"), SUPPLY_OHMS);
     builder.add({
       kind: "amplifier",
       id: "output",
@@ -91,50 +102,52 @@ export const pressure3w = defineFamily({
       volts: 0,
       ohms: OUTPUT_OHMS,
     });
-    const gain = (value: number) => [{ element: "output", field: "gain", value: Math.min(0.995, Math.max(0.001, value)) } as const];
+    const gain = (value: number) => set("output", "gain", Math.min(0.995, Math.max(0.001, value)));
     const inverse = inverseCurve(given.transfer);
+    const ambient = world.settable.length > 0 ? 99 : null;
     return {
       world,
-      sensor: (kPa) => gain(share(kPa)),
+      drive: (situation) => steady(gain(share(situation.world))),
       fullScaleVolts: given.vref,
-      toWorld: (volts) => interpolate(inverse, volts),
-      toVolts: (kPa) => interpolate(given.transfer, kPa),
+      reads: [
+        readsVolts(
+          "sig",
+          "kPa",
+          (volts) => interpolate(inverse, volts),
+          (kPa) => interpolate(given.transfer, kPa),
+        ),
+      ],
+      watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.05 * given.vref }],
       partOhms: [],
       tolerances: [
-        { id: "reference", targets: [{ element: "supply", field: "volts", kind: "absolute", sigma: 0.012 * given.vref }] },
+        ...referenceTolerance(builder, "ref", given.vref),
         { id: "sensor", targets: [{ element: "output", field: "gain", kind: "absolute", sigma: 0.008 }] },
-        { id: "bridge", targets: [{ element: "bridge", field: "ohms", kind: "relative", sigma: 0.25 }] },
-        { id: "pull", targets: [{ element: "pull", field: "ohms", kind: "relative", sigma: 0.05 }] },
+        ohmsTolerance("bridge", 0.25),
+        ohmsTolerance("pull", 0.05),
       ],
       faults: [
-        { unit: "sensor", kind: "dead", title: "Sensor output dead at ground", severity: null, assign: () => gain(0.002) },
-        {
-          unit: "sensor",
-          kind: "open",
-          title: "Sensor output open inside",
-          severity: null,
-          assign: () => [{ element: "output", field: "ohms", value: 1e9 }],
-        },
+        partFault("dead", "Sensor output dead at ground", gain(0.002)),
+        partFault("open", "Sensor output open inside", set("output", "ohms", 1e9)),
         {
           unit: "sensor",
           kind: "short",
           title: "Sensor supply shorted inside",
           severity: { key: "ohms", low: 0.5, high: 45 },
-          assign: (ohms) => [{ element: "bridge", field: "ohms", value: ohms }],
+          assign: ({ severity }) => set("bridge", "ohms", severity),
         },
         {
           unit: "sensor",
           kind: "stuck-high",
           title: "Sensor stuck high",
           severity: { key: "severity", low: 0, high: 1 },
-          assign: (severity) => gain(0.86 + 0.13 * severity),
+          assign: ({ severity }) => gain(0.86 + 0.13 * severity),
         },
         {
           unit: "sensor",
           kind: "stuck-low",
           title: "Sensor stuck low",
           severity: { key: "severity", low: 0, high: 1 },
-          assign: (severity) => gain(0.13 - 0.12 * severity),
+          assign: ({ severity }) => gain(0.13 - 0.12 * severity),
         },
         {
           unit: "sensor",
@@ -142,10 +155,22 @@ export const pressure3w = defineFamily({
           title: "Sensor off its line",
           severity: { key: "severity", low: 0.1, high: 1 },
           twoWay: true,
-          assign: (severity, kPa, direction) => gain(share(kPa) + direction * 0.4 * severity),
+          assign: ({ severity, situation, direction }) => gain(share(situation.world) + direction * 0.4 * severity),
         },
-        ...referenceFaults(given.vref),
-        moduleGroundOpen(),
+        ...(ambient === null
+          ? []
+          : [
+              {
+                unit: "outside",
+                kind: "plugged-port",
+                title: "Port or hose plugged, the sensor sees the outside air",
+                severity: null,
+                assign: () => gain(share(ambient)),
+              },
+            ]),
+        ...referenceFaults(builder, "ref", given.vref),
+        ...pull,
+        ...moduleGroundOpen(builder, "gnd"),
         inputBlind(given.vref),
       ],
     };

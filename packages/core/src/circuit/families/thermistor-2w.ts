@@ -1,12 +1,9 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { thermistorCelsius, thermistorOhms } from "../curve";
-import { defineFamily, type World } from "../family";
+import { defineFamily, steady, type World } from "../family";
 import { aboveFeed, high, limitA, low, ohmsParameter, range, thermistorCurveSchema, vref } from "../parameters";
-import { inputBlind, moduleGroundOpen, stageFault } from "../stages";
-
-/** Input impedance of the module's converter, ohms. */
-const INPUT_OHMS = 1e7;
+import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, partFault, readsVolts, set, stageFault, supplyTolerance } from "../stages";
 
 const parameters = z
   .strictObject({
@@ -52,38 +49,51 @@ export const thermistor2w = defineFamily({
   pins: ["sig", "gnd"],
   part: "Temperature sensor",
   parameters,
+  wiring: [
+    { pin: "sig", role: "signal", origin: "module" },
+    { pin: "gnd", role: "ground", origin: "module" },
+  ],
   build: (builder, given) => {
     const rail = builder.node("rail");
     const supplyVolts = given.pullupV ?? given.vref;
     builder.supply("supply", rail, supplyVolts, given.limitA);
-    builder.add({ kind: "resistor", id: "pull", a: rail, b: builder.inside("sig"), ohms: given.pullup });
-    builder.add({ kind: "resistor", id: "input", a: builder.inside("sig"), b: builder.moduleGround, ohms: INPUT_OHMS });
-    builder.add({ kind: "resistor", id: "low-side", a: builder.inside("gnd"), b: builder.moduleGround, ohms: 0.05 });
-    builder.add({ kind: "resistor", id: "sensor", a: builder.part("sig"), b: builder.part("gnd"), ohms: thermistorOhms(given.curve, WORLD.nominal) });
+    builder.resistor("pull", rail, builder.inside("sig"), given.pullup);
+    builder.resistor("input", builder.inside("sig"), builder.moduleGround, INPUT_OHMS);
+    builder.lowReference("gnd");
+    builder.resistor("sensor", builder.part("sig"), builder.part("gnd"), thermistorOhms(given.curve, WORLD.nominal));
     const ohmsAt = (degC: number): number => thermistorOhms(given.curve, degC);
-    const sensorOhms = (ohms: number) => [{ element: "sensor", field: "ohms", value: ohms } as const];
+    const sensorOhms = (ohms: number) => set("sensor", "ohms", ohms);
     return {
       world: WORLD,
-      sensor: (degC) => sensorOhms(ohmsAt(degC)),
+      drive: ({ world }) => steady(sensorOhms(ohmsAt(world))),
       fullScaleVolts: supplyVolts,
-      toWorld: (volts) => (volts <= 0 || volts >= supplyVolts ? null : thermistorCelsius(given.curve, (given.pullup * volts) / (supplyVolts - volts))),
-      toVolts: (degC) => (supplyVolts * ohmsAt(degC)) / (ohmsAt(degC) + given.pullup),
-      partOhms: [["sig", "gnd"]],
-      tolerances: [
-        { id: "reference", targets: [{ element: "supply", field: "volts", kind: "absolute", sigma: 0.012 * supplyVolts }] },
-        { id: "pull-up", targets: [{ element: "pull", field: "ohms", kind: "relative", sigma: 0.02 }] },
-        { id: "sensor", targets: [{ element: "sensor", field: "ohms", kind: "relative", sigma: 0.03 }] },
+      reads: [
+        readsVolts(
+          "sig",
+          "degC",
+          (volts) => (volts <= 0 || volts >= supplyVolts ? null : thermistorCelsius(given.curve, (given.pullup * volts) / (supplyVolts - volts))),
+          (degC) => (supplyVolts * ohmsAt(degC)) / (ohmsAt(degC) + given.pullup),
+        ),
       ],
+      watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.05 * supplyVolts }],
+      partOhms: [["sig", "gnd"]],
+      tolerances: [supplyTolerance("supply", supplyVolts), ohmsTolerance("pull", 0.02), ohmsTolerance("sensor", 0.03)],
       faults: [
-        { unit: "sensor", kind: "open", title: "Sensor open inside", severity: null, assign: () => sensorOhms(OPEN_OHMS) },
-        { unit: "sensor", kind: "short", title: "Sensor shorted inside", severity: { key: "ohms", low: 0.5, high: 30 }, assign: (ohms) => sensorOhms(ohms) },
+        partFault("open", "Sensor open inside", sensorOhms(OPEN_OHMS)),
+        {
+          unit: "sensor",
+          kind: "short",
+          title: "Sensor shorted inside",
+          severity: { key: "ohms", low: 0.5, high: 30 },
+          assign: ({ severity }) => sensorOhms(severity),
+        },
         {
           unit: "sensor",
           kind: "skewed",
           title: "Sensor off its curve",
           severity: { key: "severity", low: 0.05, high: 1 },
           twoWay: true,
-          assign: (severity, degC, direction) => sensorOhms(ohmsAt(degC) * (1 + 4 * severity) ** direction),
+          assign: ({ severity, situation, direction }) => sensorOhms(ohmsAt(situation.world) * (1 + 4 * severity) ** direction),
         },
         {
           unit: "sensor",
@@ -91,17 +101,25 @@ export const thermistor2w = defineFamily({
           title: "Sensor of another variant fitted",
           severity: { key: "severity", low: 0.3, high: 1 },
           twoWay: true,
-          assign: (severity, degC, direction) => sensorOhms(ohmsAt(degC) * (1 + 9 * severity) ** direction),
+          assign: ({ severity, situation, direction }) => sensorOhms(ohmsAt(situation.world) * (1 + 9 * severity) ** direction),
         },
-        stageFault("pull", "missing", "Module pull-up missing", [{ element: "pull", field: "ohms", value: OPEN_OHMS }]),
+        {
+          unit: "sensor",
+          kind: "hot",
+          title: "Sensor opens when warmed",
+          severity: { key: "ohms", low: 3e4, high: 1e7 },
+          during: "heat",
+          assign: ({ severity }) => sensorOhms(severity),
+        },
+        stageFault("pull", "missing", "Module pull-up missing", set("pull", "ohms", OPEN_OHMS)),
         {
           unit: "module:pull",
           kind: "low",
           title: "Module pull-up supply low",
           severity: { key: "severity", low: 0.1, high: 0.9 },
-          assign: (severity) => [{ element: "supply", field: "volts", value: supplyVolts * (1 - severity) }],
+          assign: ({ severity }) => set("supply", "volts", supplyVolts * (1 - severity)),
         },
-        moduleGroundOpen(),
+        ...moduleGroundOpen(builder, "gnd"),
         inputBlind(supplyVolts),
       ],
     };

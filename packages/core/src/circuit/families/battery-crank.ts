@@ -1,0 +1,31 @@
+import { z } from "zod";
+import { defineFamily, steady } from "../family";
+import { NO_WORLD } from "../world";
+
+const parameters = z.strictObject({
+  ratedA: z.number().min(50).max(3000).default(600).describe("rated cold-cranking current, A"),
+});
+
+/** Battery, starter and grounds: everything else is measured against them. */
+export const batteryCrank = defineFamily({
+  id: "battery-crank",
+  title: "Battery, starter and grounds",
+  summary: "Rest and cranking voltage, and the drop over engine and chassis ground while the starter pulls.",
+  pins: [],
+  part: "Battery",
+  parameters,
+  wiring: [],
+  build: () => ({
+    world: NO_WORLD,
+    drive: () => steady([]),
+    fullScaleVolts: 12,
+    reads: [],
+    watched: [
+      { setup: { key: "crank" }, red: "bat+", black: "engine", of: "mean", volts: 0.8 },
+      { setup: {}, red: "chassis", black: "bat-", of: "mean", volts: 0.1 },
+    ],
+    partOhms: [],
+    tolerances: [],
+    faults: [],
+  }),
+});

@@ -1,0 +1,187 @@
+import type { Pin } from "@fox-lamp/language";
+import { z } from "zod";
+import { OPEN_OHMS } from "../../network";
+import { interpolate, inverseCurve } from "../curve";
+import { defineFamily, type FaultUse, type PinSpec, steady } from "../family";
+import { aboveFeed, high, limitA, low, ohmsParameter, range, transferSchema, vref } from "../parameters";
+import {
+  inputBlind,
+  moduleGroundOpen,
+  ohmsTolerance,
+  partFault,
+  pullStage,
+  readsVolts,
+  referenceFaults,
+  referenceTolerance,
+  set,
+  supplyTolerance,
+} from "../stages";
+import { POSITION_WORLD, trackAt, WIPER_OHMS } from "../track";
+
+const parameters = z
+  .strictObject({
+    vref,
+    limitA,
+    wires: z
+      .union([z.literal(4), z.literal(6)])
+      .default(6)
+      .describe("4: both tracks share reference and ground; 6: each has its own"),
+    track: ohmsParameter(50, 1e6).default(2000).describe("each track, ohm"),
+    ratio: z
+      .number()
+      .positive()
+      .optional()
+      .describe("volts of the first track over the second (2 or 0.5 for half slope); left out: opposed, both sum to the reference"),
+    transfer: transferSchema
+      .default([
+        [0, 0.8],
+        [100, 4.2],
+      ])
+      .describe("[[%, V at vref], ...] of the first track"),
+    pulldown: ohmsParameter(1e3, 1e8).default(220_000).describe("weak pull-down of each signal inside the module, ohm"),
+    resistance: range,
+    low,
+    high,
+  })
+  .superRefine((given, context) => {
+    aboveFeed(given, context);
+    const top = Math.max(...given.transfer.map(([, volts]) => volts)) / (given.ratio ?? 1);
+    if (top <= given.vref) return;
+    context.addIssue({ code: "custom", path: ["ratio"], message: `the second track would reach ${top} V, above the ${given.vref} V that feed it` });
+  });
+
+/** Pins of the two tracks. */
+function tracksOf(wires: 4 | 6): readonly { readonly n: 1 | 2; readonly ref: Pin; readonly sig: Pin; readonly gnd: Pin }[] {
+  return wires === 4
+    ? [
+        { n: 1, ref: "ref", sig: "sig1", gnd: "gnd" },
+        { n: 2, ref: "ref", sig: "sig2", gnd: "gnd" },
+      ]
+    : [
+        { n: 1, ref: "ref1", sig: "sig1", gnd: "gnd1" },
+        { n: 2, ref: "ref2", sig: "sig2", gnd: "gnd2" },
+      ];
+}
+
+function wiring(given: { wires: 4 | 6 }): readonly PinSpec[] {
+  const spec = (pin: Pin, role: PinSpec["role"]): PinSpec => ({ pin, role, origin: "module" });
+  if (given.wires === 4) return [spec("ref", "reference"), spec("sig1", "signal"), spec("sig2", "signal"), spec("gnd", "ground")];
+  return tracksOf(6).flatMap(({ ref, sig, gnd }) => [spec(ref, "reference"), spec(sig, "signal"), spec(gnd, "ground")]);
+}
+
+/** Pedal and electronic throttle: two tracks that check each other. */
+export const dualTrack = defineFamily({
+  id: "dual-track",
+  title: "Position sensor, two tracks",
+  summary: "Two tracks, opposed or at half slope; the module believes them while they agree.",
+  pins: ["ref", "ref1", "sig1", "gnd", "gnd1", "ref2", "sig2", "gnd2"],
+  part: "Pedal or throttle sensor",
+  parameters,
+  referenceParameter: "vref",
+  wiring,
+  build: (builder, given) => {
+    const tracks = tracksOf(given.wires);
+    const six = given.wires === 6;
+    const voltsOf = (n: number, position: number): number => {
+      const first = interpolate(given.transfer, position);
+      return n === 1 ? first : given.ratio === undefined ? given.vref - first : first / given.ratio;
+    };
+    const clamp = (fraction: number): number => Math.min(0.995, Math.max(0.005, fraction));
+    const share = (n: number, position: number): number => clamp(voltsOf(n, position) / given.vref);
+    const inverse = inverseCurve(given.transfer);
+    for (const { n, ref, sig, gnd } of tracks) {
+      if (six || n === 1) {
+        builder.reference(n === 1 ? "supply" : "supply2", ref, given.vref, given.limitA);
+        builder.lowReference(gnd, n === 1 ? "low-side" : "low-side2");
+      }
+      pullStage(builder, sig, { pullupV: given.vref, pulldown: given.pulldown, limitA: given.limitA }, n === 1 ? "pull" : "pull2");
+      const wiper = builder.node(`wiper${n}`);
+      builder.resistor(`upper${n}`, builder.part(ref), wiper, given.track * 0.5);
+      builder.resistor(`lower${n}`, wiper, builder.part(gnd), given.track * 0.5);
+      builder.resistor(`wiper${n}`, wiper, builder.part(sig), WIPER_OHMS);
+      builder.resistor(`track-short${n}`, builder.part(ref), builder.part(gnd), Number.POSITIVE_INFINITY);
+    }
+    const both = (position: number) => tracks.flatMap(({ n }) => trackAt(String(n), given.track, share(n, position)));
+    const one = (part: number, fraction: number) => trackAt(String(part + 1), given.track, clamp(fraction));
+    const nominal = ({ situation, part }: FaultUse): number => share(part + 1, situation.world);
+    return {
+      world: POSITION_WORLD,
+      drive: ({ world }) => steady(both(world)),
+      fullScaleVolts: given.vref,
+      reads: tracks.map(({ n, sig }) =>
+        readsVolts(
+          sig,
+          "%",
+          (volts) => interpolate(inverse, n === 1 ? volts : given.ratio === undefined ? given.vref - volts : volts * given.ratio),
+          (position) => voltsOf(n, position),
+        ),
+      ),
+      watched: tracks.map(({ sig }) => ({ setup: {}, red: builder.inside(sig), black: builder.moduleGround, of: "mean" as const, volts: 0.05 * given.vref })),
+      partOhms: tracks.flatMap(({ ref, sig, gnd }) => (ref === "ref" && sig === "sig2" ? [[sig, gnd] as const] : [[ref, gnd] as const, [sig, gnd] as const])),
+      tolerances: [
+        ...referenceTolerance(builder, tracks[0]?.ref ?? "ref", given.vref),
+        ...(six && !builder.sharesPin("ref2") ? [supplyTolerance("supply2", given.vref)] : []),
+        ...tracks.flatMap(({ n }) => [
+          {
+            id: `track${n}`,
+            targets: [
+              { element: `upper${n}`, field: "ohms", kind: "relative", sigma: 0.1 } as const,
+              { element: `lower${n}`, field: "ohms", kind: "relative", sigma: 0.1 } as const,
+            ],
+          },
+          ohmsTolerance(`lower${n}`, 0.025),
+          ohmsTolerance(`wiper${n}`, 0.6),
+        ]),
+      ],
+      faults: [
+        { ...partFault("open", "Wiper open inside the sensor", []), parts: 2, assign: ({ part }) => set(`wiper${part + 1}`, "ohms", OPEN_OHMS) },
+        { ...partFault("dead", "Track broken at its reference end", []), parts: 2, assign: ({ part }) => set(`upper${part + 1}`, "ohms", OPEN_OHMS) },
+        {
+          unit: "sensor",
+          kind: "short",
+          title: "Track shorted inside the sensor",
+          severity: { key: "ohms", low: 0.5, high: 45 },
+          parts: 2,
+          assign: ({ severity, part }) => set(`track-short${part + 1}`, "ohms", severity),
+        },
+        {
+          unit: "sensor",
+          kind: "stuck-high",
+          title: "One track stuck high",
+          severity: { key: "severity", low: 0, high: 1 },
+          parts: 2,
+          assign: ({ severity, part }) => one(part, 0.72 + 0.27 * severity),
+        },
+        {
+          unit: "sensor",
+          kind: "stuck-low",
+          title: "One track broken at its ground end or stuck low",
+          severity: { key: "severity", low: 0, high: 1 },
+          parts: 2,
+          assign: ({ severity, part }) => one(part, 0.1 - 0.095 * severity),
+        },
+        {
+          unit: "sensor",
+          kind: "skewed",
+          title: "One track off its line",
+          severity: { key: "severity", low: 0.1, high: 1 },
+          twoWay: true,
+          parts: 2,
+          assign: (use) => one(use.part, nominal(use) + use.direction * 0.35 * use.severity),
+        },
+        {
+          unit: "sensor",
+          kind: "noisy",
+          title: "Worn track, drops out at one position",
+          severity: { key: "ohms", low: 2e4, high: 1e7 },
+          parts: 2,
+          during: "sweep",
+          assign: ({ severity, part }) => set(`wiper${part + 1}`, "ohms", severity),
+        },
+        ...referenceFaults(builder, tracks[0]?.ref ?? "ref", given.vref),
+        ...moduleGroundOpen(builder, tracks[0]?.gnd ?? "gnd"),
+        inputBlind(given.vref),
+      ],
+    };
+  },
+});

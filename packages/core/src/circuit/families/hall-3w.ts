@@ -1,0 +1,144 @@
+import { z } from "zod";
+import { OPEN_OHMS } from "../../network";
+import { defineFamily, type FamilyFault, type PinSpec, steady, switching, type World } from "../family";
+import { duty, limitA, ohmsParameter, pullup, pullupV, range, wheel, wheelCheck, wheelHertz } from "../parameters";
+import { inputDeaf, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsCounts, set, supplyFaults, supplyTolerance } from "../stages";
+
+const parameters = z
+  .strictObject({
+    feedV: z.number().min(4).max(16).default(5).describe("feed, V: under 10 V it comes from the module, else from the switched battery supply"),
+    limitA,
+    output: z.enum(["pull-down", "source"]).default("pull-down").describe("pull-down: the sensor grounds the module's signal; source: it raises it"),
+    pullup: pullup(2200),
+    pullupV: pullupV(5),
+    pulldown: ohmsParameter(100, 1e6).default(10_000).describe("pull-down inside the module under a sourcing output, ohm"),
+    ...wheel,
+    duty: duty(50),
+    resistance: range,
+  })
+  .superRefine(wheelCheck);
+
+/** The output conducting, ohms; what the sensor draws, as a share of its feed at 8 mA; the supply it needs. */
+const ON_OHMS = 30;
+const DRAW_AMPS = 0.008;
+const LEAST_SHARE = 0.65;
+const LEAST_VOLTS = 3.8;
+const USUAL_PULSES = 12;
+const HAND_HERTZ = 0.8;
+
+/** A feed of the battery is the switched supply itself; a lower one is made by the module. */
+const fromBattery = (feedV: number): boolean => feedV >= 10;
+
+const WORLD: World = {
+  quantity: "level",
+  unit: "",
+  low: 0,
+  high: 1,
+  nominal: 1,
+  normal: [
+    { value: 0, weight: 1, spread: 0 },
+    { value: 1, weight: 1, spread: 0 },
+  ],
+  abnormal: [],
+  accuracy: 0,
+  settable: [
+    { value: 1, how: "with the output switched off (move steel or turn by hand until it changes)", stimulus: { kind: "steel" }, minutes: 1 },
+    { value: 0, how: "with the output conducting", stimulus: { kind: "steel" }, minutes: 1 },
+  ],
+  forced: ({ turning }, setup) => (turning || setup.stimulus?.kind === "hand-turn" ? { value: 1, spread: 0 } : null),
+};
+
+/** Crank, cam, wheel speed, digital: a transistor that switches the module's signal. */
+export const hall3w = defineFamily({
+  id: "hall-3w",
+  title: "Hall sensor, three wires",
+  summary: "A transistor in the sensor switches the signal as teeth pass; it needs its feed.",
+  pins: ["feed", "sig", "gnd"],
+  part: "Hall sensor",
+  parameters,
+  referenceParameter: "feedV",
+  wiring: (given): readonly PinSpec[] => [
+    { pin: "feed", role: "feed", origin: fromBattery(given.feedV) ? "fuse" : "module" },
+    { pin: "sig", role: "signal", origin: "module" },
+    { pin: "gnd", role: "ground", origin: "module" },
+  ],
+  build: (builder, given) => {
+    const own = !fromBattery(given.feedV);
+    const sources = given.output === "source";
+    if (own) builder.reference("supply", "feed", given.feedV, given.limitA);
+    const pull = pullStage(builder, "sig", {
+      pullup: sources ? undefined : given.pullup,
+      pullupV: given.pullupV,
+      pulldown: given.pulldown,
+      limitA: given.limitA,
+    });
+    builder.lowReference("gnd");
+    const load = given.feedV / DRAW_AMPS;
+    builder.resistor("load", builder.part("feed"), builder.part("gnd"), load);
+    builder.resistor("output", builder.part("sig"), sources ? builder.part("feed") : builder.part("gnd"), OPEN_OHMS, {
+      plus: builder.part("feed"),
+      minus: builder.part("gnd"),
+      leastVolts: Math.min(LEAST_VOLTS, LEAST_SHARE * given.feedV),
+    });
+    const swingVolts = sources ? given.feedV : given.pullupV;
+    const output = (ohms: number) => set("output", "ohms", ohms);
+    const at = (level: number) => output(level > 0.5 === sources ? ON_OHMS : OPEN_OHMS);
+    const hertzAt = (rpm: number): number => wheelHertz(given, rpm, USUAL_PULSES);
+    const still =
+      (level: number): FamilyFault["assign"] =>
+      () =>
+        at(level);
+    return {
+      world: WORLD,
+      drive: ({ engine, setup, world }) => {
+        if (engine.turning) return switching(at(1), at(0), given.duty / 100, hertzAt(engine.rpm), 0.06);
+        if (setup.stimulus?.kind === "hand-turn") return switching(at(1), at(0), given.duty / 100, HAND_HERTZ, 0.5);
+        return steady(at(world));
+      },
+      fullScaleVolts: swingVolts,
+      reads: [readsCounts("sig", null, 0.45 * swingVolts)],
+      watched: [{ setup: { key: "idle" }, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.35 * swingVolts }],
+      partOhms: [],
+      tolerances: [
+        ...(own && !builder.sharesPin("feed") ? [supplyTolerance("supply", given.feedV)] : []),
+        ...(sources ? [] : [supplyTolerance("pull-supply", given.pullupV)]),
+        ohmsTolerance("pull", 0.04),
+        ohmsTolerance("load", 0.25),
+      ],
+      faults: [
+        partFault("dead", "Sensor does not switch", output(OPEN_OHMS)),
+        { unit: "sensor", kind: "stuck-low", title: "Output stuck low", severity: null, assign: still(0) },
+        ...(sources ? [{ unit: "sensor", kind: "stuck-high", title: "Output stuck high", severity: null, assign: still(1) }] : []),
+        {
+          unit: "sensor",
+          kind: "short",
+          title: "Sensor supply shorted inside",
+          severity: { key: "ohms", low: 0.5, high: 45 },
+          assign: ({ severity }) => set("load", "ohms", severity),
+        },
+        {
+          unit: "sensor",
+          kind: "weak",
+          title: "Output no longer switches fully",
+          severity: { key: "ohms", low: 0.7 * (sources ? given.pulldown : given.pullup), high: 60 * (sources ? given.pulldown : given.pullup) },
+          assign: ({ severity, moment, situation }) => {
+            const level = situation.engine.turning || situation.setup.stimulus?.kind === "hand-turn" ? (moment === 0 ? 1 : 0) : situation.world;
+            return level > 0.5 === sources ? output(severity) : [];
+          },
+        },
+        {
+          unit: "outside",
+          kind: "no-target",
+          title: "Nothing moves past the sensor, or the gap is too wide",
+          severity: null,
+          twoWay: true,
+          assign: ({ situation, direction }) => (situation.setup.stimulus?.kind === "steel" ? [] : at(direction > 0 ? 1 : 0)),
+        },
+        ...(own && !builder.sharesPin("feed") ? supplyFaults(given.feedV) : []),
+        ...pull,
+        ...moduleGroundOpen(builder, "gnd"),
+        inputDeaf(),
+      ],
+    };
+  },
+});

@@ -1,0 +1,63 @@
+import { z } from "zod";
+import { defineFamily } from "../family";
+import { limitA, middleOf, ohmsParameter, windowOf } from "../parameters";
+import { piezoDrive, piezoFaults, piezoPeak } from "../piezo";
+import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, readsRing, set, stageFault, supplyTolerance } from "../stages";
+import { NO_WORLD, situationOf } from "../world";
+
+const parameters = z.strictObject({
+  biasV: z.number().min(0.2).max(12).default(2.5).describe("voltage the module holds the signal at, V"),
+  pullup: ohmsParameter(1e3, 1e8).default(100_000).describe("resistor from the bias to the signal, ohm"),
+  limitA,
+  resistance: windowOf(4.2e6, 5.6e6).describe("of the sensor, ohm [lo, hi]"),
+});
+
+/** Knock sensor with a return: its ring rides on the module's bias. */
+export const knock2w = defineFamily({
+  id: "knock-2w",
+  title: "Knock sensor, two wires",
+  summary: "A piezo with a return wire; its small ring rides on the module's bias.",
+  pins: ["sig", "gnd"],
+  part: "Knock sensor",
+  parameters,
+  wiring: [
+    { pin: "sig", role: "signal", origin: "module" },
+    { pin: "gnd", role: "ground", origin: "module" },
+  ],
+  build: (builder, given) => {
+    const dcOhms = middleOf(given.resistance);
+    const rail = builder.node("rail");
+    builder.supply("bias", rail, given.biasV, given.limitA);
+    builder.resistor("pull", rail, builder.inside("sig"), given.pullup);
+    builder.resistor("input", builder.inside("sig"), builder.moduleGround, INPUT_OHMS);
+    builder.lowReference("gnd");
+    builder.add({ kind: "source", id: "piezo", plus: builder.part("sig"), minus: builder.part("gnd"), volts: 0, ohms: dcOhms });
+    const tap = { stimulus: { kind: "tap" as const } };
+    const ring = 2 * piezoPeak(situationOf(NO_WORLD, tap, 0));
+    return {
+      world: NO_WORLD,
+      drive: (situation) => piezoDrive(situation, dcOhms),
+      fullScaleVolts: given.biasV,
+      reads: [
+        { pin: "sig", minus: null, by: "volts", units: [], toWorld: () => null, toValue: () => given.biasV, leastSwing: 0 },
+        readsRing("sig", 0.2 * ring),
+      ],
+      watched: [
+        { setup: tap, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.4 * ring },
+        { setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.2 * given.biasV },
+      ],
+      partOhms: [],
+      tolerances: [
+        supplyTolerance("bias", given.biasV),
+        ohmsTolerance("pull", 0.03),
+        { id: "piezo", targets: [{ element: "piezo", field: "ohms", kind: "relative", sigma: 0.15 }] },
+      ],
+      faults: [
+        ...piezoFaults(dcOhms),
+        stageFault("bias", "missing", "Module bias missing", [...set("bias", "volts", 0), ...set("bias", "ohms", 1e4)]),
+        ...moduleGroundOpen(builder, "gnd"),
+        inputBlind(given.biasV),
+      ],
+    };
+  },
+});

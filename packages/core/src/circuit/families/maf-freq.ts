@@ -1,0 +1,93 @@
+import { z } from "zod";
+import { OPEN_OHMS } from "../../network";
+import { interpolate, inverseCurve } from "../curve";
+import { defineFamily, switching } from "../family";
+import { FLOW_WORLD } from "../flow";
+import { duty, limitA, pullup, pullupV, range, rateSchema } from "../parameters";
+import { inputDeaf, moduleGroundOpen, ohmsTolerance, partFault, pullStage, set } from "../stages";
+
+const parameters = z.strictObject({
+  feedV: z.number().min(8).max(16).default(12).describe("feed, V: the switched battery supply"),
+  pullup: pullup(2200),
+  pullupV: pullupV(5),
+  limitA,
+  transfer: rateSchema
+    .default([
+      [0, 1400],
+      [4, 2500],
+      [15, 3700],
+      [40, 5400],
+      [100, 7800],
+      [250, 11_000],
+    ])
+    .describe("[[g/s, Hz], ...]"),
+  duty: duty(50),
+  resistance: range,
+});
+
+const ON_OHMS = 40;
+const HEATER_OHMS = 28;
+const LEAST_VOLTS = 7.5;
+
+/** Hot-wire air flow with a frequency output, some kilohertz. */
+export const mafFreq = defineFamily({
+  id: "maf-freq",
+  title: "Air-flow sensor, frequency output",
+  summary: "A heated wire fed from the battery pulls the module's signal down at a rate that follows the air flow.",
+  pins: ["feed", "sig", "gnd"],
+  part: "Air-flow sensor",
+  parameters,
+  wiring: [
+    { pin: "feed", role: "feed", origin: "fuse" },
+    { pin: "sig", role: "signal", origin: "module" },
+    { pin: "gnd", role: "ground", origin: "module" },
+  ],
+  build: (builder, given) => {
+    const inverse = inverseCurve(given.transfer);
+    const toHertz = (flow: number): number => Math.max(1, interpolate(given.transfer, flow));
+    const pull = pullStage(builder, "sig", { pullup: given.pullup, pullupV: given.pullupV, pulldown: 1e6, limitA: given.limitA });
+    builder.lowReference("gnd");
+    builder.resistor("heater", builder.part("feed"), builder.part("gnd"), HEATER_OHMS);
+    builder.resistor("output", builder.part("sig"), builder.part("gnd"), OPEN_OHMS, {
+      plus: builder.part("feed"),
+      minus: builder.part("gnd"),
+      leastVolts: LEAST_VOLTS,
+    });
+    const output = (ohms: number) => set("output", "ohms", ohms);
+    return {
+      world: FLOW_WORLD,
+      drive: ({ world }) => switching(output(OPEN_OHMS), output(ON_OHMS), given.duty / 100, toHertz(world), 0.015),
+      fullScaleVolts: given.pullupV,
+      reads: [
+        {
+          pin: "sig",
+          minus: null,
+          by: "hertz",
+          units: ["Hz", "g/s"],
+          toWorld: (hertz) => interpolate(inverse, hertz),
+          toValue: toHertz,
+          leastSwing: 0.5 * given.pullupV,
+        },
+      ],
+      watched: [{ setup: { key: "idle" }, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.4 * given.pullupV }],
+      partOhms: [],
+      tolerances: [ohmsTolerance("pull", 0.03), ohmsTolerance("heater", 0.2)],
+      faults: [
+        partFault("dead", "Sensor output stands at ground", output(ON_OHMS)),
+        partFault("open", "Sensor output open inside", output(OPEN_OHMS)),
+        {
+          unit: "sensor",
+          kind: "skewed",
+          title: "Sensor dirty or off its line",
+          severity: { key: "severity", low: 0.15, high: 1 },
+          twoWay: true,
+          assign: () => [],
+          hertzFactor: (severity, direction) => (1 + 0.6 * severity) ** direction,
+        },
+        ...pull,
+        ...moduleGroundOpen(builder, "gnd"),
+        inputDeaf(),
+      ],
+    };
+  },
+});

@@ -1,0 +1,212 @@
+import { z } from "zod";
+import { OPEN_OHMS } from "../../network";
+import { type Drive, defineFamily, type FaultUse, type PinSpec, type Situation, steady, switching, type Watched, type World } from "../family";
+import { limitA, middleOf, ohmsParameter, range, windowOf } from "../parameters";
+import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, partFault, set, stageFault } from "../stages";
+
+const parameters = z.strictObject({
+  wires: z
+    .union([z.literal(1), z.literal(2), z.literal(3), z.literal(4)])
+    .default(4)
+    .describe("3 and 4 have a heater; 1 and 3 are grounded by their body"),
+  biasV: z.number().min(0).max(5).default(0.45).describe("voltage the module holds the signal at, V; 0 for none"),
+  pullup: ohmsParameter(1e4, 1e8).default(470_000).describe("resistor from the bias to the signal, ohm"),
+  limitA,
+  heater: windowOf(4, 8).describe("heater when cold, ohm [lo, hi]"),
+  downstream: z.boolean().default(false).describe("behind the catalyst: steady instead of switching"),
+  resistance: range,
+});
+
+/** What a hot cell makes, rich and lean, volts; its inner resistance hot and cold, ohms. */
+const RICH_VOLTS = 0.85;
+const LEAN_VOLTS = 0.12;
+const DOWNSTREAM_VOLTS = 0.65;
+const HOT_OHMS = 3000;
+const COLD_OHMS = 2e7;
+/** A warm heater has several times its cold resistance. */
+const HEATER_WARM_FACTOR = 2.2;
+const DRIVER_OHMS = 0.15;
+const FULL_SCALE_VOLTS = 1;
+
+function worldOf(downstream: boolean): World {
+  return {
+    quantity: "level",
+    unit: "",
+    low: 0,
+    high: 1,
+    nominal: downstream ? 0.7 : 0.5,
+    normal: [{ value: 0.5, weight: 1, spread: 0 }],
+    abnormal: [],
+    accuracy: 0.05,
+    settable: [
+      { value: 1, how: "enriched with a little fuel gas at the intake", stimulus: undefined, minutes: 3 },
+      { value: 0, how: "leaned with a loosened vacuum hose", stimulus: undefined, minutes: 2 },
+    ],
+    forced: () => ({ value: 0.5, spread: 0 }),
+  };
+}
+
+/** Zirconia cell before or behind the catalyst, with or without heater and ground wire. */
+export const oxygenNarrow = defineFamily({
+  id: "oxygen-narrow",
+  title: "Oxygen sensor",
+  summary: "A hot cell makes 0.1 to 0.9 V; cold, it shows the module's bias. The heater is a circuit of its own.",
+  pins: ["sig", "gnd", "htr-feed", "htr-ctl"],
+  part: "Oxygen sensor",
+  parameters,
+  wiring: (given): readonly PinSpec[] => [
+    { pin: "sig", role: "signal", origin: "module" },
+    ...(given.wires === 2 || given.wires === 4 ? [{ pin: "gnd", role: "ground", origin: "module" } as const] : []),
+    ...(given.wires >= 3
+      ? ([
+          { pin: "htr-feed", role: "heater-feed", origin: "fuse" },
+          { pin: "htr-ctl", role: "heater-control", origin: "module" },
+        ] as const)
+      : []),
+  ],
+  build: (builder, given) => {
+    const grounded = given.wires === 2 || given.wires === 4;
+    const heated = given.wires >= 3;
+    const biased = given.biasV > 0;
+    const cellGround = grounded ? builder.part("gnd") : "engine";
+    builder.resistor("input", builder.inside("sig"), builder.moduleGround, INPUT_OHMS);
+    if (biased) {
+      const rail = builder.node("rail");
+      builder.supply("bias", rail, given.biasV * (1 + given.pullup / INPUT_OHMS), given.limitA);
+      builder.resistor("pull", rail, builder.inside("sig"), given.pullup);
+    } else {
+      builder.resistor("pull", builder.inside("sig"), builder.moduleGround, given.pullup);
+    }
+    if (grounded) builder.lowReference("gnd");
+    builder.add({ kind: "source", id: "cell", plus: builder.part("sig"), minus: cellGround, volts: 0, ohms: COLD_OHMS });
+    const heaterOhms = middleOf(given.heater);
+    if (heated) {
+      builder.resistor("heater", builder.part("htr-feed"), builder.part("htr-ctl"), heaterOhms);
+      builder.resistor("driver", builder.inside("htr-ctl"), builder.moduleGround, OPEN_OHMS);
+      builder.resistor("driver-sense", builder.inside("htr-ctl"), builder.moduleGround, 1e5);
+    }
+    const driverOn = ({ engine }: Situation): boolean => engine.key === "on" || engine.running;
+    const heaterAt = (situation: Situation) =>
+      heated
+        ? [
+            ...set("heater", "ohms", heaterOhms * (situation.engine.running ? HEATER_WARM_FACTOR : 1)),
+            ...set("driver", "ohms", driverOn(situation) ? DRIVER_OHMS : OPEN_OHMS),
+          ]
+        : [];
+    const cell = (volts: number, ohms: number) => [...set("cell", "volts", volts), ...set("cell", "ohms", ohms)];
+    const statedLevel = ({ setup }: Situation): number | null => {
+      const level = setup.truth?.level;
+      return level === undefined ? null : level === "high" ? 1 : level === "low" ? 0 : level;
+    };
+    const hot = (situation: Situation): boolean => situation.engine.running;
+    const drive = (situation: Situation): Drive => {
+      const heater = heaterAt(situation);
+      if (!hot(situation)) return steady([...cell(0, COLD_OHMS), ...heater]);
+      const level = statedLevel(situation);
+      if (level !== null) return steady([...cell(LEAN_VOLTS + (RICH_VOLTS - LEAN_VOLTS) * level, HOT_OHMS), ...heater]);
+      if (given.downstream) return steady([...cell(DOWNSTREAM_VOLTS, HOT_OHMS), ...heater]);
+      const hertz = situation.engine.key === "rev" ? 1.5 : 0.9;
+      return switching([...cell(RICH_VOLTS, HOT_OHMS), ...heater], [...cell(LEAN_VOLTS, HOT_OHMS), ...heater], 0.5, hertz, 0.3);
+    };
+    /** Pulls a hot cell's voltage towards another one. */
+    const towards = (volts: number, share: (severity: number) => number) => (use: FaultUse) => {
+      const now = drive(use.situation).moments[use.moment]?.assignments.find(({ element, field }) => element === "cell" && field === "volts");
+      return now === undefined || !hot(use.situation) ? [] : set("cell", "volts", now.value + (volts - now.value) * share(use.severity));
+    };
+    const always = (volts: number) => (use: FaultUse) => (hot(use.situation) ? cell(volts, HOT_OHMS) : []);
+    const sigWatch = (of: "mean" | "swing", volts: number): Watched => ({
+      setup: { key: "idle" },
+      red: builder.inside("sig"),
+      black: builder.moduleGround,
+      of,
+      volts,
+    });
+    return {
+      world: worldOf(given.downstream),
+      drive,
+      fullScaleVolts: FULL_SCALE_VOLTS,
+      reads: [{ pin: "sig", minus: null, by: "volts", units: [], toWorld: () => null, toValue: () => 0.45, leastSwing: 0 }],
+      watched: [
+        ...(given.downstream ? [] : [sigWatch("swing", 0.25)]),
+        sigWatch("mean", 0.15),
+        ...(biased
+          ? [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean" as const, volts: 0.15 * Math.max(0.6, given.biasV) }]
+          : []),
+        ...(heated ? [{ setup: {}, red: builder.part("htr-feed"), black: builder.part("htr-ctl"), of: "mean" as const, volts: 1.5 }] : []),
+      ],
+      partOhms: heated ? [["htr-feed", "htr-ctl"]] : [],
+      tolerances: [
+        ...(biased ? [{ id: "bias", targets: [{ element: "bias", field: "volts", kind: "absolute", sigma: 0.03 * given.biasV } as const] }] : []),
+        ohmsTolerance("pull", 0.05),
+        { id: "cell", targets: [{ element: "cell", field: "volts", kind: "absolute", sigma: 0.035 }] },
+        { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 0.6 }] },
+        ...(heated ? [ohmsTolerance("driver", 0.4)] : []),
+        ...(heated
+          ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: Math.log(given.heater[1] / heaterOhms) / 2 } as const] }]
+          : []),
+      ],
+      faults: [
+        partFault("open", "Cell open inside", set("cell", "ohms", OPEN_OHMS)),
+        {
+          unit: "sensor",
+          kind: "short",
+          title: "Cell shorted inside",
+          severity: { key: "ohms", low: 0.5, high: 400 },
+          assign: ({ severity }) => cell(0, severity),
+        },
+        { unit: "sensor", kind: "stuck-high", title: "Cell stuck rich", severity: null, assign: always(0.82) },
+        { unit: "sensor", kind: "stuck-low", title: "Cell stuck lean", severity: null, assign: always(0.1) },
+        {
+          unit: "sensor",
+          kind: "weak",
+          title: "Cell weak: contaminated or worn out",
+          severity: { key: "severity", low: 0.5, high: 0.98 },
+          assign: towards(0.42, (severity) => severity),
+        },
+        {
+          unit: "sensor",
+          kind: "slow",
+          title: "Cell slow to switch",
+          severity: { key: "severity", low: 0.3, high: 1 },
+          assign: () => [],
+          hertzFactor: (severity) => 1 / (1 + 7 * severity),
+        },
+        {
+          unit: "outside",
+          kind: "true-value",
+          title: "The mixture really is off; the sensor tells the truth",
+          severity: null,
+          twoWay: true,
+          assign: (use) => {
+            if (!hot(use.situation) || statedLevel(use.situation) !== null) return [];
+            return cell(use.direction > 0 ? RICH_VOLTS : LEAN_VOLTS, HOT_OHMS);
+          },
+        },
+        ...(heated
+          ? [
+              { unit: "heater", kind: "open", title: "Heater open", severity: null, assign: () => set("heater", "ohms", OPEN_OHMS) },
+              {
+                unit: "heater",
+                kind: "short",
+                title: "Heater shorted",
+                severity: { key: "ohms" as const, low: 0.1, high: 0.3 * given.heater[0] },
+                assign: ({ severity }: FaultUse) => set("heater", "ohms", severity),
+              },
+              {
+                unit: "heater",
+                kind: "resistance",
+                title: "Heater resistance too high",
+                severity: { key: "ohms" as const, low: 2.5 * given.heater[1], high: 500 },
+                assign: ({ severity }: FaultUse) => set("heater", "ohms", severity),
+              },
+              stageFault("driver", "open", "Module heater driver open", set("driver", "ohms", OPEN_OHMS)),
+              stageFault("driver", "stuck", "Module heater driver stuck on", set("driver", "ohms", DRIVER_OHMS)),
+            ]
+          : []),
+        ...(biased ? [stageFault("bias", "missing", "Module bias missing", [...set("bias", "volts", 0), ...set("bias", "ohms", 1e4)])] : []),
+        ...(grounded ? moduleGroundOpen(builder, "gnd") : []),
+        inputBlind(FULL_SCALE_VOLTS),
+      ],
+    };
+  },
+});

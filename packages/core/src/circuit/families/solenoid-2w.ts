@@ -1,0 +1,79 @@
+import { z } from "zod";
+import { OPEN_OHMS } from "../../network";
+import { type Drive, defineFamily, type FaultUse, type Situation, steady, switching } from "../family";
+import { duty, middleOf, windowOf } from "../parameters";
+import { set, stageFault } from "../stages";
+import { NO_WORLD } from "../world";
+
+const parameters = z.strictObject({
+  feedV: z.number().min(8).max(16).default(12).describe("feed, V: the switched battery supply"),
+  coil: windowOf(7, 13).describe("winding, ohm [lo, hi]"),
+  duty: duty(50).describe("% of time the control wire is high (the winding off) while it is driven"),
+  hertz: z.number().min(0).max(5000).default(120).describe("rate of the pulses, Hz; 0: switched on steadily"),
+});
+
+const DRIVER_OHMS = 0.2;
+/** What the module watches the wire with while its driver is off, ohms. */
+const SENSE_OHMS = 1e5;
+
+/** Cam-phaser valve, purge, idle air: fed from the battery, the module switches the low side. */
+export const solenoid2w = defineFamily({
+  id: "solenoid-2w",
+  title: "Solenoid, two wires",
+  summary: "Fed from the battery; the module pulls the other side low, often in pulses.",
+  pins: ["feed", "ctl"],
+  part: "Solenoid",
+  parameters,
+  wiring: [
+    { pin: "feed", role: "feed", origin: "fuse" },
+    { pin: "ctl", role: "control", origin: "module" },
+  ],
+  build: (builder, given) => {
+    const coilOhms = middleOf(given.coil);
+    builder.resistor("coil", builder.part("feed"), builder.part("ctl"), coilOhms);
+    builder.resistor("driver", builder.inside("ctl"), builder.moduleGround, OPEN_OHMS);
+    builder.resistor("sense", builder.inside("ctl"), builder.moduleGround, SENSE_OHMS);
+    const driven = ({ engine, setup }: Situation): boolean => setup.stimulus?.kind === "command" || engine.running;
+    const [on, off] = [set("driver", "ohms", DRIVER_OHMS), set("driver", "ohms", OPEN_OHMS)];
+    const drive = (situation: Situation): Drive => {
+      if (!driven(situation)) return steady(off);
+      return given.hertz === 0 ? steady(on) : switching(off, on, given.duty / 100, given.hertz, 0.02);
+    };
+    const command = { stimulus: { kind: "command" as const } };
+    const onShare = given.hertz === 0 ? 1 : 1 - given.duty / 100;
+    return {
+      world: NO_WORLD,
+      drive,
+      fullScaleVolts: given.feedV,
+      reads: [],
+      watched: [
+        { setup: command, red: builder.part("feed"), black: builder.part("ctl"), of: "mean", volts: 0.15 * given.feedV * onShare },
+        { setup: {}, red: builder.part("feed"), black: builder.part("ctl"), of: "mean", volts: 0.15 * given.feedV * onShare },
+      ],
+      partOhms: [["feed", "ctl"]],
+      tolerances: [
+        { id: "coil", targets: [{ element: "coil", field: "ohms", kind: "relative", sigma: Math.log(given.coil[1] / coilOhms) / 2 }] },
+        { id: "driver", targets: [{ element: "driver", field: "ohms", kind: "relative", sigma: 0.4 }] },
+      ],
+      faults: [
+        { unit: "coil", kind: "open", title: "Winding open", severity: null, assign: () => set("coil", "ohms", OPEN_OHMS) },
+        {
+          unit: "coil",
+          kind: "short",
+          title: "Winding shorted",
+          severity: { key: "ohms", low: 0.3, high: 0.4 * given.coil[0] },
+          assign: ({ severity }: FaultUse) => set("coil", "ohms", severity),
+        },
+        {
+          unit: "coil",
+          kind: "resistance",
+          title: "Winding resistance too high",
+          severity: { key: "ohms", low: 2 * given.coil[1], high: 2000 },
+          assign: ({ severity }: FaultUse) => set("coil", "ohms", severity),
+        },
+        stageFault("driver", "open", "Module driver open", set("driver", "ohms", OPEN_OHMS)),
+        stageFault("driver", "stuck", "Module driver stuck on", set("driver", "ohms", DRIVER_OHMS)),
+      ],
+    };
+  },
+});

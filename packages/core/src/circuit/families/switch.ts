@@ -1,0 +1,88 @@
+import { z } from "zod";
+import { OPEN_OHMS } from "../../network";
+import { defineFamily, steady, type World } from "../family";
+import { limitA, pullup, pullupV, range } from "../parameters";
+import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "../stages";
+
+const parameters = z.strictObject({
+  pullup: pullup(10_000),
+  pullupV: pullupV(5),
+  limitA,
+  resistance: range,
+});
+
+const CLOSED_OHMS = 0.3;
+
+const WORLD: World = {
+  quantity: "level",
+  unit: "",
+  low: 0,
+  high: 1,
+  nominal: 1,
+  normal: [
+    { value: 0, weight: 1, spread: 0 },
+    { value: 1, weight: 1, spread: 0 },
+  ],
+  abnormal: [],
+  accuracy: 0,
+  settable: [
+    { value: 1, how: "with the switch open", stimulus: undefined, minutes: 0.3 },
+    { value: 0, how: "with the switch closed", stimulus: undefined, minutes: 0.3 },
+  ],
+};
+
+/** A plain switch to the module's low reference. */
+export const plainSwitch = defineFamily({
+  id: "switch",
+  title: "Switch, two wires",
+  summary: "The module's pull-up shows whether the switch is open (high) or closed (low).",
+  pins: ["sig", "gnd"],
+  part: "Switch",
+  parameters,
+  wiring: [
+    { pin: "sig", role: "signal", origin: "module" },
+    { pin: "gnd", role: "ground", origin: "module" },
+  ],
+  build: (builder, given) => {
+    const pull = pullStage(builder, "sig", { ...given, pulldown: 1e6 });
+    builder.lowReference("gnd");
+    const contact = (ohms: number) => set("switch", "ohms", ohms);
+    builder.resistor("switch", builder.part("sig"), builder.part("gnd"), OPEN_OHMS);
+    return {
+      world: WORLD,
+      drive: ({ world }) => steady(contact(world > 0.5 ? OPEN_OHMS : CLOSED_OHMS)),
+      fullScaleVolts: given.pullupV,
+      reads: [
+        readsVolts(
+          "sig",
+          "",
+          (volts) => (volts > 0.5 * given.pullupV ? 1 : 0),
+          (level) => (level > 0.5 ? given.pullupV : 0),
+        ),
+      ],
+      watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.35 * given.pullupV }],
+      partOhms: [["sig", "gnd"]],
+      tolerances: [supplyTolerance("pull-supply", given.pullupV), ohmsTolerance("pull", 0.04)],
+      faults: [
+        partFault("open", "Switch never closes", contact(OPEN_OHMS)),
+        {
+          unit: "sensor",
+          kind: "short",
+          title: "Switch never opens",
+          severity: { key: "ohms", low: 0.3, high: 0.4 * given.pullup },
+          assign: ({ severity }) => contact(severity),
+        },
+        {
+          unit: "sensor",
+          kind: "weak",
+          title: "Switch contact burnt, closes with resistance",
+          severity: { key: "ohms", low: 0.5 * given.pullup, high: 50 * given.pullup },
+          assign: ({ severity, situation }) => (situation.world > 0.5 ? [] : contact(severity)),
+        },
+        ...pull,
+        ...moduleGroundOpen(builder, "gnd"),
+        inputBlind(given.pullupV),
+      ],
+    };
+  },
+});

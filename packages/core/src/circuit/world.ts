@@ -1,0 +1,41 @@
+import type { Setup } from "@fox-lamp/language";
+import { engineOf } from "./engine";
+import type { Situation, World } from "./family";
+
+/** A world for circuits that sense nothing. */
+export const NO_WORLD: World = {
+  quantity: "none",
+  unit: "",
+  low: 0,
+  high: 1,
+  nominal: 0,
+  normal: [{ value: 0, weight: 1, spread: 0 }],
+  abnormal: [],
+  accuracy: 0,
+  settable: [],
+  forced: () => ({ value: 0, spread: 0 }),
+};
+
+/** The value of the sensed quantity that a setup fixes, with its standard deviation: stated, or brought by the engine. */
+export function fixedWorld(world: World, setup: Setup): { readonly value: number; readonly spread: number } | null {
+  const { quantity } = world;
+  const truth = setup.truth ?? {};
+  if (quantity === "level") {
+    const { level } = truth;
+    if (level !== undefined) return { value: level === "high" ? 1 : level === "low" ? 0 : level, spread: 0 };
+  } else if (quantity !== "none" && quantity !== "flow") {
+    const stated = truth[quantity];
+    if (stated !== undefined) return { value: stated, spread: world.accuracy };
+  }
+  return world.forced?.(engineOf(setup), setup) ?? null;
+}
+
+/** {@link fixedWorld} without its spread. */
+export function statedWorld(world: World, setup: Setup): number | null {
+  return fixedWorld(world, setup)?.value ?? null;
+}
+
+/** What a circuit is exposed to in a setup at a value of its sensed quantity. */
+export function situationOf(world: World, setup: Setup, value: number): Situation {
+  return { engine: engineOf(setup), setup, world: value, stated: fixedWorld(world, setup) !== null };
+}

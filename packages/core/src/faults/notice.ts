@@ -1,0 +1,110 @@
+import type { Setup } from "@fox-lamp/language";
+import { type Assignment, applySetup, type CircuitModel, editsOf, fixedWorld, type Model, type Situation, situationOf } from "../circuit";
+import { type EditRoom, prepareEdits, solveNetwork, type Values, voltsBetween } from "../network";
+
+/** What a fault does in a situation, in one of its circuit's moments, as assignments of elements by full or local name. */
+export type Effect = (situation: Situation, moment: number) => readonly Assignment[];
+
+interface Case {
+  readonly situation: Situation;
+  readonly red: number;
+  readonly black: number;
+  readonly of: "mean" | "swing";
+  readonly volts: number;
+  readonly swing: readonly [number, number] | null;
+  readonly moments: readonly { readonly share: number; readonly values: Values; readonly room: EditRoom }[];
+  readonly healthy: number;
+}
+
+/** Values of the sensed quantity at which a circuit is judged in a setup. */
+function judgedWorlds(circuit: CircuitModel, setup: Setup): readonly number[] {
+  const fixed = fixedWorld(circuit.built.world, setup);
+  if (fixed !== null) return [fixed.value];
+  const { normal, nominal } = circuit.built.world;
+  return [...new Set([nominal, normal[0]?.value ?? nominal, normal[Math.floor(normal.length / 2)]?.value ?? nominal, normal.at(-1)?.value ?? nominal])];
+}
+
+/**
+ * Judges whether a fault of a circuit is anybody's complaint: whether it moves one of the voltages the circuit is watched by.
+ * Everything that does not depend on the fault is solved once.
+ */
+export class Notice {
+  private readonly cases: readonly Case[];
+
+  constructor(
+    private readonly model: Model,
+    private readonly circuit: CircuitModel,
+  ) {
+    const { world, watched } = circuit.built;
+    const solved = new Map<string, Omit<Case, "red" | "black" | "of" | "volts" | "healthy">>();
+    this.cases = watched.flatMap((watch) =>
+      judgedWorlds(circuit, watch.setup).map((value): Case => {
+        const key = JSON.stringify([watch.setup, value]);
+        let found = solved.get(key);
+        if (!found) {
+          const prepared = applySetup(model, watch.setup, circuit.id, "setup", new Map([[circuit.id, value]]));
+          found = {
+            situation: situationOf(world, watch.setup, value),
+            swing: prepared.drive.swing,
+            moments: prepared.moments.map(({ share, values }) => ({ share, values, room: prepareEdits(solveNetwork(prepared.net, values)) })),
+          };
+          solved.set(key, found);
+        }
+        const { nodeIndex } = model.network;
+        const draft = { ...found, red: nodeIndex.get(watch.red) ?? -1, black: nodeIndex.get(watch.black) ?? -1, of: watch.of, volts: watch.volts, healthy: 0 };
+        return { ...draft, healthy: this.shown(draft, () => [], circuit.id) };
+      }),
+    );
+  }
+
+  /** Whether an effect is noticed; a winding does not mind being turned round. @param owner circuit whose local element names it uses */
+  notices(effect: Effect, owner = this.circuit.id): boolean {
+    return this.cases.some((one) => Math.abs(Math.abs(this.shown(one, effect, owner)) - Math.abs(one.healthy)) > one.volts);
+  }
+
+  private shown(one: Case, effect: Effect, owner: string): number {
+    const at = one.moments.map(({ values, room }, moment) => {
+      const edits = editsOf(this.model.network, values, owner, effect(one.situation, moment));
+      return voltsBetween(room.apply(edits).volts, one.red, one.black);
+    });
+    if (one.of === "mean") return at.reduce((sum, volts, moment) => sum + volts * (one.moments[moment]?.share ?? 0), 0);
+    return one.swing === null ? 0 : Math.abs((at[one.swing[0]] ?? 0) - (at[one.swing[1]] ?? 0));
+  }
+}
+
+const GRID_PER_DECADE = 8;
+/** The span is searched in strides of this many points, then point by point at its ends. */
+const COARSE = 5;
+
+/**
+ * The part of a resistance span where a fault is noticed, ohms; null where it never is.
+ *
+ * @param series true when more ohms mean more effect, false for a shunt
+ */
+export function noticedOhms(
+  notice: Notice,
+  span: { readonly low: number; readonly high: number },
+  series: boolean,
+  effect: (ohms: number) => Effect,
+): { low: number; high: number } | null {
+  const steps = Math.round(Math.log10(span.high / span.low) * GRID_PER_DECADE);
+  const grid = Array.from({ length: steps + 1 }, (_, index) => Number((span.low * (span.high / span.low) ** (index / steps)).toPrecision(3)));
+  const known = new Map<number, boolean>();
+  const at = (index: number): boolean => {
+    let seen = known.get(index);
+    if (seen === undefined) {
+      seen = notice.notices(effect(grid[index] as number));
+      known.set(index, seen);
+    }
+    return seen;
+  };
+  const coarse = grid.map((_, index) => index).filter((index) => (index % COARSE === 0 || index === steps) && at(index));
+  const [first, last] = [coarse[0], coarse.at(-1)];
+  if (first === undefined || last === undefined) return null;
+  let [from, to] = [first, last];
+  while (from > 0 && at(from - 1)) from -= 1;
+  while (to < steps && at(to + 1)) to += 1;
+  const [low, high] = [grid[from], grid[to]];
+  if (low === undefined || high === undefined) return null;
+  return series ? { low, high: Math.min(high, Math.max(5e4, 20 * low)) } : { low, high: Math.max(high, 4 * low) };
+}

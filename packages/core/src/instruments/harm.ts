@@ -1,0 +1,46 @@
+import { type Measurement, parsePoint, type Setup } from "@fox-lamp/language";
+import { type CircuitModel, circuitOf, type Model, pathOf, type Role } from "../circuit";
+
+/** What a point is to someone who wants to connect something to it. */
+type Nature = "battery" | "ground" | Role | "other";
+
+const DELICATE: readonly Nature[] = ["reference", "signal", "shield"];
+
+function natureOf(model: Model, text: string, circuit: string | undefined): Nature {
+  const point = parsePoint(text);
+  if (point === null) return "other";
+  if (point.kind === "fixed") return point.point === "bat+" ? "battery" : "ground";
+  const owner: CircuitModel = circuitOf(model, point.circuit ?? circuit, "");
+  const path = pathOf(owner, point.pin);
+  if (path === undefined) return "other";
+  return path.origin === "fuse" ? "battery" : path.role;
+}
+
+/** Warnings for a setup that would harm a module or a meter: what would happen, and where. */
+export function harmOf(model: Model, measurement: Measurement): string[] {
+  const setup: Setup = measurement.setup ?? {};
+  const key = setup.key ?? "on";
+  const { circuit } = measurement;
+  const warnings: string[] = [];
+  for (const added of setup.add ?? []) {
+    if (key === "off" || added.kind === "led-lamp") continue;
+    const ends = [natureOf(model, added.from, circuit), natureOf(model, added.to, circuit)] as const;
+    const fed = ends.includes("battery");
+    const delicate = ends.find((nature) => DELICATE.includes(nature));
+    const place = `${added.from} to ${added.to}`;
+    if (fed && delicate !== undefined) warnings.push(`battery voltage on a ${delicate} pin of the module (${added.kind} ${place}) can destroy it`);
+    else if (fed && (ends.includes("control") || ends.includes("heater-control")))
+      warnings.push(`battery on a driver of the module (${added.kind} ${place}) can destroy it`);
+    else if (ends.includes("shield")) warnings.push(`a shield is never connected to anything (${added.kind} ${place})`);
+  }
+  if (measurement.meter === "lamp" && key !== "off" && measurement.black !== undefined) {
+    const ends = [natureOf(model, measurement.red, circuit), natureOf(model, measurement.black, circuit)] as const;
+    if (ends.includes("battery") && ends.some((nature) => DELICATE.includes(nature))) {
+      warnings.push(`a test lamp from the battery to ${measurement.red} or ${measurement.black} can overload the module's pin`);
+    }
+  }
+  if ((measurement.meter === "ohms" || measurement.meter === "continuity") && key !== "off") {
+    warnings.push("resistance is measured with the key off: on a live line the reading means nothing and meter or module can be harmed");
+  }
+  return warnings;
+}

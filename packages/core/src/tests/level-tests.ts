@@ -1,0 +1,297 @@
+import type { Setup } from "@fox-lamp/language";
+import { type Bench, type Draft, farPlace, ohms, pluggedPlaces, scan, titled, volts } from "./drafts";
+import { CAUTIONS, PROVES, pinWord, placeWord } from "./wording";
+
+/** A resistor that substitutes a signal gently, and one that loads a reference. */
+const SUBSTITUTE_OHMS = 4700;
+const LOAD_OHMS = 470;
+
+/** Data first, and the signal where it can be reached, in every state that can be set (T1, T2, T9). */
+export function signalLevels(bench: Bench): Draft[] {
+  const { circuit, states, moves } = bench;
+  const readable = circuit.built.reads.filter(({ by }) => by === "volts" || !moves.still);
+  return states.flatMap(({ setup, how, minutes }) => [
+    ...readable.map(({ pin }) => scan(pin, setup, titled(`Module's own value of the ${pinWord(pin)}`, null, how), { minutes: 0.5 + minutes })),
+    ...bench.ofRole("signal").flatMap(({ pin }) => {
+      const word = pinWord(pin, true);
+      const proves = moves.still ? PROVES.average : PROVES.plugged;
+      return pluggedPlaces(bench.path(pin)).map((place) =>
+        volts("T2", titled(word, place, `plugged${how === "" ? "" : `, ${how}`}`), `${pin}@${place}`, "bat-", setup, [place], {
+          minutes: 0.7 + minutes,
+          proves,
+        }),
+      );
+    }),
+  ]);
+}
+
+/** Feed and reference, ground drop, and drops along the wires, plugged and working (T2, T4, T14). */
+export function supplies(bench: Bench): Draft[] {
+  const { plain } = bench;
+  const drafts: Draft[] = [];
+  const ground = bench.ofRole("ground", "power-ground", "return")[0]?.pin;
+  for (const { pin } of bench.ofRole("ground", "return", "power-ground")) {
+    for (const place of pluggedPlaces(bench.path(pin))) {
+      drafts.push(volts("T4", `${pinWord(pin, true)} drop ${placeWord(place)}, working`, `${pin}@${place}`, "bat-", plain, [place], { proves: PROVES.ground }));
+    }
+  }
+  for (const { pin } of bench.ofRole("reference", "feed", "heater-feed")) {
+    for (const place of pluggedPlaces(bench.path(pin))) {
+      drafts.push(volts("T2", `${pinWord(pin, true)} ${placeWord(place)} against battery negative`, `${pin}@${place}`, "bat-", plain, [place]));
+      if (ground && bench.path(ground).places.has(place)) {
+        drafts.push(
+          volts("T2", `${pinWord(pin, true)} to ${pinWord(ground)} ${placeWord(place)}, both at once`, `${pin}@${place}`, `${ground}@${place}`, plain, [place]),
+        );
+      }
+    }
+  }
+  for (const { pin, role } of bench.circuit.pins) {
+    if (role === "shield") continue;
+    const places = pluggedPlaces(bench.path(pin));
+    places.slice(1).forEach((place, index) => {
+      const from = places[index] as string;
+      const inwards = role === "ground" || role === "return";
+      const [red, black] = inwards ? [`${pin}@${place}`, `${pin}@${from}`] : [`${pin}@${from}`, `${pin}@${place}`];
+      const title = `Drop along the ${pinWord(pin)} wire, ${from} to ${place}`;
+      drafts.push(volts("T14", title, red, black, plain, [from, place], { proves: PROVES.drop, minutes: 1 }));
+    });
+  }
+  return drafts;
+}
+
+/** Battery and grounds of the car (T2, T4). */
+export function carTests(engineMatters: boolean): Draft[] {
+  const drafts = [
+    volts("T2", "Battery, key on", "bat+", "bat-", {}, [], { minutes: 0.4, proves: PROVES.battery, cautions: [CAUTIONS.battery] }),
+    volts("T4", "Chassis ground against battery negative", "chassis", "bat-", {}, [], { proves: PROVES.ground, minutes: 0.6 }),
+  ];
+  if (engineMatters) {
+    drafts.push(
+      volts("T4", "Engine ground against battery negative, cranking", "engine", "bat-", { key: "crank" }, [], { proves: PROVES.ground, minutes: 1 }),
+      volts("T2", "Battery while cranking", "bat+", "bat-", { key: "crank" }, [], { minutes: 0.8, proves: PROVES.battery }),
+    );
+  }
+  return drafts;
+}
+
+/** With the sensor unplugged: what is behind it, without and with load (T2, T5). */
+export function unplugged(bench: Bench): Draft[] {
+  if (!bench.connectors.includes("sensor")) return [];
+  const { circuit } = bench;
+  const open: Setup = { open: ["sensor"] };
+  const drafts: Draft[] = [];
+  for (const { pin, role } of circuit.pins) {
+    if (role === "ground" || role === "return" || role === "power-ground" || role === "shield") continue;
+    const title = `${pinWord(pin, true)} at the unplugged connector`;
+    const proves = role === "signal" || role === "control" ? PROVES.unplugged : PROVES.noLoad;
+    drafts.push(volts(role === "signal" ? "T5" : "T2", title, `${pin}@sensor`, "bat-", open, ["sensor"], { proves }));
+  }
+  for (const { pin, by } of circuit.built.reads) {
+    if (by !== "volts") continue;
+    drafts.push(
+      scan(pin, open, `Module's value of the ${pinWord(pin)} with the sensor unplugged`, {
+        technique: "T5",
+        opens: ["sensor"],
+        reach: ["sensor"],
+        proves: PROVES.unplugged,
+      }),
+    );
+  }
+  for (const { pin } of bench.ofRole("ground", "return", "power-ground")) {
+    const word = pinWord(pin);
+    drafts.push(
+      volts("T2", `Battery positive to the open ${word} cavity`, "bat+", `${pin}@sensor`, open, ["sensor"], { proves: PROVES.noLoad }),
+      {
+        technique: "T2",
+        title: `Test lamp from battery positive to the ${word} cavity`,
+        meter: "lamp",
+        red: "bat+",
+        black: `${pin}@sensor`,
+        setup: open,
+        minutes: 0.8,
+        reach: ["sensor"],
+        opens: ["sensor"],
+        needs: ["lamp"],
+        proves: PROVES.loaded,
+        cautions: [CAUTIONS.lamp],
+      },
+      volts(
+        "T4",
+        `${pinWord(pin, true)} drop while the test lamp loads it`,
+        `${pin}@sensor`,
+        "bat-",
+        { ...open, add: [{ kind: "lamp", from: "bat+", to: `${pin}@sensor` }] },
+        ["sensor"],
+        {
+          needs: ["meter", "lamp"],
+          minutes: 1.2,
+          proves: PROVES.loaded,
+          cautions: [CAUTIONS.lamp],
+        },
+      ),
+    );
+  }
+  const ground = bench.ofRole("ground", "return")[0]?.pin;
+  for (const { pin, role, origin } of bench.ofRole("reference", "feed", "heater-feed")) {
+    if (ground) {
+      drafts.push(
+        volts("T2", `${pinWord(pin, true)} to ${pinWord(ground)} at the unplugged connector`, `${pin}@sensor`, `${ground}@sensor`, open, ["sensor"], {
+          proves: PROVES.noLoad,
+        }),
+      );
+    }
+    const back = ground ? `${ground}@sensor` : "bat-";
+    const load = role === "reference" || origin === "module";
+    drafts.push(
+      load
+        ? volts(
+            "T2",
+            `${pinWord(pin, true)} with ${LOAD_OHMS} ohm across it`,
+            `${pin}@sensor`,
+            back,
+            { ...open, add: [{ kind: "resistor", from: `${pin}@sensor`, to: back, ohms: LOAD_OHMS }] },
+            ["sensor"],
+            {
+              needs: ["meter", "resistor"],
+              minutes: 1.2,
+              proves: PROVES.loaded,
+            },
+          )
+        : volts(
+            "T2",
+            `${pinWord(pin, true)} while a test lamp to battery negative loads it`,
+            `${pin}@sensor`,
+            "bat-",
+            { ...open, add: [{ kind: "lamp", from: `${pin}@sensor`, to: "bat-" }] },
+            ["sensor"],
+            {
+              needs: ["meter", "lamp"],
+              minutes: 1.1,
+              proves: PROVES.loaded,
+            },
+          ),
+    );
+  }
+  return drafts;
+}
+
+/** Substituting the signal at the unplugged connector and watching the module's value (T6). */
+export function bypasses(bench: Bench): Draft[] {
+  const { circuit, policy } = bench;
+  const ground = bench.ofRole("ground", "return")[0]?.pin;
+  const reference = bench.ofRole("reference")[0]?.pin;
+  const open: Setup = { open: ["sensor"] };
+  const common = { technique: "T6", opens: ["sensor"], reach: ["sensor"], minutes: 1, proves: PROVES.bypass, cautions: [CAUTIONS.jumper] } as const;
+  return circuit.built.reads.flatMap(({ pin, by }): Draft[] => {
+    if (by !== "volts" || bench.path(pin).role !== "signal") return [];
+    const drafts: Draft[] = [];
+    const substitute = (to: string, kind: "jumper" | "resistor"): void => {
+      const what = kind === "jumper" ? "a fused jumper" : `${SUBSTITUTE_OHMS} ohm`;
+      const add = [{ kind, from: `${pin}@sensor`, to: `${to}@sensor`, ...(kind === "jumper" ? {} : { ohms: SUBSTITUTE_OHMS }) }];
+      drafts.push(scan(pin, { ...open, add }, `Module's value with ${what} from ${pinWord(pin)} to ${pinWord(to)}`, { ...common, needs: ["scan", kind] }));
+    };
+    if (ground && policy.bypass !== "resistor") substitute(ground, "jumper");
+    if (ground && policy.bypass !== "wire") substitute(ground, "resistor");
+    if (reference && policy.bypass !== "wire") substitute(reference, "resistor");
+    return drafts;
+  });
+}
+
+/** Resistance of the part and of the wires (T7). */
+export function resistances(bench: Bench): Draft[] {
+  const { circuit, part, states, connectors } = bench;
+  if (!bench.policy.resistance || !connectors.includes("sensor")) return [];
+  const off: Setup = { key: "off", open: ["sensor"] };
+  const drafts: Draft[] = [];
+  const { quantity } = circuit.built.world;
+  for (const [red, black] of circuit.built.partOhms) {
+    const moved = quantity === "position" || quantity === "level" ? bench.path(red).role === "signal" : false;
+    for (const { setup, how } of moved ? states : states.slice(0, 1)) {
+      const truth = quantity === "level" && !moved ? {} : setup.truth === undefined ? {} : { truth: setup.truth };
+      drafts.push(
+        ohms(
+          titled(`Resistance of the ${part}, ${pinWord(red)} to ${pinWord(black)}`, null, moved ? how : ""),
+          `${red}@part`,
+          `${black}@part`,
+          { ...off, ...truth },
+          ["sensor"],
+          PROVES.partOhms,
+        ),
+      );
+    }
+  }
+  if (circuit.built.faults.some(({ kind, during }) => kind === "hot" && during === "heat")) {
+    const [red, black] = circuit.built.partOhms[0] ?? ["sig", "gnd"];
+    drafts.push({
+      ...ohms(`Resistance of the ${part} after warming it`, `${red}@part`, `${black}@part`, { ...off, stimulus: { kind: "heat" } }, ["sensor"], PROVES.hot),
+      technique: "T15",
+      minutes: 4,
+      cautions: [CAUTIONS.ohms, CAUTIONS.heat],
+    });
+  }
+  const pins = circuit.pins.filter(({ pin, role }) => role !== "shield" && bench.path(pin).places.has("part"));
+  for (const { pin, origin } of pins) {
+    const both: Setup = { key: "off", open: ["sensor", "module"] };
+    const ends = ["sensor", "module"];
+    const word = pinWord(pin, true);
+    const start = pluggedPlaces(bench.path(pin))[0];
+    if (origin === "module" && start !== undefined && start !== "sensor")
+      drafts.push(ohms(`${word} wire end to end`, `${pin}@${start}`, `${pin}@sensor`, both, ends, PROVES.wireOhms));
+    if (origin === "chassis" || origin === "engine")
+      drafts.push(ohms(`${word} wire to battery negative`, `${pin}@sensor`, "bat-", { ...off }, ["sensor"], PROVES.wireOhms));
+    else drafts.push(ohms(`${word} wire to chassis`, `${pin}@sensor`, "chassis", both, ends, PROVES.insulation));
+    for (const other of pins.slice(pins.findIndex((one) => one.pin === pin) + 1)) {
+      drafts.push(ohms(`${word} wire to ${pinWord(other.pin)} wire`, `${pin}@sensor`, `${other.pin}@sensor`, both, ends, PROVES.insulation));
+    }
+    if (origin === "module") {
+      drafts.push(
+        volts("T7", `Voltage left on the ${pinWord(pin)} wire, both ends open`, `${pin}@sensor`, "bat-", { open: ["sensor", "module"] }, ends, {
+          proves: PROVES.insulation,
+        }),
+      );
+    }
+  }
+  return drafts;
+}
+
+/** Moving connectors and sweeping the sensor while the module's value is watched (T8, T9, T15). */
+export function movements(bench: Bench): Draft[] {
+  const { circuit, connectors } = bench;
+  const plain: Setup = circuit.built.world.quantity === "level" && !bench.moves.running ? { truth: { level: "low" } } : bench.plain;
+  const drafts = connectors.flatMap((place) =>
+    circuit.built.reads
+      .filter(({ by }) => by === "volts")
+      .map(({ pin }) =>
+        scan(
+          pin,
+          { ...plain, stimulus: { kind: "wiggle", at: place } },
+          `Module's value${circuit.built.reads.length > 1 ? ` of the ${pinWord(pin)}` : ""} while the ${place === "sensor" || place === "module" ? `${place} connector` : place} is moved`,
+          {
+            technique: "T8",
+            reach: [place],
+            minutes: 1.2,
+            proves: PROVES.wiggle,
+          },
+        ),
+      ),
+  );
+  if (circuit.built.faults.some((fault) => fault.during === "sweep")) {
+    const { low, quantity } = circuit.built.world;
+    for (const { pin } of circuit.built.reads) {
+      drafts.push(
+        scan(pin, { stimulus: { kind: "sweep" }, truth: { [quantity]: low } }, `Lowest module value of the ${pinWord(pin)} during a slow sweep`, {
+          technique: "T9",
+          minutes: 1,
+          proves: PROVES.sweep,
+        }),
+      );
+    }
+  }
+  return drafts;
+}
+
+/** The far end of the first signal: where most readings are taken. */
+export function signalPoint(bench: Bench): string | null {
+  const [signal] = bench.ofRole("signal");
+  return signal === undefined ? null : `${signal.pin}@${farPlace(bench.path(signal.pin))}`;
+}

@@ -1,0 +1,40 @@
+import { type Bench, type Draft, volts } from "./drafts";
+import { PROVES, pinWord } from "./wording";
+
+/** Looks at connectors, loom, target and part. */
+export function looks(bench: Bench): Draft[] {
+  const { circuit, connectors } = bench;
+  const faults = circuit.built.faults;
+  const look = (red: string, title: string, opens: readonly string[], minutes: number, reach: readonly string[], proves: string): Draft => ({
+    technique: "look",
+    title,
+    meter: "look",
+    red,
+    setup: opens.length === 0 ? {} : { key: "off", open: [...opens] },
+    minutes,
+    reach,
+    opens,
+    needs: [],
+    proves,
+  });
+  const drafts = connectors.map((place) =>
+    look(place, `Look into the ${place === "sensor" || place === "module" ? `${place} connector` : `connector ${place}`}`, [place], 0.8, [place], PROVES.look),
+  );
+  if (circuit.paths.some(({ steps }) => steps.length > 0)) drafts.push(look("loom", "Look along the loom", [], 1.5, [], PROVES.look));
+  if (faults.some(({ kind }) => kind === "no-target"))
+    drafts.push(look("target", "Look at the tone wheel, its seat and its gap", [], 3, ["sensor"], PROVES.target));
+  if (faults.some(({ kind }) => kind === "plugged-port")) drafts.push(look("part", "Look at the port and its hose", [], 1.5, ["sensor"], PROVES.look));
+  return drafts;
+}
+
+/** A reference that several sensors share: each place of its own wire, and everything unplugged at once (T13). */
+export function busTests(bench: Bench, members: readonly { readonly id: string; readonly pin: string }[]): Draft[] {
+  if (bench.circuit.family.id !== "reference-bus" || members.length === 0) return [];
+  const open = [...new Set(members.map(({ id }) => `${id}:sensor`))];
+  return members.slice(0, 1).map(({ id, pin }) =>
+    volts("T13", `Shared ${pinWord("ref")} at the ${id} connector with every branch unplugged`, `${id}:${pin}@sensor`, "bat-", { open }, open, {
+      proves: PROVES.isolate,
+      minutes: 1 + 0.5 * open.length,
+    }),
+  );
+}
