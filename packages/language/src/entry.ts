@@ -9,7 +9,11 @@ export type Stage = (typeof STAGES)[number];
 const entryBody = {
   complaint: z.object({ text: z.string().min(1), when: z.string().optional() }),
   code: codeSchema,
-  conditions: z.object({ temperature: z.number().optional(), pressure: z.number().optional() }),
+  conditions: z.object({
+    temperature: z.number().optional(),
+    pressure: z.number().optional(),
+    hints: z.array(z.string()).optional().describe("what is known of the car's life; left out = as before"),
+  }),
   reading: z.object({ reading: readingSchema, minutes: z.number().min(0).optional(), replaces: z.string().optional() }),
   skip: z.object({ test: z.string().min(1), reason: z.string().min(1) }),
   decision: z.looseObject({ decision: z.string().min(1), unit: z.string().nullable().optional(), probability: z.number().optional() }),

@@ -43,4 +43,4 @@ export { FIXED_POINTS, type FixedPoint, isFixedPoint, isPin, isPlace, PINS, type
 export { BadInput, type Problem, parseOrThrow, printPath, problemOf } from "./problems";
 export { FINDINGS, METERS, type Measurement, type Meter, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";
 export { type Added, KEY_STATES, type KeyState, type Setup, STIMULI, setupSchema, type Truth, truthSchema } from "./setup";
-export { parseShorthand, printShorthand, type ShorthandResult } from "./shorthand";
+export { parseShorthand, parseSpan, printShorthand, type ShorthandResult } from "./shorthand";

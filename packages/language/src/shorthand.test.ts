@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { parseShorthand, printShorthand } from "./shorthand";
+import { parseShorthand, parseSpan, printShorthand } from "./shorthand";
 
 const read = (text: string): number | "OL" | null => {
   const result = parseShorthand(text);
@@ -53,5 +53,22 @@ describe("shorthand", () => {
     expect(printShorthand("OL")).toBe("OL");
     expect(printShorthand(0)).toBe("0");
     expect(printShorthand(0.18)).toBe("180m");
+  });
+});
+
+describe("recordings", () => {
+  it.each([
+    ["0.11 to 0.83", 0.11, 0.83],
+    ["110m 830m", 0.11, 0.83],
+    ["0.83..0.11", 0.11, 0.83],
+    ["0,1 / 0,9", 0.1, 0.9],
+    ["-0.2 to 4", -0.2, 4],
+  ])("%s", (text, min, max) => {
+    expect(parseSpan(text)).toEqual({ ok: true, value: { min, max } });
+  });
+  it.each(["0.4", "", "1 2 3", "a to b", "OL to 3"])("refuses %j in one sentence", (text) => {
+    const answer = parseSpan(text);
+    expect(answer.ok).toBe(false);
+    if (!answer.ok) expect(answer.message).toMatch(/expected/u);
   });
 });

@@ -102,3 +102,31 @@ export function printShorthand(value: number | "OL", digits = 4): string {
   const step = STEPS.find(([scale]) => size >= scale) ?? ([1e-6, "u"] as const);
   return `${Number((rounded / step[0]).toPrecision(digits))}${step[1]}`;
 }
+
+/** Lowest and highest value of a recording as a technician types them, or the reason why they are none. */
+export type SpanResult = { readonly ok: true; readonly value: { min: number; max: number } } | { readonly ok: false; readonly message: string };
+
+/**
+ * Reads two numbers in engineering shorthand with "to", "..", a slash or a space between them: `0.11 to 0.83`, `110m 830m`. The
+ * order does not matter.
+ *
+ * @returns the lower and the higher value in base units, or one sentence that says what is wrong.
+ */
+export function parseSpan(input: string): SpanResult {
+  const parts = input
+    .trim()
+    .split(/\s*(?:to|\.{2,3}|\/|\s)\s*/iu)
+    .filter((part) => part !== "");
+  const [first, second, extra] = parts;
+  if (first === undefined || second === undefined || extra !== undefined) {
+    return { ok: false, message: `"${input.trim()}" is not two numbers; expected the lowest and the highest, such as 0.11 to 0.83.` };
+  }
+  const values: number[] = [];
+  for (const part of [first, second]) {
+    const parsed = parseShorthand(part);
+    if (!parsed.ok) return parsed;
+    if (typeof parsed.value !== "number") return { ok: false, message: "OL cannot be the end of a recording; expected a number." };
+    values.push(parsed.value);
+  }
+  return { ok: true, value: { min: Math.min(...values), max: Math.max(...values) } };
+}

@@ -31,7 +31,9 @@ export function takeApart(file: JobFile, maker: EntryMaker): TakenApart {
   if (file.complaint) drafts.push({ kind: "complaint", body: { text: file.complaint, ...(typeof file["when"] === "string" ? { when: file["when"] } : {}) } });
   for (const code of file.codes ?? []) drafts.push({ kind: "code", body: code as Code });
   const conditions = file["conditions"];
-  if (typeof conditions === "object" && conditions !== null) drafts.push({ kind: "conditions", body: conditions as { temperature?: number } });
+  const known = typeof conditions === "object" && conditions !== null ? (conditions as { temperature?: number }) : {};
+  const hints = file.hints === undefined ? {} : { hints: file.hints };
+  if (Object.keys(known).length > 0 || file.hints !== undefined) drafts.push({ kind: "conditions", body: { ...known, ...hints } });
   for (const reading of file.readings ?? []) {
     const minutes = typeof reading["minutes"] === "number" ? { minutes: reading["minutes"] } : {};
     drafts.push({ kind: "reading", body: { reading, ...minutes } });

@@ -17,6 +17,8 @@ export interface JobState {
   readonly when: string | null;
   readonly codes: readonly Code[];
   readonly conditions: Conditions;
+  /** What is known of the car's life. */
+  readonly hints: readonly string[];
   readonly readings: readonly JobReading[];
   readonly skipped: readonly { readonly entry: string; readonly test: string; readonly reason: string }[];
   readonly decisions: readonly EntryOf<"decision">["body"][];
@@ -47,6 +49,7 @@ export function foldJob(entries: readonly Timed[]): JobState {
     when: null as string | null,
     codes: [] as Code[],
     conditions: {} as Conditions,
+    hints: [] as readonly string[],
     readings: [] as JobReading[],
     skipped: [] as { entry: string; test: string; reason: string }[],
     decisions: [] as EntryOf<"decision">["body"][],
@@ -68,7 +71,8 @@ export function foldJob(entries: readonly Timed[]): JobState {
         state.codes = [...state.codes.filter(({ code }) => code !== entry.body.code), entry.body];
         break;
       case "conditions":
-        state.conditions = entry.body as Conditions;
+        state.conditions = knownOf(entry.body);
+        state.hints = entry.body.hints ?? state.hints;
         break;
       case "reading": {
         const { reading, minutes = 0 } = entry.body;
@@ -102,16 +106,21 @@ export function foldJob(entries: readonly Timed[]): JobState {
   return state;
 }
 
+function knownOf({ temperature, pressure }: EntryOf<"conditions">["body"]): Conditions {
+  return { ...(temperature === undefined ? {} : { temperature }), ...(pressure === undefined ? {} : { pressure }) };
+}
+
 /** The part of a job the diagnosis is computed from. */
 export function diagnosedPart(
   job: { circuits: Circuit[]; bench: Instrument[] | null },
   state: JobState,
-): { circuits: Circuit[]; readings: Reading[]; skipped: string[]; bench?: Instrument[]; conditions: Conditions } {
+): { circuits: Circuit[]; readings: Reading[]; skipped: string[]; bench?: Instrument[]; conditions: Conditions; hints: string[] } {
   return {
     circuits: job.circuits,
     readings: state.readings.map(({ reading }) => reading),
     skipped: state.skipped.map(({ test }) => test),
     conditions: state.conditions,
+    hints: [...state.hints],
     ...(job.bench === null ? {} : { bench: job.bench }),
   };
 }

@@ -1,4 +1,4 @@
-import { type NextTest, parseShorthand, type Value } from "@fox-lamp/language";
+import { type NextTest, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
 import { Delete } from "lucide-react";
 import { type FormEvent, type RefObject, useState } from "react";
 import { messages } from "../../messages";
@@ -18,29 +18,50 @@ interface Props {
 const WORDS: Partial<Record<NextTest["meter"], readonly string[]>> = {
   lamp: ["lit", "dim", "out"],
   continuity: ["beep", "open"],
-  look: ["ok", "corroded", "pin-out", "chafed", "wet"],
   ohms: ["OL", "live"],
+  listen: ["click", "no-click"],
 };
+/** Findings a look at a place can have; connectors show the same. */
+const FINDINGS_AT: Readonly<Record<string, readonly string[]>> = {
+  target: ["ok", "not-turning", "gap"],
+  part: ["ok", "plugged-port", "contaminated", "wrong-part"],
+  loom: ["ok", "chafed", "corroded", "wet"],
+};
+const FINDINGS: readonly string[] = ["ok", "corroded", "pin-out", "chafed", "wet"];
+
+function wordsOf(test: NextTest): readonly string[] {
+  return test.meter === "look" ? (FINDINGS_AT[test.red] ?? FINDINGS) : (WORDS[test.meter] ?? []);
+}
+
+const OVERLOADS: readonly NextTest["meter"][] = ["ohms", "hertz", "duty"];
 const KEYS: readonly string[] = ["7", "8", "9", "k", "4", "5", "6", "m", "1", "2", "3", "M", ".", "0", "-", "OL"];
+/** A recording has two numbers: the last key puts "to" between them. */
+const SPAN_KEYS: readonly string[] = [...KEYS.slice(0, -1), " to "];
 
 /** Whether a test is answered by words alone. */
 export function isWordTest(test: NextTest): boolean {
-  return test.meter === "lamp" || test.meter === "continuity" || test.meter === "look";
+  return test.meter === "lamp" || test.meter === "continuity" || test.meter === "look" || test.meter === "listen";
 }
 
 /** One field for the reading: shorthand and units, words as buttons, a keypad where fingers are used. */
 export function Entry({ test, also, text, onText, onTake, busy, inputRef }: Props) {
   const [problem, setProblem] = useState<string | null>(null);
-  const words = WORDS[test.meter] ?? [];
+  const words = wordsOf(test);
   const submit = (event: FormEvent): void => {
     event.preventDefault();
+    if (test.record !== undefined) {
+      const span = parseSpan(text);
+      setProblem(span.ok ? null : span.message);
+      if (span.ok) onTake(span.value);
+      return;
+    }
     const parsed = parseShorthand(text);
     if (!parsed.ok) {
       setProblem(parsed.message);
       return;
     }
-    if (parsed.value === "OL" && test.meter !== "ohms") {
-      setProblem("OL is a reading in ohms; expected a number here.");
+    if (parsed.value === "OL" && !OVERLOADS.includes(test.meter)) {
+      setProblem("OL is a reading in ohms, hertz or duty; expected a number here.");
       return;
     }
     const own = unitOf(test);
@@ -69,6 +90,7 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef }: Prop
               inputMode={matchMedia("(pointer: coarse)").matches ? "none" : "decimal"}
               autoComplete="off"
               spellCheck={false}
+              placeholder={test.record === undefined ? "" : messages.bench.lowToHigh}
               aria-invalid={problem !== null}
               aria-describedby="entry-problem"
               className="readout h-16 w-full rounded-xl border-2 border-lamp bg-well pl-4 pr-12 text-3xl font-bold text-ink"
@@ -100,7 +122,7 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef }: Prop
       )}
       {!isWordTest(test) && (
         <div className="mt-3 grid grid-cols-4 gap-2 lg:hidden" aria-hidden="true">
-          {KEYS.map((key) => (
+          {(test.record === undefined ? KEYS : SPAN_KEYS).map((key) => (
             <button
               key={key}
               type="button"

@@ -1,19 +1,44 @@
-import { applySetup, buildModel, type CircuitModel, MODULE_GROUND, type Model, type Quantity } from "@fox-lamp/core/circuit";
+import { applySetup, buildModel, type CircuitModel, MODULE_GROUND, type Model, type Quantity, type Role } from "@fox-lamp/core/circuit";
 import { type DiagnosedJob, diagnoseJob, type EngineCache } from "@fox-lamp/core/diagnosis";
-import { nodeVolts, solveNetwork } from "@fox-lamp/core/network";
+import { nodesOf, nodeVolts, solveNetwork } from "@fox-lamp/core/network";
 import { expectHealthy } from "@fox-lamp/core/tests";
 import type { Diagnosis, Expect, Reading, Setup } from "@fox-lamp/language";
+
+/** One conductor of a circuit, as the drawing needs it. */
+export interface PinView {
+  readonly pin: string;
+  readonly colour: string | null;
+  readonly cavity: string | null;
+  readonly role: Role | "car-ground";
+  /** Where it starts: at the module, at a fuse, at a ground point, or at another circuit's wire. */
+  readonly origin: "module" | "fuse" | "chassis" | "engine" | "battery";
+  /** Places a lead can touch, from there outwards; the part's terminal is not among them. */
+  readonly places: readonly string[];
+  readonly contacts: readonly string[];
+  /** Circuit whose wire it leaves, where it is a branch of a shared one. */
+  readonly joins: { readonly bus: string; readonly at: string } | null;
+  readonly reachesPart: boolean;
+}
 
 /** A circuit as the drawing needs it. */
 export interface CircuitView {
   readonly id: string;
   readonly title: string;
   readonly part: string;
-  readonly pins: readonly { readonly pin: string; readonly colour: string | null; readonly cavity: string | null }[];
-  readonly inline: readonly string[];
+  readonly pins: readonly PinView[];
   readonly quantity: Quantity;
   readonly unit: string;
+  /** What stands on the left: the module, or the battery. */
+  readonly left: "module" | "battery";
+  /** Repair unit of the box on the right; null where there is none of its own. */
+  readonly partUnit: string | null;
   readonly stages: readonly string[];
+  /** Units shown in the right box besides its own: heater, outside. */
+  readonly extras: readonly string[];
+  /** The part is grounded by its body. */
+  readonly body: boolean;
+  /** Circuits that share this one's wires. */
+  readonly members: readonly string[];
 }
 
 /** Healthy volts against battery negative, by `pin@place`. */
@@ -31,21 +56,62 @@ export interface Analysis {
   readonly volts: Readonly<Record<string, SceneVolts>>;
 }
 
-function viewOf({ id, title, circuit, family, pins, inline, built }: CircuitModel): CircuitView {
+/** Ground straps of the car drawn as conductors of the battery's circuit. */
+const CAR_GROUNDS: readonly PinView[] = (["engine", "chassis"] as const).map((name) => ({
+  pin: `ground:${name}`,
+  colour: null,
+  cavity: null,
+  role: "car-ground",
+  origin: "battery",
+  places: [],
+  contacts: [],
+  joins: null,
+  reachesPart: true,
+}));
+
+function pinView(circuit: CircuitModel, path: CircuitModel["paths"][number]): PinView {
+  const { colours, cavities } = circuit.circuit;
+  const cavity = cavities?.[path.pin];
+  return {
+    pin: path.pin,
+    colour: colours?.[path.pin] ?? null,
+    cavity: cavity === undefined ? null : String(cavity),
+    role: path.role,
+    origin: path.origin,
+    places: [...path.places.keys()].filter((place) => place !== "part"),
+    contacts: path.steps.flatMap((step) => (step.kind === "contact" ? [step.place] : [])),
+    joins: path.joins,
+    reachesPart: path.places.has("part"),
+  };
+}
+
+function viewOf(model: Model, circuit: CircuitModel): CircuitView {
+  const { id, title, family, paths, built } = circuit;
+  const units = [...new Set(built.faults.map(({ unit }) => unit))];
+  const battery = model.carId === id;
+  const wired = new Set(paths.flatMap(({ steps }) => steps.map(({ element }) => element)));
   return {
     id,
     title,
-    part: family.part,
-    pins: pins.map(({ pin }) => ({
-      pin,
-      colour: circuit.colours?.[pin] ?? null,
-      cavity: circuit.cavities?.[pin] === undefined ? null : String(circuit.cavities[pin]),
-    })),
-    inline,
+    part: battery ? "Engine and body" : family.part,
+    pins: battery ? CAR_GROUNDS : paths.map((path) => pinView(circuit, path)),
     quantity: built.world.quantity,
     unit: built.world.unit,
-    stages: [...new Set(built.faults.filter(({ unit }) => unit.startsWith("module:")).map(({ unit }) => unit))],
+    left: battery ? "battery" : "module",
+    partUnit: units.includes("sensor") ? "sensor" : units.includes("coil") ? "coil" : null,
+    stages: units.filter((unit) => unit.startsWith("module:")),
+    extras: units.filter((unit) => unit === "heater" || unit === "outside"),
+    body: model.network.elements.some(
+      (element) => element.id.startsWith(`${id}/`) && !wired.has(element.id) && !element.id.includes("/short") && nodesOf(element).includes("engine"),
+    ),
+    members: model.circuits.filter(({ shares }) => shares.some(({ bus }) => bus === id)).map((member) => member.title),
   };
+}
+
+/** The circuits of a file as the drawing needs them. @throws BadInput for what cannot be */
+export function viewsOf(circuits: DiagnosedJob["circuits"]): CircuitView[] {
+  const model = buildModel(circuits);
+  return model.circuits.map((circuit) => viewOf(model, circuit));
 }
 
 function sceneVolts(model: Model, circuit: CircuitModel, setup: Setup): SceneVolts {
@@ -56,6 +122,13 @@ function sceneVolts(model: Model, circuit: CircuitModel, setup: Setup): SceneVol
   for (const path of circuit.paths) for (const [place, node] of path.places) volts[`${path.pin}@${place}`] = average(node);
   volts["module"] = average(MODULE_GROUND);
   return volts;
+}
+
+/** The unit in which the module's data shows a value besides volts; null where it has none, or the test asks for it already. */
+function engineeringUnit(model: Model, { meter, unit, record, circuit, red }: Diagnosis["next"][number]): string | null {
+  if (meter !== "scan" || unit !== undefined || record !== undefined) return null;
+  const reads = model.circuits.find(({ id }) => id === circuit)?.built.reads.find(({ pin }) => pin === red.split("@")[0]);
+  return reads?.by === "volts" ? (reads.units[0] ?? null) : null;
 }
 
 /** Analyses a job; engines are kept in `cache` between calls. @throws BadInput for what cannot be */
@@ -73,13 +146,10 @@ export function analyse(job: DiagnosedJob, cache: EngineCache): Analysis {
   );
   const engineering = Object.fromEntries(
     diagnosis.next.flatMap((test) => {
-      const unit = model.circuits.find((candidate) => candidate.id === test.circuit)?.built.world.unit;
-      const expect =
-        test.meter === "scan" && unit
-          ? expectHealthy(model, { circuit: test.circuit, meter: "scan", red: test.red, setup: test.setup, unit }, test.test)
-          : null;
+      const unit = engineeringUnit(model, test);
+      const expect = unit !== null ? expectHealthy(model, { circuit: test.circuit, meter: "scan", red: test.red, setup: test.setup, unit }, test.test) : null;
       return expect ? [[test.test, expect]] : [];
     }),
   );
-  return { diagnosis, circuits: model.circuits.map(viewOf), windows, engineering, volts };
+  return { diagnosis, circuits: model.circuits.map((circuit) => viewOf(model, circuit)), windows, engineering, volts };
 }

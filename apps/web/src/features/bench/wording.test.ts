@@ -1,19 +1,33 @@
 import type { Expect, Reading, Setup } from "@fox-lamp/language";
-import type { CircuitView } from "./analysis";
+import type { CircuitView, PinView } from "./analysis";
 import { leadText, readingTitle, setupText, unitOf, valueText, windowText, within } from "./wording";
 
+const PIN: Omit<PinView, "pin"> = {
+  colour: null,
+  cavity: null,
+  role: "signal",
+  origin: "module",
+  places: ["module", "C1", "sensor"],
+  contacts: ["module", "C1", "sensor"],
+  joins: null,
+  reachesPart: true,
+};
 const CIRCUIT: CircuitView = {
   id: "ect",
   title: "Coolant",
   part: "Temperature sensor",
   pins: [
-    { pin: "sig", colour: "green", cavity: "1" },
-    { pin: "gnd", colour: null, cavity: null },
+    { ...PIN, pin: "sig", colour: "green", cavity: "1" },
+    { ...PIN, pin: "gnd" },
   ],
-  inline: ["C1"],
   quantity: "temperature",
   unit: "degC",
+  left: "module",
+  partUnit: "sensor",
   stages: [],
+  extras: [],
+  body: false,
+  members: [],
 };
 const window = (low: number | null, high: number | null, unit: string, word?: string): Expect => ({ low, high, unit, ...(word === undefined ? {} : { word }) });
 

@@ -39,6 +39,7 @@ export function setupText(setup: Setup): string {
     parts.push(setup.stimulus.at ? `${setup.stimulus.kind} ${placeWord(setup.stimulus.at)}` : setup.stimulus.kind);
   const { truth } = setup;
   if (truth?.position !== undefined) parts.push(`position ${truth.position} %`);
+  if (truth?.level !== undefined) parts.push(`level ${String(truth.level)}`);
   return parts.join(", ");
 }
 
@@ -59,9 +60,27 @@ export function valueText(reading: Reading, unit: string): string {
 
 /** The unit typed numbers are in for a test or reading. */
 export function unitOf(test: Pick<NextTest, "meter"> & { unit?: string | undefined }): string {
-  if (test.meter === "ohms") return "ohm";
-  if (test.meter === "scan") return test.unit ?? "V";
-  return test.meter === "volts-dc" ? "V" : "";
+  switch (test.meter) {
+    case "ohms":
+      return "ohm";
+    case "scan":
+      return test.unit ?? "V";
+    case "volts-dc":
+    case "volts-ac":
+      return "V";
+    case "amps-dc":
+      return "A";
+    case "hertz":
+      return "Hz";
+    case "duty":
+      return "%";
+    case "continuity":
+    case "lamp":
+    case "look":
+    case "listen":
+    case "capture":
+      return "";
+  }
 }
 
 /** Whether a value lies in its healthy window; null where that cannot be said. */
@@ -82,7 +101,7 @@ export function readingTitle(reading: Reading): string {
   };
   const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
   if (reading.meter === "scan") return `Module's own value, ${pinWord(reading.red.split("@")[0] ?? "")}`;
-  if (reading.meter === "look") return `Look: ${reading.red}`;
+  if (reading.meter === "look" || reading.meter === "listen") return `${reading.meter === "look" ? "Look" : "Listen"}: ${reading.red}`;
   const from = capital(point(reading.red));
   const to = reading.black === undefined || reading.black === "bat-" ? "" : ` to ${point(reading.black)}`;
   const meter = reading.meter === "volts-dc" ? "" : `, ${messages.bench.meter[reading.meter].toLowerCase()}`;

@@ -5,7 +5,9 @@ import type { Diagnosis, NextTest } from "@fox-lamp/language";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { messages } from "../../../messages";
 import type { CircuitView, SceneVolts } from "../analysis";
-import { type DrawnPart, layoutCircuit, type Spot } from "./layout";
+import { Instruments } from "./Instruments";
+import { type DrawnRow, type Layout, layoutCircuit } from "./layout";
+import { Box, Contact, Origin, PERCENT_FROM, type Standing, Wire } from "./parts";
 
 interface Props {
   readonly circuit: CircuitView;
@@ -16,12 +18,6 @@ interface Props {
   readonly measured: ReadonlyMap<string, number>;
   readonly selected: string | null;
   readonly onSelect: (unit: string) => void;
-}
-
-/** How a part stands: cleared by readings, suspected, or simply unknown. */
-interface Standing {
-  readonly probability: number;
-  readonly cleared: boolean;
 }
 
 function useWidth(): [React.RefObject<HTMLDivElement | null>, number] {
@@ -36,67 +32,8 @@ function useWidth(): [React.RefObject<HTMLDivElement | null>, number] {
   return [ref, width];
 }
 
-const PERCENT_FROM = 0.08;
-
-function Wire({ part, standing, selected }: { part: Extract<DrawnPart, { kind: "wire" }>; standing: Standing; selected: boolean }) {
-  const { from, to } = part;
-  const line = { x1: from.x, y1: from.y, x2: to.x, y2: to.y };
-  const glow = Math.sqrt(standing.probability);
-  return (
-    <>
-      {standing.probability > 0.01 && (
-        <line
-          {...line}
-          className="settle"
-          stroke="var(--ember)"
-          strokeWidth={10 + 22 * glow}
-          strokeLinecap="round"
-          opacity={0.1 + 0.55 * glow}
-          filter="url(#glow)"
-        />
-      )}
-      <line
-        {...line}
-        className="settle"
-        stroke={standing.probability > PERCENT_FROM ? "var(--ember)" : standing.cleared ? "var(--calm)" : "var(--soft)"}
-        strokeWidth={standing.cleared ? 4 : standing.probability > PERCENT_FROM ? 3.5 : 1.75}
-        strokeDasharray={standing.cleared || standing.probability <= PERCENT_FROM ? undefined : "10 5"}
-      />
-      {selected && <line {...line} stroke="var(--lamp)" strokeWidth="1.5" transform="translate(0 9)" />}
-    </>
-  );
-}
-
-function Contact({ part, standing, open, selected }: { part: Extract<DrawnPart, { kind: "contact" }>; standing: Standing; open: boolean; selected: boolean }) {
-  const { x, y } = part.at;
-  const glow = Math.sqrt(standing.probability);
-  const apart = open ? 9 : 0;
-  const stroke = standing.probability > PERCENT_FROM ? "var(--ember)" : standing.cleared ? "var(--calm)" : "var(--soft)";
-  const box = {
-    width: 8,
-    height: 20,
-    rx: 3,
-    fill: "var(--panel)",
-    stroke,
-    strokeWidth: standing.cleared ? 2.5 : standing.probability > PERCENT_FROM ? 2.5 : 1.4,
-  };
-  return (
-    <>
-      {standing.probability > 0.01 && (
-        <circle className="settle" cx={x} cy={y} r={9 + 13 * glow} fill="var(--ember)" opacity={0.12 + 0.55 * glow} filter="url(#glow)" />
-      )}
-      <rect {...box} x={x - 9 - apart * (part.place === "module" ? 0 : 1)} y={y - 10} />
-      <rect {...box} x={x + 1 + apart * (part.place === "module" ? 1 : 0)} y={y - 10} />
-      {selected && <rect x={x - 13} y={y - 14} width="26" height="28" rx="5" fill="none" stroke="var(--lamp)" strokeWidth="1.5" />}
-    </>
-  );
-}
-
-/** A lead from the meter to a point: leaves downwards from the point and bends into the meter. */
-function leadPath(from: Spot, to: Spot): string {
-  const drop = Math.max(30, 0.5 * (to.y - from.y));
-  return `M ${from.x} ${from.y} C ${from.x} ${from.y + drop}, ${to.x} ${to.y - drop}, ${to.x} ${to.y}`;
-}
+const UNKNOWN: Standing = { probability: 0, cleared: false };
+const LISTED_FROM = 0.02;
 
 /** The circuit drawn from the model: suspicion glows, proof is solid, leads lie where they go. */
 export function CircuitDrawing({ circuit, diagnosis, test, healthy, measured, selected, onSelect }: Props) {
@@ -110,85 +47,115 @@ export function CircuitDrawing({ circuit, diagnosis, test, healthy, measured, se
       return { probability: cleared.has(unit) ? 0 : (odds.get(unit) ?? 0), cleared: cleared.has(unit) };
     };
   }, [diagnosis, circuit.id]);
-  const open = new Set((test?.setup.open ?? []).map((place) => place.split(":").at(-1)));
-  const partProps = (local: string) => ({
-    onClick: () => onSelect(`${circuit.id}/${local}`),
-    style: { cursor: "pointer" },
-  });
-
-  const shownStages = circuit.stages
-    .map((stage) => ({ stage, standing: standings(stage) }))
-    .filter(({ standing }) => standing.probability >= 0.02)
-    .sort((a, b) => b.standing.probability - a.standing.probability)
-    .slice(0, 2);
-  const title = messages.bench.drawingOf(circuit.title);
+  const open = new Set(
+    (test?.setup.open ?? []).filter((place) => !place.includes(":") || place.startsWith(`${circuit.id}:`)).map((place) => place.split(":").at(-1)),
+  );
+  const partProps = (local: string) => ({ onClick: () => onSelect(`${circuit.id}/${local}`), style: { cursor: "pointer" } });
+  const isSelected = (local: string): boolean => selected === `${circuit.id}/${local}`;
+  const listed = (units: readonly string[]): { unit: string; standing: Standing }[] =>
+    units
+      .map((unit) => ({ unit, standing: standings(unit) }))
+      .filter(({ standing }) => standing.probability >= LISTED_FROM)
+      .sort((a, b) => b.standing.probability - a.standing.probability)
+      .slice(0, 2);
+  const battery = circuit.left === "battery";
+  const boxTitle = circuit.members.length > 0 ? "Shared by" : circuit.part;
   return (
     <div ref={ref} className="w-full">
       <TextEquivalent circuit={circuit} standings={standings} />
       {layout && (
-        <svg width={layout.width} height={layout.height} role="img" aria-label={title} className="block max-w-full select-none">
+        <svg
+          width={layout.width}
+          height={layout.height}
+          role="img"
+          aria-label={messages.bench.drawingOf(circuit.title)}
+          className="block max-w-full select-none"
+        >
           <defs>
             <filter id="glow" x="-60%" y="-400%" width="220%" height="900%" filterUnits="userSpaceOnUse">
               <feGaussianBlur stdDeviation="9" />
             </filter>
           </defs>
-          <Box layout={layout.module} title="Module" standing={standings("module:input")} />
+          <Box
+            layout={layout.module}
+            title={battery ? "Battery" : "Module"}
+            standing={standings(battery ? "battery" : "module:input")}
+            plain={!battery}
+            {...(battery ? { unit: partProps("battery"), selected: isSelected("battery") } : {})}
+          />
           <Box
             layout={layout.sensor}
-            title={circuit.part}
-            standing={standings("sensor")}
+            title={boxTitle}
+            standing={circuit.partUnit === null ? UNKNOWN : standings(circuit.partUnit)}
             dashed
-            unit={partProps("sensor")}
-            selected={selected === `${circuit.id}/sensor`}
+            plain={circuit.partUnit === null}
+            {...(circuit.partUnit === null ? {} : { unit: partProps(circuit.partUnit), selected: isSelected(circuit.partUnit) })}
           />
-          {shownStages.map(({ stage, standing }, index) => {
-            const name = unitTitle(`x/${stage}`).replace("Module ", "");
-            return (
-              <text
-                key={stage}
-                x={layout.module.x + 10}
-                y={layout.module.y + layout.module.height - 10 - 15 * index}
-                fontSize="12"
-                fill="var(--ember)"
-                {...partProps(stage)}
-              >
-                {layout.width < 520 ? name.replace("low reference", "low ref").replace("reference", "ref") : name} {formatPercent(standing.probability)}
-              </text>
-            );
-          })}
-          {layout.rows.map((row) => (
-            <line
-              key={row.pin}
-              x1={layout.module.x + layout.module.width}
-              x2={(layout.connectors[0]?.x ?? 0) - 9}
-              y1={row.y}
-              y2={row.y}
-              stroke="var(--soft)"
-              strokeWidth="1.75"
-            />
+          {circuit.members.map((member, index) => (
+            <text key={member} x={layout.sensor.x + 10} y={layout.sensor.y + 40 + 15 * index} fontSize="12" fill="var(--soft)">
+              {layout.narrow ? `${member.slice(0, 11)}` : member.slice(0, 19)}
+            </text>
           ))}
-          {layout.rows.map((row) => (
-            <line
-              key={row.pin}
-              x1={(layout.connectors.at(-1)?.x ?? 0) + 9}
-              x2={layout.sensor.x}
-              y1={row.y}
-              y2={row.y}
-              stroke="var(--soft)"
-              strokeWidth="1.75"
-            />
+          {listed(circuit.stages).map(({ unit, standing }, index) => (
+            <text
+              key={unit}
+              x={layout.module.x + 10}
+              y={layout.module.y + layout.module.height - 10 - 15 * index}
+              fontSize="12"
+              fill="var(--ember)"
+              {...partProps(unit)}
+            >
+              {stageName(unit, layout)} {formatPercent(standing.probability)}
+            </text>
+          ))}
+          {listed(circuit.extras).map(({ unit, standing }, index) => (
+            <text
+              key={unit}
+              x={layout.sensor.x + 10}
+              y={layout.sensor.y + layout.sensor.height - 10 - 15 * index}
+              fontSize="12"
+              fill="var(--ember)"
+              {...partProps(unit)}
+            >
+              {unit} {formatPercent(standing.probability)}
+            </text>
+          ))}
+          {circuit.body && (
+            <text x={layout.sensor.x + 10} y={layout.sensor.y + layout.sensor.height - 40} fontSize="11" fill="var(--soft)">
+              {layout.narrow ? "body ground" : "grounded by body"}
+            </text>
+          )}
+          {layout.rows.flatMap(({ pin, stubs }) =>
+            stubs.map(({ from, to }) => (
+              <line key={`${pin.pin}${from.x}`} x1={from.x} x2={to.x} y1={from.y} y2={to.y} stroke="var(--soft)" strokeWidth="1.75" />
+            )),
+          )}
+          {layout.origins.map((origin) => (
+            <Origin key={origin.pin} origin={origin} narrow={layout.narrow} />
           ))}
           {layout.parts.map((part) => {
-            const standing = standings(part.unit);
-            const isSelected = selected === `${circuit.id}/${part.unit}`;
-            const key = part.kind === "wire" ? `${part.unit}${part.from.x}` : part.unit;
+            if (part.kind === "splice") {
+              return (
+                <g key={`${part.pin}@${part.place}`}>
+                  <circle cx={part.at.x} cy={part.at.y} r="5.5" fill="var(--soft)" />
+                  <text x={part.at.x} y={part.at.y - 11} textAnchor="middle" fontSize="12" fill="var(--soft)">
+                    {part.place}
+                  </text>
+                </g>
+              );
+            }
+            if (part.kind === "wire" && part.unit === null) {
+              return <Wire key={`shared${part.pin}${part.from.x}`} from={part.from} to={part.to} standing={UNKNOWN} selected={false} />;
+            }
+            const unit = part.unit ?? "";
+            const standing = standings(unit);
             return (
-              <g key={key} {...partProps(part.unit)}>
-                <title>{`${unitTitle(`x/${part.unit}`, circuit.part)}: ${standing.cleared ? "cleared" : formatPercent(standing.probability)}`}</title>
+              <g key={part.kind === "wire" ? `${unit}${part.from.x}` : unit} {...partProps(unit)}>
+                <title>{`${unitTitle(`x/${unit}`, circuit.part)}: ${standing.cleared ? "cleared" : formatPercent(standing.probability)}`}</title>
                 {part.kind === "wire" ? (
-                  <Wire part={part} standing={standing} selected={isSelected} />
+                  <Wire from={part.from} to={part.to} standing={standing} selected={isSelected(unit)} />
                 ) : (
-                  <Contact part={part} standing={standing} open={open.has(part.place)} selected={isSelected} />
+                  <Contact part={part} standing={standing} open={open.has(part.place)} selected={isSelected(unit)} />
                 )}
                 {part.kind === "wire" && <line x1={part.from.x} x2={part.to.x} y1={part.from.y} y2={part.to.y} stroke="transparent" strokeWidth="30" />}
               </g>
@@ -199,42 +166,13 @@ export function CircuitDrawing({ circuit, diagnosis, test, healthy, measured, se
               {open.has(place) ? "open" : place === "module" || place === "sensor" ? "" : place}
             </text>
           ))}
-          {layout.rows.map((row) => {
-            const pin = circuit.pins.find((candidate) => candidate.pin === row.pin);
-            const standing = standings(`wire:${row.pin}`);
-            const read = measured.get(`${row.pin}@sensor`) ?? measured.get(`${row.pin}@module`);
-            const volts = healthy?.[`${row.pin}@sensor`];
-            const narrow = layout.width < 520;
-            return (
-              <g key={row.pin} pointerEvents="none">
-                <text x={layout.module.x + layout.module.width - 8} y={row.y + 4} textAnchor="end" fontSize="13" fill="var(--soft)">
-                  {pinWord(row.pin)}
-                </text>
-                <text x={layout.sensor.x + 8} y={row.y + 4} fontSize="13" fill="var(--soft)">
-                  {pin?.cavity ? `${pin.cavity} ` : ""}
-                  {narrow ? row.pin : pinWord(row.pin)}
-                </text>
-                <text
-                  x={row.volts.x}
-                  y={row.volts.y}
-                  textAnchor="middle"
-                  fontSize="15"
-                  className="readout"
-                  fill={read === undefined ? "var(--soft)" : "var(--ink)"}
-                  fontWeight={read === undefined ? 400 : 700}
-                >
-                  {read === undefined ? (volts === undefined ? "" : formatQuantity(volts, "V")) : `read ${formatQuantity(read, "V")}`}
-                </text>
-                <text x={row.label.x} y={row.label.y + 2} textAnchor="middle" fontSize="12" fill="var(--soft)">
-                  {pin?.colour ?? ""}
-                  {standing.probability > PERCENT_FROM ? ` ${formatPercent(standing.probability)}` : standing.cleared ? " cleared" : ""}
-                </text>
-              </g>
-            );
-          })}
+          {layout.rows.map((row) => (
+            <RowLabels key={row.pin.pin} row={row} layout={layout} standing={standings(unitOfRow(row))} healthy={healthy} measured={measured} />
+          ))}
           {layout.parts.map((part) => {
+            if (part.kind !== "contact") return null;
             const standing = standings(part.unit);
-            if (part.kind !== "contact" || standing.probability <= PERCENT_FROM) return null;
+            if (standing.probability <= PERCENT_FROM) return null;
             return (
               <text key={part.unit} x={part.at.x} y={part.at.y + 26} textAnchor="middle" fontSize="12" fill="var(--ember)" pointerEvents="none">
                 {formatPercent(standing.probability)}
@@ -248,132 +186,63 @@ export function CircuitDrawing({ circuit, diagnosis, test, healthy, measured, se
   );
 }
 
-function Box({
-  layout,
-  title,
-  standing,
-  dashed = false,
-  unit,
-  selected = false,
-}: {
-  layout: { x: number; y: number; width: number; height: number };
-  title: string;
-  standing: Standing;
-  dashed?: boolean;
-  unit?: object;
-  selected?: boolean;
-}) {
-  const glow = Math.sqrt(standing.probability);
-  const words = title.split(" ");
-  return (
-    <g {...unit}>
-      {standing.probability > 0.01 && <rect className="settle" {...layout} rx="14" fill="var(--ember)" opacity={0.06 + 0.4 * glow} filter="url(#glow)" />}
-      <rect
-        {...layout}
-        rx="14"
-        fill="var(--panel)"
-        stroke={selected ? "var(--lamp)" : standing.probability > PERCENT_FROM ? "var(--ember)" : standing.cleared ? "var(--calm)" : "var(--line)"}
-        strokeWidth={standing.cleared || standing.probability > PERCENT_FROM ? 2.5 : 1.5}
-        strokeDasharray={dashed && !standing.cleared ? "6 5" : undefined}
-      />
-      <text x={layout.x + 10} y={layout.y + 22} fontSize={layout.width < 100 ? 12 : 14} fontWeight="700" fill="var(--ink)">
-        {words[0]}
-      </text>
-      <text
-        x={layout.x + 10}
-        y={layout.y + 38}
-        fontSize={layout.width < 100 ? 11 : 12}
-        fill={standing.probability > PERCENT_FROM ? "var(--ember)" : "var(--soft)"}
-      >
-        {words.slice(1).join(" ")}{" "}
-        {standing.probability > PERCENT_FROM && title !== "Module"
-          ? formatPercent(standing.probability)
-          : standing.cleared && title !== "Module"
-            ? "cleared"
-            : ""}
-      </text>
-    </g>
-  );
+function stageName(unit: string, { narrow }: Layout): string {
+  const name = unitTitle(`x/${unit}`).replace("Module ", "");
+  return narrow ? name.replace("low reference", "low ref").replace("reference", "ref") : name;
 }
 
-/** Meter, leads and added parts of a test. */
-function Instruments({ layout, test }: { layout: ReturnType<typeof layoutCircuit>; test: NextTest | null }) {
-  if (!test || test.meter === "look") return null;
-  const { meter } = layout;
-  const scan = test.meter === "scan";
-  const red = scan ? null : layout.spotOf(test.red);
-  const black = test.black === null ? null : layout.spotOf(test.black);
-  const named = new Set([test.red, test.black, ...(test.setup.add ?? []).flatMap(({ from, to }) => [from, to])]);
+function unitOfRow({ pin }: DrawnRow): string {
+  return pin.role === "car-ground" ? pin.pin : `wire:${pin.pin}`;
+}
+
+/** A row's pin names at both boxes, its healthy or measured volts, colour and standing. */
+function RowLabels({
+  row,
+  layout,
+  standing,
+  healthy,
+  measured,
+}: {
+  row: DrawnRow;
+  layout: Layout;
+  standing: Standing;
+  healthy: SceneVolts | undefined;
+  measured: ReadonlyMap<string, number>;
+}) {
+  const { pin } = row;
+  const far = pin.places.at(-1) ?? "sensor";
+  const read = measured.get(`${pin.pin}@${far}`) ?? measured.get(`${pin.pin}@module`);
+  const volts = healthy?.[`${pin.pin}@${far}`];
+  const car = pin.role === "car-ground";
+  const word = car ? `${pin.pin.split(":")[1] ?? ""} ground` : pinWord(pin.pin);
+  const shown = read === undefined ? (volts === undefined ? "" : formatQuantity(volts, "V")) : `read ${formatQuantity(read, "V")}`;
+  const state = standing.probability > PERCENT_FROM ? formatPercent(standing.probability) : standing.cleared ? "cleared" : "";
   return (
-    <g>
-      {Object.entries(layout.posts)
-        .filter(([name]) => named.has(name))
-        .map(([name, spot]) => (
-          <g key={name}>
-            <circle cx={spot.x} cy={spot.y} r="7" fill="none" stroke="var(--soft)" strokeWidth="2" />
-            <text
-              x={spot.x}
-              y={spot.y + 24}
-              textAnchor={spot.x < 60 ? "start" : spot.x > layout.width - 60 ? "end" : "middle"}
-              dx={spot.x < 60 ? -12 : spot.x > layout.width - 60 ? 12 : 0}
-              fontSize="12"
-              fill="var(--soft)"
-            >
-              {name === "bat-" ? "battery −" : name === "bat+" ? "battery +" : name}
-            </text>
-          </g>
-        ))}
-      {(test.setup.add ?? []).map((added) => {
-        const [from, to] = [layout.spotOf(added.from), layout.spotOf(added.to)];
-        if (!from || !to) return null;
-        const middle = { x: 0.5 * (from.x + to.x) - 26, y: 0.5 * (from.y + to.y) };
-        return (
-          <g key={`${added.kind}${added.from}${added.to}`}>
-            <path
-              d={`M ${from.x} ${from.y} Q ${middle.x - 30} ${middle.y} ${to.x} ${to.y}`}
-              fill="none"
-              stroke="var(--lamp)"
-              strokeWidth="3"
-              strokeDasharray="2 5"
-              strokeLinecap="round"
-            />
-            <rect x={middle.x - 42} y={middle.y - 12} width="84" height="24" rx="12" fill="var(--ground)" stroke="var(--lamp)" strokeWidth="1.5" />
-            <text x={middle.x} y={middle.y + 4.5} textAnchor="middle" fontSize="12" fill="var(--lamp)">
-              {added.kind === "resistor" ? formatQuantity(added.ohms ?? 0, "ohm") : added.kind}
-            </text>
-          </g>
-        );
-      })}
-      {black && (
-        <path
-          d={leadPath(black, { x: meter.x + 14, y: meter.y + (black.y > meter.y ? meter.height : 0) })}
-          fill="none"
-          stroke="var(--lead-black)"
-          strokeWidth="3.5"
-        />
+    <g pointerEvents="none">
+      {pin.origin === "module" && (
+        <text x={layout.module.x + layout.module.width - 8} y={row.y + 4} textAnchor="end" fontSize={layout.narrow ? 11 : 13} fill="var(--soft)">
+          {layout.narrow ? pin.pin : word}
+        </text>
       )}
-      {red && (
-        <path
-          d={leadPath(red, { x: meter.x + meter.width - 14, y: meter.y + (red.y > meter.y ? meter.height : 0) })}
-          fill="none"
-          stroke="var(--lead-red)"
-          strokeWidth="3.5"
-        />
+      {(pin.reachesPart || car) && (
+        <text x={layout.sensor.x + 8} y={row.y + 4} fontSize={layout.narrow ? 11 : 13} fill="var(--soft)">
+          {pin.cavity ? `${pin.cavity} ` : ""}
+          {layout.narrow && !car ? pin.pin : car ? (pin.pin.split(":")[1] ?? "") : word}
+        </text>
       )}
-      {black && <circle cx={black.x} cy={black.y} r="7.5" fill="var(--ground)" stroke="var(--lead-black)" strokeWidth="4" />}
-      {red && <circle cx={red.x} cy={red.y} r="8" fill="var(--lead-red)" stroke="var(--ground)" strokeWidth="2.5" />}
-      {scan && (
-        <path
-          d={`M ${meter.x} ${meter.y + 22} C ${meter.x - 60} ${meter.y + 22}, ${layout.module.x + 0.5 * layout.module.width} ${meter.y + 20}, ${layout.module.x + 0.5 * layout.module.width} ${layout.module.y + layout.module.height}`}
-          fill="none"
-          stroke="var(--lamp)"
-          strokeWidth="3"
-          strokeDasharray="7 5"
-        />
-      )}
-      <rect x={meter.x} y={meter.y} width={meter.width} height={meter.height} rx="11" fill="var(--well)" stroke="var(--lamp)" strokeWidth="2" />
-      <text x={meter.x + 0.5 * meter.width} y={meter.y + 27} textAnchor="middle" fontSize="14" fill="var(--ink)">
-        {messages.bench.meter[test.meter]}
+      <text
+        x={row.volts.x}
+        y={row.volts.y}
+        textAnchor="middle"
+        fontSize="15"
+        className="readout"
+        fill={read === undefined ? "var(--soft)" : "var(--ink)"}
+        fontWeight={read === undefined ? 400 : 700}
+      >
+        {shown}
+      </text>
+      <text x={row.label.x} y={row.label.y + 2} textAnchor="middle" fontSize="12" fill={standing.probability > PERCENT_FROM ? "var(--ember)" : "var(--soft)"}>
+        {[car ? word : (pin.colour ?? ""), pin.joins === null ? "" : `from ${pin.joins.bus}`, state].filter((text) => text !== "").join(" ")}
       </text>
     </g>
   );
@@ -382,14 +251,15 @@ function Instruments({ layout, test }: { layout: ReturnType<typeof layoutCircuit
 /** The drawing for those who cannot see it: an ordered list of parts with their state. */
 function TextEquivalent({ circuit, standings }: { circuit: CircuitView; standings: (local: string) => Standing }) {
   const units = [
-    ...circuit.stages,
-    ...circuit.pins.flatMap(({ pin }) => [
-      `contact:${pin}@module`,
-      `wire:${pin}`,
-      ...circuit.inline.map((place) => `contact:${pin}@${place}`),
-      `contact:${pin}@sensor`,
-    ]),
-    "sensor",
+    ...(circuit.left === "battery" ? ["battery"] : circuit.stages),
+    ...circuit.pins.flatMap((pin) => {
+      if (pin.role === "car-ground") return [pin.pin];
+      const contact = (place: string): string => `contact:${pin.pin}@${place}`;
+      const inner = pin.contacts.filter((place) => place === "module");
+      return [...inner.map(contact), `wire:${pin.pin}`, ...pin.contacts.filter((place) => place !== "module").map(contact)];
+    }),
+    ...(circuit.partUnit === null ? [] : [circuit.partUnit]),
+    ...circuit.extras,
   ];
   return (
     <ol className="sr-only" aria-label={messages.bench.partList}>

@@ -1,14 +1,18 @@
 import { FAMILIES } from "@fox-lamp/core/circuit";
 import { EngineCache } from "@fox-lamp/core/diagnosis";
-import { type Analysis, analyse } from "../analysis";
+import { type Analysis, analyse, viewsOf } from "../analysis";
 import { layoutCircuit } from "./layout";
 
 const cache = new EngineCache();
-const analysis = (family: string, inline: string[] = []): Analysis =>
+const analysis = (family: string): Analysis =>
   analyse(
     {
-      circuits: [{ id: "x", family, inline, colours: { sig: "grey" }, cavities: { sig: 2 } }],
-      readings: [{ id: "r1", meter: "scan", red: "sig@module", value: 4.9 }],
+      circuits: [{ id: "x", family, colours: { sig: "grey" }, cavities: { sig: 2 } }],
+      readings: [
+        family === "thermistor-2w"
+          ? { id: "r1", meter: "scan", red: "sig@module", value: 4.9 }
+          : { id: "r1", meter: "volts-dc", red: "bat+", black: "bat-", value: 12.4 },
+      ],
       conditions: { temperature: 18, pressure: 100 },
     },
     cache,
@@ -24,8 +28,7 @@ describe.each(
       ] as const,
   ),
 )("%s at %i pixels", (family, width) => {
-  const { circuits } = analysis(family, width > 500 ? ["C1"] : []);
-  const [circuit] = circuits;
+  const [circuit] = viewsOf([{ id: "x", family, inline: width > 500 ? ["C1"] : [] }]);
   if (!circuit) throw new Error("no circuit");
   const layout = layoutCircuit(circuit, width);
 
@@ -35,9 +38,11 @@ describe.each(
     expect(layout.meter.y + layout.meter.height).toBeLessThanOrEqual(layout.height);
   });
   it("lets nothing overlap along a row", () => {
-    expect(layout.connectors[0]?.x).toBeGreaterThan(layout.module.x + layout.module.width);
-    expect(layout.connectors.at(-1)?.x).toBeLessThan(layout.sensor.x);
-    for (const part of layout.parts) if (part.kind === "wire") expect(part.to.x - part.from.x).toBeGreaterThan(40);
+    for (const { x } of layout.connectors) {
+      expect(x).toBeGreaterThan(layout.module.x + layout.module.width);
+      expect(x).toBeLessThan(layout.sensor.x);
+    }
+    for (const part of layout.parts) if (part.kind === "wire") expect(part.to.x - part.from.x).toBeGreaterThan(30);
   });
   it("keeps rows apart and inside the boxes", () => {
     for (const [index, row] of layout.rows.slice(1).entries()) expect(row.y - (layout.rows[index]?.y ?? 0)).toBeGreaterThanOrEqual(48);
@@ -47,8 +52,8 @@ describe.each(
     }
   });
   it("has a spot for every point a test can touch", () => {
-    for (const { pin } of circuit.pins)
-      for (const place of ["module", ...circuit.inline, "sensor", "part"]) expect(layout.spotOf(`${pin}@${place}`)).not.toBeNull();
+    for (const { pin, places, role } of circuit.pins)
+      if (role !== "car-ground") for (const place of places) expect(layout.spotOf(`${pin}@${place}`)).not.toBeNull();
     for (const post of ["bat+", "bat-", "chassis", "engine"]) expect(layout.spotOf(post)).not.toBeNull();
     expect(layout.spotOf("sig@moon")).toBeNull();
     expect(layout.spotOf("nonsense@sensor")).toBeNull();
@@ -66,7 +71,26 @@ describe("the analysis the bench draws", () => {
     for (const { test } of diagnosis.next) expect(Object.keys(volts[test] ?? {})).toContain("sig@sensor");
   });
   it("carries colours, cavities and module stages", () => {
-    expect(circuits[0]?.pins.find(({ pin }) => pin === "sig")).toEqual({ pin: "sig", colour: "grey", cavity: "2" });
+    expect(circuits[0]?.pins.find(({ pin }) => pin === "sig")).toMatchObject({ pin: "sig", colour: "grey", cavity: "2", places: ["module", "sensor"] });
     expect(circuits[0]?.stages).toEqual(["module:pull", "module:gnd", "module:input"]);
+  });
+});
+
+describe("branches of a shared reference", () => {
+  const branch = (id: string) => ({ id, family: "pressure-3w", title: `Sensor ${id}`, shares: { ref: "bus", join: id === "map" ? "S1" : "S2" } });
+  const [bus, map, oil] = viewsOf([{ id: "bus", family: "reference-bus" }, branch("map"), branch("oil")]);
+  if (!bus || !map || !oil) throw new Error("no circuits");
+  it("start at the splice of the bus, whose own stretch is nobody else's to blame", () => {
+    const { parts, spotOf } = layoutCircuit(map, 680);
+    const wires = parts.flatMap((part) => (part.kind === "wire" && part.pin === "ref" ? [part.unit] : []));
+    expect(wires).toEqual([null, "wire:ref"]);
+    expect(parts.filter(({ kind }) => kind === "splice")).toHaveLength(1);
+    expect(spotOf("map:ref@S1")).not.toBeNull();
+  });
+  it("stand in the order of the splices on the bus, with the sensors named", () => {
+    expect(bus.members).toEqual(["Sensor map", "Sensor oil"]);
+    const splices = layoutCircuit(bus, 680).parts.flatMap((part) => (part.kind === "splice" ? [part.at.x] : []));
+    expect(splices).toHaveLength(2);
+    expect(splices[0]).toBeLessThan(splices[1] ?? 0);
   });
 });

@@ -1,69 +1,105 @@
-import type { CircuitView } from "../analysis";
+import type { CircuitView, PinView } from "../analysis";
 
 export interface Spot {
   readonly x: number;
   readonly y: number;
 }
 
-/** A drawn part with the repair unit it stands for (`wire:sig`, `contact:sig@sensor`). */
+interface Rectangle extends Spot {
+  readonly width: number;
+  readonly height: number;
+}
+
+/** A drawn part with the repair unit it stands for (`wire:sig`, `contact:sig@sensor`); null where it belongs to another circuit. */
 export type DrawnPart =
-  | { readonly kind: "wire"; readonly unit: string; readonly from: Spot; readonly to: Spot }
-  | { readonly kind: "contact"; readonly unit: string; readonly place: string; readonly at: Spot };
+  | { readonly kind: "wire"; readonly unit: string | null; readonly pin: string; readonly from: Spot; readonly to: Spot }
+  | { readonly kind: "contact"; readonly unit: string; readonly pin: string; readonly place: string; readonly at: Spot }
+  | { readonly kind: "splice"; readonly pin: string; readonly place: string; readonly at: Spot };
+
+/** Where a conductor starts when that is not the module: a fuse, or a ground point. */
+export interface DrawnOrigin {
+  readonly kind: "fuse" | "chassis" | "engine";
+  readonly pin: string;
+  readonly at: Spot;
+}
+
+export interface DrawnRow {
+  readonly pin: PinView;
+  readonly y: number;
+  readonly label: Spot;
+  readonly volts: Spot;
+  /** Stubs from the boxes to the first and last contact. */
+  readonly stubs: readonly { readonly from: Spot; readonly to: Spot }[];
+}
 
 /** Positions of everything in a circuit's drawing, in pixels. */
 export interface Layout {
   readonly width: number;
   readonly height: number;
-  readonly module: { readonly x: number; readonly y: number; readonly width: number; readonly height: number };
-  readonly sensor: { readonly x: number; readonly y: number; readonly width: number; readonly height: number };
-  readonly rows: readonly { readonly pin: string; readonly y: number; readonly label: Spot; readonly volts: Spot }[];
+  readonly narrow: boolean;
+  readonly module: Rectangle;
+  readonly sensor: Rectangle;
+  readonly rows: readonly DrawnRow[];
   readonly parts: readonly DrawnPart[];
+  readonly origins: readonly DrawnOrigin[];
   readonly connectors: readonly { readonly place: string; readonly x: number }[];
-  readonly meter: { readonly x: number; readonly y: number; readonly width: number; readonly height: number };
+  readonly meter: Rectangle;
   readonly posts: Readonly<Record<string, Spot>>;
   /** Where a lead touches a point such as `sig@sensor` or `bat-`; null for points that are not drawn. */
   readonly spotOf: (point: string) => Spot | null;
 }
 
 const HALF_CONTACT = 9;
+const NARROW_BELOW = 520;
+
+/** Places of all pins in order from the module outwards, splices before connectors of the loom. */
+function columnsOf(circuit: CircuitView): string[] {
+  const all = new Set(circuit.pins.flatMap(({ places }) => places));
+  const rank = (place: string): number =>
+    (place === "module" ? 0 : place === "sensor" ? 1000 : place.startsWith("S") ? 100 : 200) + (Number(place.slice(1)) || 0);
+  const sorted = [...all].sort((a, b) => rank(a) - rank(b));
+  if (!all.has("module")) sorted.unshift("module");
+  if (!all.has("sensor")) sorted.push("sensor");
+  return sorted;
+}
+
+function rowGapOf(rows: number, narrow: boolean): number {
+  if (narrow) return rows > 4 ? 50 : 55;
+  return rows <= 2 ? 104 : rows <= 4 ? 80 : 58;
+}
 
 /**
  * Lays a circuit out for a width: module on the left, sensor on the right, one straight row per pin, connectors in between,
  * the meter and the battery's posts below when there is a test. Nothing overlaps from 300 pixels up.
  */
 export function layoutCircuit(circuit: CircuitView, width: number, withMeter = true): Layout {
-  const narrow = width < 520;
+  const narrow = width < NARROW_BELOW;
   const boxWidth = narrow ? 88 : 136;
-  const rowGap = narrow ? 55 : circuit.pins.length <= 2 ? 104 : 80;
+  const count = Math.max(1, circuit.pins.length);
+  const rowGap = rowGapOf(circuit.pins.length, narrow);
   const top = 14;
   const firstRow = top + (narrow ? 56 : 64);
-  const rowsHeight = rowGap * (circuit.pins.length - 1);
-  const boxHeight = firstRow - top + rowsHeight + (narrow ? 34 : 52);
+  const rowsHeight = rowGap * (count - 1);
+  const boxHeight = firstRow - top + rowsHeight + (narrow ? 42 : 58);
   const left = 4;
   const module = { x: left, y: top, width: boxWidth, height: boxHeight };
   const sensor = { x: width - boxWidth - left, y: top, width: boxWidth, height: boxHeight };
   const gap = narrow ? 16 : 26;
   const start = module.x + module.width + gap;
   const end = sensor.x - gap;
-  const places = ["module", ...circuit.inline, "sensor"];
-  const xOf = (place: string): number => start + ((end - start) * places.indexOf(place)) / (places.length - 1);
-  const connectors = places.map((place) => ({ place, x: xOf(place) }));
-  const rows = circuit.pins.map(({ pin }, index) => {
+  const columns = columnsOf(circuit);
+  const xOf = (place: string): number => start + ((end - start) * columns.indexOf(place)) / (columns.length - 1);
+  const parts: DrawnPart[] = [];
+  const origins: DrawnOrigin[] = [];
+  const rows = circuit.pins.map((pin, index): DrawnRow => {
     const y = firstRow + index * rowGap;
-    const middle = 0.5 * (xOf(places[places.length - 2] ?? "module") + end);
-    return { pin, y, label: { x: middle, y: y + 19 }, volts: { x: middle, y: y - 11 } };
-  });
-  const parts = rows.flatMap(({ pin, y }): DrawnPart[] => {
-    const wires = places.slice(1).map(
-      (place, index): DrawnPart => ({
-        kind: "wire",
-        unit: `wire:${pin}`,
-        from: { x: xOf(places[index] ?? "module") + HALF_CONTACT, y },
-        to: { x: xOf(place) - HALF_CONTACT, y },
-      }),
-    );
-    const contacts = places.map((place): DrawnPart => ({ kind: "contact", unit: `contact:${pin}@${place}`, place, at: { x: xOf(place), y } }));
-    return [...wires, ...contacts];
+    parts.push(...partsOfRow(pin, y, xOf));
+    if (pin.origin === "fuse" || pin.origin === "chassis" || pin.origin === "engine")
+      origins.push({ kind: pin.origin, pin: pin.pin, at: { x: xOf("module"), y } });
+    const last = pin.places.at(-1) ?? "sensor";
+    const before = pin.places.at(-2) ?? "module";
+    const middle = pin.places.length === 0 ? 0.5 * (start + end) : 0.5 * (xOf(before) + xOf(last));
+    return { pin, y, label: { x: middle, y: y + 19 }, volts: { x: middle, y: y - 11 }, stubs: stubsOf(pin, y, xOf, module, sensor) };
   });
   const belowY = top + boxHeight + (narrow ? 26 : 54);
   const meterWidth = narrow ? 84 : 96;
@@ -78,13 +114,51 @@ export function layoutCircuit(circuit: CircuitView, width: number, withMeter = t
     const post = posts[point];
     if (post) return post;
     const [pinPart = "", place = ""] = (point.split(":").at(-1) ?? point).split("@");
-    const row = rows.find(({ pin }) => pin === pinPart);
+    const row = rows.find(({ pin }) => pin.pin === pinPart);
     if (!row) return null;
-    if (place === "part") return { x: sensor.x + 2, y: row.y };
-    if (!places.includes(place)) return null;
+    if (place === "part") return row.pin.reachesPart ? { x: sensor.x + 2, y: row.y } : null;
+    if (!row.pin.places.includes(place)) return null;
     const shift = place === "sensor" ? -(HALF_CONTACT + (narrow ? 12 : 18)) : HALF_CONTACT + (narrow ? 12 : 18);
-    return { x: xOf(place) + shift, y: row.y };
+    return { x: xOf(place) + (row.pin.contacts.includes(place) || place === "module" ? shift : 0), y: row.y };
   };
+  const connectors = columns.filter((place) => circuit.pins.some(({ contacts }) => contacts.includes(place))).map((place) => ({ place, x: xOf(place) }));
   const height = withMeter ? belowY + (narrow ? 52 : 74) : top + boxHeight + 16;
-  return { width, height, module, sensor, rows, parts, connectors, meter, posts, spotOf };
+  return { width, height, narrow, module, sensor, rows, parts, origins, connectors, meter, posts, spotOf };
+}
+
+function partsOfRow(pin: PinView, y: number, xOf: (place: string) => number): DrawnPart[] {
+  const { places, contacts, joins } = pin;
+  const parts: DrawnPart[] = [];
+  const edge = (place: string, side: 1 | -1): number =>
+    xOf(place) + side * (contacts.includes(place) ? HALF_CONTACT : place === "module" ? HALF_CONTACT + 8 : 0);
+  if (pin.role === "car-ground") {
+    return [{ kind: "wire", unit: pin.pin, pin: pin.pin, from: { x: xOf("module") - 8, y }, to: { x: xOf("sensor") + 8, y } }];
+  }
+  const sharedUpTo = joins === null || joins.at === "module" ? -1 : places.indexOf(joins.at);
+  const walked = places[0] === "module" ? places : ["module", ...places];
+  walked.slice(1).forEach((place, index) => {
+    const from = walked[index] as string;
+    const shared = places.indexOf(place) <= sharedUpTo;
+    const ends = { from: { x: edge(from, 1), y }, to: { x: edge(place, -1), y } };
+    parts.push({ kind: "wire", unit: shared ? null : `wire:${pin.pin}`, pin: pin.pin, ...ends });
+  });
+  for (const place of places) {
+    if (contacts.includes(place)) parts.push({ kind: "contact", unit: `contact:${pin.pin}@${place}`, pin: pin.pin, place, at: { x: xOf(place), y } });
+    else if (place.startsWith("S")) parts.push({ kind: "splice", pin: pin.pin, place, at: { x: xOf(place), y } });
+  }
+  return parts;
+}
+
+function stubsOf(pin: PinView, y: number, xOf: (place: string) => number, module: Rectangle, sensor: Rectangle): DrawnRow["stubs"] {
+  const stubs: { from: Spot; to: Spot }[] = [];
+  if (pin.role === "car-ground") return stubs;
+  if (pin.origin === "module") {
+    const to = pin.contacts.includes("module") ? xOf("module") - HALF_CONTACT : xOf("module") + HALF_CONTACT + 8;
+    stubs.push({ from: { x: module.x + module.width, y }, to: { x: to, y } });
+  }
+  const last = pin.places.at(-1);
+  if (pin.reachesPart) stubs.push({ from: { x: xOf("sensor") + HALF_CONTACT, y }, to: { x: sensor.x, y } });
+  else if (last !== undefined && last !== "sensor")
+    stubs.push({ from: { x: xOf(last) + (pin.contacts.includes(last) ? HALF_CONTACT : 0), y }, to: { x: sensor.x, y } });
+  return stubs;
 }

@@ -1,0 +1,97 @@
+import { formatQuantity } from "@fox-lamp/core/units";
+import type { NextTest } from "@fox-lamp/language";
+import { messages } from "../../../messages";
+import type { Layout, Spot } from "./layout";
+
+/** A lead from the meter to a point: leaves downwards from the point and bends into the meter. */
+function leadPath(from: Spot, to: Spot): string {
+  const drop = Math.max(30, 0.5 * (to.y - from.y));
+  return `M ${from.x} ${from.y} C ${from.x} ${from.y + drop}, ${to.x} ${to.y - drop}, ${to.x} ${to.y}`;
+}
+
+const POST_NAMES: Readonly<Record<string, string>> = { "bat-": "battery −", "bat+": "battery +" };
+
+/** Meter, leads and added parts of a test. */
+export function Instruments({ layout, test }: { layout: Layout; test: NextTest | null }) {
+  if (!test || test.meter === "look" || test.meter === "listen") return null;
+  const { meter } = layout;
+  const scan = test.meter === "scan";
+  const clamp = test.meter === "amps-dc" && test.black === null;
+  const red = scan ? null : layout.spotOf(test.red);
+  const black = test.black === null ? null : layout.spotOf(test.black);
+  const named = new Set([test.red, test.black, ...(test.setup.add ?? []).flatMap(({ from, to }) => [from, to])]);
+  return (
+    <g>
+      {Object.entries(layout.posts)
+        .filter(([name]) => named.has(name))
+        .map(([name, spot]) => (
+          <g key={name}>
+            <circle cx={spot.x} cy={spot.y} r="7" fill="none" stroke="var(--soft)" strokeWidth="2" />
+            <text
+              x={spot.x}
+              y={spot.y + 24}
+              textAnchor={spot.x < 60 ? "start" : spot.x > layout.width - 60 ? "end" : "middle"}
+              dx={spot.x < 60 ? -12 : spot.x > layout.width - 60 ? 12 : 0}
+              fontSize="12"
+              fill="var(--soft)"
+            >
+              {POST_NAMES[name] ?? name}
+            </text>
+          </g>
+        ))}
+      {(test.setup.add ?? []).map((added) => {
+        const [from, to] = [layout.spotOf(added.from), layout.spotOf(added.to)];
+        if (!from || !to) return null;
+        const middle = { x: 0.5 * (from.x + to.x) - 26, y: 0.5 * (from.y + to.y) };
+        return (
+          <g key={`${added.kind}${added.from}${added.to}`}>
+            <path
+              d={`M ${from.x} ${from.y} Q ${middle.x - 30} ${middle.y} ${to.x} ${to.y}`}
+              fill="none"
+              stroke="var(--lamp)"
+              strokeWidth="3"
+              strokeDasharray="2 5"
+              strokeLinecap="round"
+            />
+            <rect x={middle.x - 42} y={middle.y - 12} width="84" height="24" rx="12" fill="var(--ground)" stroke="var(--lamp)" strokeWidth="1.5" />
+            <text x={middle.x} y={middle.y + 4.5} textAnchor="middle" fontSize="12" fill="var(--lamp)">
+              {added.kind === "resistor" ? formatQuantity(added.ohms ?? 0, "ohm") : added.kind}
+            </text>
+          </g>
+        );
+      })}
+      {black && (
+        <path
+          d={leadPath(black, { x: meter.x + 14, y: meter.y + (black.y > meter.y ? meter.height : 0) })}
+          fill="none"
+          stroke="var(--lead-black)"
+          strokeWidth="3.5"
+        />
+      )}
+      {red && (
+        <path
+          d={leadPath(red, { x: meter.x + meter.width - 14, y: meter.y + (red.y > meter.y ? meter.height : 0) })}
+          fill="none"
+          stroke={clamp ? "var(--lamp)" : "var(--lead-red)"}
+          strokeWidth="3.5"
+        />
+      )}
+      {black && <circle cx={black.x} cy={black.y} r="7.5" fill="var(--ground)" stroke="var(--lead-black)" strokeWidth="4" />}
+      {red && clamp && <ellipse cx={red.x} cy={red.y} rx="7" ry="13" fill="none" stroke="var(--lamp)" strokeWidth="4" />}
+      {red && !clamp && <circle cx={red.x} cy={red.y} r="8" fill="var(--lead-red)" stroke="var(--ground)" strokeWidth="2.5" />}
+      {scan && (
+        <path
+          d={`M ${meter.x} ${meter.y + 22} C ${meter.x - 60} ${meter.y + 22}, ${layout.module.x + 0.5 * layout.module.width} ${meter.y + 20}, ${layout.module.x + 0.5 * layout.module.width} ${layout.module.y + layout.module.height}`}
+          fill="none"
+          stroke="var(--lamp)"
+          strokeWidth="3"
+          strokeDasharray="7 5"
+        />
+      )}
+      <rect x={meter.x} y={meter.y} width={meter.width} height={meter.height} rx="11" fill="var(--well)" stroke="var(--lamp)" strokeWidth="2" />
+      <text x={meter.x + 0.5 * meter.width} y={meter.y + 27} textAnchor="middle" fontSize="14" fill="var(--ink)">
+        {messages.bench.meter[test.meter]}
+      </text>
+    </g>
+  );
+}
