@@ -33,7 +33,8 @@ function numericTable(mean: number, noise: number, slopes: readonly number[]): P
     jacobian: Float64Array.from(slopes),
     words: new Float64Array(0),
     quiet: Int32Array.of(-1),
-    filled: Uint8Array.of(1),
+    slot: Int32Array.of(0),
+    rows: 1,
   };
 }
 function lampTable(words: readonly number[]): PredictionTable {
@@ -151,7 +152,8 @@ describe("weighing readings", () => {
       noise: Float64Array.of(1e-3, 1e-3),
       jacobian: new Float64Array(2 * D),
       quiet: Int32Array.of(-1, 0),
-      filled: Uint8Array.of(1, 1),
+      slot: Int32Array.of(0, 1),
+      rows: 2,
     };
     const { logLikelihood, slipped } = weigh([{ id: "r1", table, number: healthyMean, word: -1 }], 2, D);
     const ratio = Math.exp((logLikelihood[1] as number) - (logLikelihood[0] as number));

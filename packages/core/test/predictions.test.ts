@@ -157,8 +157,9 @@ describe("prediction tables", () => {
     bitTables.forEach((table, index) => {
       for (const point of [3, 7, 55, 120]) {
         if (!table.numeric) continue;
-        expect(table.mean[point]).toBeCloseTo(wholeTables[index]?.mean[point] ?? Number.NaN, 12);
-        expect(table.noise[point]).toBeCloseTo(wholeTables[index]?.noise[point] ?? Number.NaN, 12);
+        const [slot, other] = [table.slot[point] ?? -1, wholeTables[index]?.slot[point] ?? -1];
+        expect(table.mean[slot]).toBeCloseTo(wholeTables[index]?.mean[other] ?? Number.NaN, 12);
+        expect(table.noise[slot]).toBeCloseTo(wholeTables[index]?.noise[other] ?? Number.NaN, 12);
       }
     });
   });

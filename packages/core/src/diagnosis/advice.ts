@@ -76,52 +76,72 @@ export function possibleTests(posterior: CircuitPosterior, progress: Progress): 
   });
 }
 
-/** The outcome tables of every possible test under the present belief. */
-export function outlook(
-  posterior: CircuitPosterior,
-  progress: Progress,
-  alive: (unit: number) => boolean,
-): { belief: Belief; tests: { offered: OfferedTest; outcomes: Outcomes }[] } {
+/** A test that may be offered, with what it would show under the present belief, computed when it is asked for. */
+export interface PossibleTest {
+  readonly offered: OfferedTest;
+  readonly minutes: number;
+  readonly outcomes: () => Outcomes;
+}
+
+/** Tests are computed together in lots of this size, which shares the solving of their setups. */
+const LOT = 16;
+
+/** Every possible test under the present belief, the quickest first. */
+export function outlook(posterior: CircuitPosterior, progress: Progress, alive: (unit: number) => boolean): { belief: Belief; tests: PossibleTest[] } {
   const { engine, observations, evidence, weights } = posterior;
   const belief = believe(engine.points, engine.columns, observations, evidence.slipped, weights, alive);
   const offered = engine.tests();
-  const possible = possibleTests(posterior, progress);
-  const tables = engine.testTables(
-    possible,
-    belief.active.map(({ point }) => point),
-  );
-  const tests = possible.map((index, at) => ({
-    offered: offered[index] as OfferedTest,
-    outcomes: outcomesOf(belief, tables[at] as (typeof tables)[number], engine.points.units.length),
-  }));
-  return { belief, tests };
+  const access = (id: string): Readonly<Record<string, number>> | undefined => engine.circuitOf(id).circuit.access;
+  const order = possibleTests(posterior, progress)
+    .map((index) => ({ index, minutes: minutesOf(offered[index] as OfferedTest, access, progress) }))
+    .sort((a, b) => a.minutes - b.minutes);
+  const wanted = belief.active.map(({ point }) => point);
+  const known: (Outcomes | undefined)[] = [];
+  const compute = (at: number): Outcomes => {
+    const ready = known[at];
+    if (ready !== undefined) return ready;
+    const from = at - (at % LOT);
+    const lot = order.slice(from, from + LOT);
+    const tables = engine.testTables(
+      lot.map(({ index }) => index),
+      wanted,
+    );
+    tables.forEach((table, position) => {
+      known[from + position] = outcomesOf(belief, table, engine.points.units.length);
+    });
+    return known[at] as Outcomes;
+  };
+  return { belief, tests: order.map(({ index, minutes }, at) => ({ offered: offered[index] as OfferedTest, minutes, outcomes: () => compute(at) })) };
 }
 
+/** A single reading seldom tells more than this, bits. */
+const MOST_BITS = 3.5;
+
 /**
- * Ranks tests by expected information per minute.
+ * Ranks tests by expected information per minute. Slow tests that could not come near the best ones, whatever they tell, are not
+ * computed.
  *
  * @param scale factor for every unit: ones ask "what is most informative", a few non-zero ones "what separates these"
+ * @param most how many are wanted
  */
-export function rankTests(
-  posterior: CircuitPosterior,
-  tests: readonly { offered: OfferedTest; outcomes: Outcomes }[],
-  scale: Float64Array,
-  progress: Progress,
-): RankedTest[] {
-  const access = (id: string): Readonly<Record<string, number>> | undefined => posterior.engine.circuitOf(id).circuit.access;
-  return tests
-    .map(({ offered, outcomes }): RankedTest => {
-      const gainBits = informationBits(outcomes, scale);
-      const minutes = minutesOf(offered, access, progress);
-      return { offered, outcomes, gainBits, minutes, score: gainBits / minutes };
-    })
-    .filter((test) => test.gainBits > LEAST_BITS)
-    .sort((a, b) => b.score - a.score);
+export function rankTests(tests: readonly PossibleTest[], scale: Float64Array, most: number): RankedTest[] {
+  const ranked: RankedTest[] = [];
+  for (const { offered, minutes, outcomes } of tests) {
+    const worst = ranked.length < most ? 0 : (ranked[most - 1]?.score ?? 0);
+    if (MOST_BITS / minutes < worst) break;
+    const seen = outcomes();
+    const gainBits = informationBits(seen, scale);
+    if (gainBits <= LEAST_BITS) continue;
+    const test: RankedTest = { offered, outcomes: seen, gainBits, minutes, score: gainBits / minutes };
+    const at = ranked.findIndex((other) => other.score < test.score);
+    ranked.splice(at < 0 ? ranked.length : at, 0, test);
+  }
+  return ranked;
 }
 
 /** The most any test could tell two units apart, bits, with both equally likely. */
-export function separability(tests: readonly { outcomes: Outcomes }[], first: number, second: number, weights: Float64Array): number {
+export function separability(tests: readonly PossibleTest[], first: number, second: number, weights: Float64Array): number {
   const scale = new Float64Array(weights.length);
   for (const unit of [first, second]) scale[unit] = 0.5 / Math.max(1e-300, weights[unit] as number);
-  return tests.reduce((most, { outcomes }) => Math.max(most, informationBits(outcomes, scale)), 0);
+  return tests.reduce((most, { outcomes }) => Math.max(most, informationBits(outcomes(), scale)), 0);
 }

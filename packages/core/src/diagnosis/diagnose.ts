@@ -8,7 +8,7 @@ import { CircuitEngine, type EngineOptions, leavesWorldOpen } from "./engine";
 import { nextTestOf } from "./next";
 import { policyOf } from "./policy";
 import { type CircuitPosterior, combine, type JointPosterior, slipProbability } from "./posterior";
-import { doubtfulOf, refutedBy, suspectsOf, titleIn } from "./reasons";
+import { doubtfulOf, refutedBy, singlesOf, suspectsOf, titleIn } from "./reasons";
 import { DECLARE, REFUTED_LOG } from "./verdict";
 
 /** A doubtful reading is more likely slipped than not. */
@@ -31,6 +31,8 @@ const MISSED_MINUTES = 65;
 const DECLARE_EXHAUSTED = 0.9;
 const SOUND_EXHAUSTED = 0.75;
 const MOST_NEXT = 12;
+/** With more rivals alive than this nobody asks yet which of them the tests cannot tell apart. */
+const MOST_COMPARED = 14;
 const MOST_SUSPECTS = 12;
 
 /** The part of a job a diagnosis depends on. */
@@ -186,7 +188,11 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
     const open = new Set(
       own.flatMap(({ reading }) => {
         const circuit = model.circuits.find(({ id }) => id === (reading.circuit ?? whole?.id));
-        return circuit !== undefined && leavesWorldOpen(circuit, reading) ? [circuit.id] : [];
+        if (circuit === undefined || !leavesWorldOpen(circuit, reading)) return [];
+        const { quantity } = circuit.built.world;
+        const known =
+          quantity === "position" || quantity === "flow" || (quantity !== "level" && quantity !== "none" && conditions[circuit.id]?.[quantity] !== undefined);
+        return known ? [circuit.id] : [];
       }),
     );
     const engine = cache.get(circuits, { conditions, open, hints, policy, carId: model.carId }, "circuits");
@@ -216,17 +222,19 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
     const { tests } = outlook(posterior, progress, (unit) => (posterior.relative[unit] as number) - bestRelative >= REFUTED_LOG);
     const members = new Set<number>(best.posterior === posterior ? [best.unit] : best.posterior === null ? [0] : []);
     const rivals: number[] = [];
+    const singles = singlesOf(posterior);
     for (let unit = 0; unit < units.length; unit += 1) {
       if (members.has(unit) || (unit === 0 && (best.posterior === null || index > 0))) continue;
       const relative = posterior.relative[unit] as number;
       const refutedFrom = best.posterior === null && isIntermittent(posterior, unit) ? QUIET_REFUTED_LOG : REFUTED_LOG;
       if (relative - bestRelative >= refutedFrom) rivals.push(unit);
-      else if (unit !== 0) refuted.push({ unit: units[unit] as string, by: refutedBy(posterior, unit, best.posterior === posterior ? best.unit : 0) });
+      else if (unit !== 0) refuted.push({ unit: units[unit] as string, by: refutedBy(posterior, unit, best.posterior === posterior ? best.unit : 0, singles) });
     }
     rivals.sort((a, b) => (posterior.units[b] as number) - (posterior.units[a] as number));
     for (const unit of rivals) {
       const anchor = best.posterior === posterior ? best.unit : 0;
-      const together = best.posterior === posterior && unit !== 0 && separability(tests, anchor, unit, posterior.units) < INSEPARABLE_BITS;
+      const together =
+        rivals.length <= MOST_COMPARED && best.posterior === posterior && unit !== 0 && separability(tests, anchor, unit, posterior.units) < INSEPARABLE_BITS;
       if (together && (posterior.units[unit] as number) < LEAST_MEMBER) {
         beside.push(units[unit] as string);
       } else if (together) {
@@ -246,7 +254,7 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
       for (const unit of kept) scale[unit] = 1 / Math.max(1e-300, posterior.units[unit] as number);
       for (const unit of members) scale[unit] = (scale[unit] as number) / members.size;
     }
-    ranked.push({ posterior, tests: rankTests(posterior, tests, scale, progress) });
+    ranked.push({ posterior, tests: rankTests(tests, scale, MOST_NEXT) });
   }
   const allTests = ranked.flatMap(({ posterior, tests }) => tests.map((test) => ({ posterior, test }))).sort((a, b) => b.test.score - a.test.score);
   const soundCircuit = best.posterior === null || (group[0] ?? "").endsWith("/outside");

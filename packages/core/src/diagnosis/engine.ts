@@ -23,7 +23,8 @@ import { type PredictionTable, TableBuilder } from "./tables";
 export interface OfferedTest {
   readonly procedure: Procedure;
   readonly probe: Probe;
-  readonly expect: Expect;
+  /** The window of a healthy circuit, computed when it is asked for. */
+  readonly expect: () => Expect;
 }
 
 /** What an engine is built from besides its circuits. */
@@ -81,7 +82,15 @@ export class CircuitEngine {
       generateTests(this.model, circuit, this.options.conditions[circuit.id], this.options.policy).map((procedure) => {
         const probe = this.probe(measurementOf(procedure), procedure.title);
         if (probe === null) throw new Error(`${procedure.id} has no probe`);
-        return { procedure, probe, expect: expectOf(this.model, probe, this.columns) };
+        let expect: Expect | null = null;
+        return {
+          procedure,
+          probe,
+          expect: () => {
+            expect ??= expectOf(this.model, probe, this.columns);
+            return expect;
+          },
+        };
       }),
     );
     return this.offered;

@@ -41,14 +41,15 @@ export function logBroad(observation: Observation): number {
 }
 
 function logWord(table: PredictionTable, point: number, word: number): number {
-  return max(LEAST_LOG, log((table.words[point * table.wordNames.length + word] as number) + 1e-30));
+  return max(LEAST_LOG, log((table.words[(table.slot[point] as number) * table.wordNames.length + word] as number) + 1e-30));
 }
 
 /** Log probability that a number (any number) is shown rather than a word. */
 function logNumeric(table: PredictionTable, point: number): number {
   const words = table.wordNames.length;
+  const at = (table.slot[point] as number) * words;
   let sum = 0;
-  for (let word = 0; word < words; word += 1) sum += table.words[point * words + word] as number;
+  for (let word = 0; word < words; word += 1) sum += table.words[at + word] as number;
   return max(LEAST_LOG, log(max(1e-30, 1 - sum)));
 }
 
@@ -93,8 +94,12 @@ function logStayedQuiet(observation: Observation, point: number, d: number): num
   const twin = table.quiet[point] as number;
   if (twin < 0 || number === null) return Number.NEGATIVE_INFINITY;
   const variance = priorVariance(table, twin, d);
-  const miss = number - (table.mean[twin] as number);
+  const miss = number - (table.mean[table.slot[twin] as number] as number);
   return LOG_QUIET - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
+}
+
+function noiseAt({ table }: Observation, point: number): number {
+  return table.noise[table.slot[point] as number] as number;
 }
 
 /**
@@ -117,10 +122,10 @@ export function weigh(observations: readonly Observation[], points: number, d: n
   const broad = observations.map(logBroad);
   const scaled = new Float64Array(n * d);
   const residual = new Float64Array(n);
-  const information = new Float64Array(d * d);
-  const projected = new Float64Array(d);
-  const rows = new Float64Array(n * d);
-  const row = new Float64Array(d);
+  /** Covariance of the scaled numbers, its Cholesky factor, and its inverse; n x n. */
+  const spread = new Float64Array(n * n);
+  const precision = new Float64Array(n * n);
+  const column = new Float64Array(n);
   const gain = new Float64Array(n);
   const weighted = new Float64Array(n);
   const conditional = new Float64Array(n);
@@ -144,69 +149,54 @@ export function weigh(observations: readonly Observation[], points: number, d: n
       logLikelihood[point] = base + wordLog;
       continue;
     }
-    information.fill(0);
-    projected.fill(0);
     let logNoise = 0;
-    let quadratic = 0;
     let showNumber = 0;
     for (let i = 0; i < n; i += 1) {
       const { observation, index } = numbers[i] as (typeof numbers)[number];
       const { table } = observation;
-      const noise = table.noise[point] as number;
+      const slot = table.slot[point] as number;
+      const noise = table.noise[slot] as number;
       const scale = 1 / sqrt(noise);
-      const r = ((observation.number as number) - (table.mean[point] as number)) * scale;
+      const r = ((observation.number as number) - (table.mean[slot] as number)) * scale;
       residual[i] = r;
       logNoise += log(noise);
-      quadratic += r * r;
       const shown = table.wordNames.length === 0 ? 0 : logNumeric(table, point);
       showNumber += shown;
-      let square = 0;
-      for (let k = 0; k < d; k += 1) {
-        const slope = (table.jacobian[point * d + k] as number) * scale;
-        scaled[i * d + k] = slope;
-        square += slope * slope;
-        projected[k] = (projected[k] as number) + slope * r;
+      for (let k = 0; k < d; k += 1) scaled[i * d + k] = (table.jacobian[slot * d + k] as number) * scale;
+      for (let j = 0; j <= i; j += 1) {
+        let product = i === j ? 1 : 0;
+        for (let k = 0; k < d; k += 1) product += (scaled[i * d + k] as number) * (scaled[j * d + k] as number);
+        spread[i * n + j] = product;
       }
-      const alone = shown - 0.5 * (LOG_TWO_PI + log(noise * (1 + square)) + (r * r) / (1 + square));
+      const variance = spread[i * n + i] as number;
+      const alone = shown - 0.5 * (LOG_TWO_PI + log(noise * variance) + (r * r) / variance);
       const slip = logSlip + (broad[index] as number);
       otherwise[i] = logAdd(slip, logStayedQuiet(observation, point, d));
       slipPart[i] = exp(slip - (otherwise[i] as number));
       single[point * total + index] = logAdd(alone, otherwise[i] as number);
-      for (let k = 0; k < d; k += 1) {
-        const slope = scaled[i * d + k] as number;
-        if (slope === 0) continue;
-        for (let m = 0; m <= k; m += 1) information[k * d + m] = (information[k * d + m] as number) + slope * (scaled[i * d + m] as number);
-      }
     }
-    for (let k = 0; k < d; k += 1) information[k * d + k] = (information[k * d + k] as number) + 1;
-    const logDeterminant = choleskyInPlace(information, d);
-    forwardInPlace(information, d, projected);
-    let explained = 0;
-    for (let k = 0; k < d; k += 1) explained += (projected[k] as number) ** 2;
-    const joint = showNumber - 0.5 * (n * LOG_TWO_PI + logNoise + logDeterminant + quadratic - explained);
+    const logDeterminant = choleskyInPlace(spread, n);
+    invertFactor();
+    let quadratic = 0;
+    for (let i = 0; i < n; i += 1) {
+      let sum = 0;
+      for (let j = 0; j < n; j += 1) sum += (precision[i * n + j] as number) * (residual[j] as number);
+      weighted[i] = sum;
+      quadratic += sum * (residual[i] as number);
+    }
+    const joint = showNumber - 0.5 * (n * LOG_TWO_PI + logNoise + logDeterminant + quadratic);
     patterns.length = 0;
     patternMembers.length = 0;
     patterns.push(joint);
     patternMembers.push([-1, -1]);
     for (let i = 0; i < n; i += 1) {
-      for (let k = 0; k < d; k += 1) row[k] = scaled[i * d + k] as number;
-      forwardInPlace(information, d, row);
-      let overlap = 0;
-      let pull = 0;
-      for (let k = 0; k < d; k += 1) {
-        const value = row[k] as number;
-        rows[i * d + k] = value;
-        overlap += value * value;
-        pull += value * (projected[k] as number);
-      }
-      const precision = max(1e-12, 1 - overlap);
-      gain[i] = precision;
-      weighted[i] = (residual[i] as number) - pull;
+      const own = max(1e-12, precision[i * n + i] as number);
+      gain[i] = own;
       const { observation } = numbers[i] as (typeof numbers)[number];
       const shown = observation.table.wordNames.length === 0 ? 0 : logNumeric(observation.table, point);
-      const noise = observation.table.noise[point] as number;
-      const miss = (weighted[i] as number) ** 2 / precision;
-      conditional[i] = shown - 0.5 * (LOG_TWO_PI + log(noise / precision) + miss);
+      const noise = observation.table.noise[observation.table.slot[point] as number] as number;
+      const miss = (weighted[i] as number) ** 2 / own;
+      conditional[i] = shown - 0.5 * (LOG_TWO_PI + log(noise / own) + miss);
       patterns.push(joint - (conditional[i] as number) + (otherwise[i] as number));
       patternMembers.push([i, -1]);
     }
@@ -224,6 +214,21 @@ export function weigh(observations: readonly Observation[], points: number, d: n
     }
   }
 
+  /** Fills `precision` with the inverse of the matrix whose Cholesky factor is in `spread`. */
+  function invertFactor(): void {
+    for (let at = 0; at < n; at += 1) {
+      column.fill(0);
+      column[at] = 1;
+      forwardInPlace(spread, n, column);
+      for (let i = n - 1; i >= 0; i -= 1) {
+        let sum = column[i] as number;
+        for (let k = i + 1; k < n; k += 1) sum -= (spread[k * n + i] as number) * (column[k] as number);
+        column[i] = sum / (spread[i * n + i] as number);
+      }
+      for (let i = 0; i < n; i += 1) precision[i * n + at] = column[i] as number;
+    }
+  }
+
   /** Adds patterns of two slipped readings among the most doubtful ones. */
   function addPairs(point: number): void {
     const doubtful = Array.from({ length: n }, (_, i) => i);
@@ -232,14 +237,13 @@ export function weigh(observations: readonly Observation[], points: number, d: n
     for (let first = 0; first < doubtful.length; first += 1) {
       for (let second = first + 1; second < doubtful.length; second += 1) {
         const [i, j] = [doubtful[first] as number, doubtful[second] as number];
-        let cross = 0;
-        for (let k = 0; k < d; k += 1) cross -= (rows[i * d + k] as number) * (rows[j * d + k] as number);
+        const cross = precision[i * n + j] as number;
         const [a, b] = [gain[i] as number, gain[j] as number];
         const determinant = max(1e-24, a * b - cross * cross);
         const [u, v] = [weighted[i] as number, weighted[j] as number];
         const miss = (b * u * u - 2 * cross * u * v + a * v * v) / determinant;
         const [left, right] = [numbers[i], numbers[j]] as [(typeof numbers)[number], (typeof numbers)[number]];
-        const noise = (left.observation.table.noise[point] as number) * (right.observation.table.noise[point] as number);
+        const noise = noiseAt(left.observation, point) * noiseAt(right.observation, point);
         const shown =
           (left.observation.table.wordNames.length === 0 ? 0 : logNumeric(left.observation.table, point)) +
           (right.observation.table.wordNames.length === 0 ? 0 : logNumeric(right.observation.table, point));

@@ -26,15 +26,16 @@ export function predictedInterval(posterior: CircuitPosterior, table: Prediction
   for (let point = 0; point < points.count; point += 1) {
     const weight = weightOf(point);
     if (!(weight > 0)) continue;
+    const slot = table.slot[point] as number;
     total += weight;
     let left = 1;
     for (let word = 0; word < wordCount; word += 1) {
-      const share = table.words[point * wordCount + word] as number;
+      const share = table.words[slot * wordCount + word] as number;
       words[word] = (words[word] as number) + weight * share;
       left -= share;
     }
     if (!table.numeric || left <= 0.01) continue;
-    const mean = table.mean[point] as number;
+    const mean = table.mean[slot] as number;
     const reach = TAIL_SIGMAS * Math.sqrt(priorVariance(table, point, d));
     rows.push({ low: mean - reach, high: mean + reach, weight: weight * left });
   }

@@ -28,7 +28,7 @@ function binValue(test: RankedTest, column: number): number {
 }
 
 function regionsOf(test: RankedTest, wordNames: readonly string[]): Region[] {
-  const { expect } = test.offered;
+  const expect = test.offered.expect();
   const { axis } = test.outcomes;
   const value = (column: number): number => binValue(test, column);
   const number = (column: number): boolean => column < axis.bins;
@@ -84,7 +84,8 @@ function describe(outcome: Outcome | undefined): string | null {
 
 /** A ranked test as the language's advice: what to do, what to expect, what each outcome would mean. */
 export function nextTestOf(posterior: CircuitPosterior, test: RankedTest): NextTest {
-  const { procedure, expect, probe } = test.offered;
+  const { procedure, probe } = test.offered;
+  const expect = test.offered.expect();
   const { units } = posterior.engine.points;
   const outcomes = regionsOf(test, wordsOf(probe)).flatMap((region): Outcome[] => {
     const { total, units: shares } = unitShares(test.outcomes, region.holds);

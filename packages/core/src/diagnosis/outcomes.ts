@@ -42,6 +42,29 @@ function backwardInPlace(lower: Float64Array, d: number, vector: Float64Array): 
   }
 }
 
+/** From this many points on, advice is judged by the heaviest points of every unit alone. */
+const MANY_POINTS = 5000;
+const KEPT_PER_UNIT = 7;
+
+/** Weights with only the heaviest points of every unit left, which carry their unit's whole weight; as they are on small grids. */
+function thinned(points: Points, weights: Float64Array): Float64Array {
+  if (points.count < MANY_POINTS) return weights;
+  const byUnit: number[][] = points.units.map(() => []);
+  for (let point = 0; point < points.count; point += 1) (byUnit[points.unitOfFault[points.fault[point] as number] as number] as number[]).push(point);
+  const out = new Float64Array(points.count);
+  for (const own of byUnit) {
+    own.sort((a, b) => (weights[b] as number) - (weights[a] as number));
+    const total = own.reduce((sum, point) => sum + (weights[point] as number), 0);
+    // Alike weights are spread over the unit's range instead of taken from one end.
+    const flat = (weights[own[0] ?? 0] as number) < 1.5 * (weights[own[Math.floor(own.length / 2)] ?? 0] as number);
+    const stride = flat ? Math.max(1, Math.floor(own.length / KEPT_PER_UNIT)) : 1;
+    const kept = own.filter((_, index) => index % stride === 0).slice(0, KEPT_PER_UNIT);
+    const share = kept.reduce((sum, point) => sum + (weights[point] as number), 0);
+    for (const point of kept) out[point] = share === 0 ? 0 : ((weights[point] as number) * total) / share;
+  }
+  return out;
+}
+
 /**
  * Learns the tolerances at every point that still counts (one Kalman update per point over all readings that did not slip).
  *
@@ -67,11 +90,12 @@ export function believe(
   }
   for (let unit = 0; unit < least.length; unit += 1) if (alive(unit)) least[unit] = min(least[unit] as number, LEAST_SHARE_ALIVE * (own[unit] as number));
   const active: ActivePoint[] = [];
+  const counted = thinned(points, weights);
   const numeric = observations.flatMap((observation, index) => (observation.number === null ? [] : [{ observation, index }]));
   for (let point = 0; point < points.count; point += 1) {
-    const weight = weights[point] as number;
+    const weight = counted[point] as number;
     const unit = points.unitOfFault[points.fault[point] as number] as number;
-    if (weight === 0 || weight < (least[unit] as number)) continue;
+    if (weight === 0 || (weights[point] as number) < (least[unit] as number)) continue;
     if (numeric.length === 0) {
       active.push({ point, unit, weight, factor: null, mean: null });
       continue;
@@ -81,13 +105,14 @@ export function believe(
     for (const { observation, index } of numeric) {
       if ((slipped[point * observations.length + index] as number) > 0.5) continue;
       const { table } = observation;
-      const precision = 1 / (table.noise[point] as number);
-      const residual = (observation.number as number) - (table.mean[point] as number);
+      const slot = table.slot[point] as number;
+      const precision = 1 / (table.noise[slot] as number);
+      const residual = (observation.number as number) - (table.mean[slot] as number);
       for (let k = 0; k < d; k += 1) {
-        const slope = table.jacobian[point * d + k] as number;
+        const slope = table.jacobian[slot * d + k] as number;
         if (slope === 0) continue;
         mean[k] = (mean[k] as number) + slope * precision * residual;
-        for (let m = 0; m <= k; m += 1) factor[k * d + m] = (factor[k * d + m] as number) + slope * precision * (table.jacobian[point * d + m] as number);
+        for (let m = 0; m <= k; m += 1) factor[k * d + m] = (factor[k * d + m] as number) + slope * precision * (table.jacobian[slot * d + m] as number);
       }
     }
     for (let k = 0; k < d; k += 1) factor[k * d + k] = (factor[k * d + k] as number) + 1;
@@ -104,10 +129,11 @@ const rowRoom = new Float64Array(256);
 /** Mean and standard deviation of a probe at an active point, volts or log ohms. */
 export function predictAt(belief: Belief, table: PredictionTable, active: ActivePoint): { mean: number; sigma: number } {
   const d = belief.columns.count;
-  const at = active.point * d;
-  let mean = table.mean[active.point] as number;
+  const slot = table.slot[active.point] as number;
+  const at = slot * d;
+  let mean = table.mean[slot] as number;
   if (active.factor === null || active.mean === null) return { mean, sigma: sqrt(priorVariance(table, active.point, d)) };
-  let variance = table.noise[active.point] as number;
+  let variance = table.noise[slot] as number;
   for (let k = 0; k < d; k += 1) {
     const slope = table.jacobian[at + k] as number;
     rowRoom[k] = slope;
@@ -194,15 +220,24 @@ export function outcomesOf(belief: Belief, table: PredictionTable, units: number
   for (const active of belief.active) {
     const row = active.unit * width;
     let left = active.weight;
+    const slot = table.slot[active.point] as number;
     for (let word = 0; word < wordCount; word += 1) {
-      const share = active.weight * (table.words[active.point * wordCount + word] as number);
+      const share = active.weight * (table.words[slot * wordCount + word] as number);
       mass[row + axis.bins + word] = (mass[row + axis.bins + word] as number) + share;
       left -= share;
     }
     if (axis.bins === 0 || left < 1e-12) continue;
     const twin = table.quiet[active.point] as number;
     if (twin >= 0) {
-      spread(mass, row, edges, axis, table.mean[twin] as number, sqrt(priorVariance(table, twin, belief.columns.count)), left * QUIET_SHARE);
+      spread(
+        mass,
+        row,
+        edges,
+        axis,
+        table.mean[table.slot[twin] as number] as number,
+        sqrt(priorVariance(table, twin, belief.columns.count)),
+        left * QUIET_SHARE,
+      );
       left *= 1 - QUIET_SHARE;
     }
     const { mean, sigma } = predictAt(belief, table, active);

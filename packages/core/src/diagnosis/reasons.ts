@@ -20,17 +20,23 @@ const LEAST_WEIGHT = 1e-12;
 /**
  * Readings that make a unit unlikely against the best one, the strongest first: each by itself, or all together where none
  * does alone.
+ *
+ * @param singles from {@link singlesOf}
  */
-export function refutedBy(posterior: CircuitPosterior, unit: number, best: number): string[] {
-  const { observations, evidence, engine } = posterior;
-  const against = observations
+export function refutedBy(posterior: CircuitPosterior, unit: number, best: number, singles: readonly Float64Array[]): string[] {
+  const against = posterior.observations
     .map(({ id }, index) => {
-      const single = unitSingle(engine.points, evidence.single, observations.length, index);
+      const single = singles[index] as Float64Array;
       return { id, weight: (single[unit] as number) - (single[best] as number) };
     })
     .sort((a, b) => a.weight - b.weight);
   const alone = against.filter(({ weight }) => weight < 0.5 * REFUTED_LOG);
-  return (alone.length > 0 ? alone : against).map(({ id }) => id);
+  return [...new Set((alone.length > 0 ? alone : against).map(({ id }) => id))];
+}
+
+/** log P(one reading alone | unit) for every reading and unit of a set of circuits. */
+export function singlesOf({ observations, evidence, engine }: CircuitPosterior): Float64Array[] {
+  return observations.map((_, index) => unitSingle(engine.points, evidence.single, observations.length, index));
 }
 
 /** Log weights of points before one reading was taken. */
@@ -174,10 +180,11 @@ function bestPoints(posterior: CircuitPosterior, logWeights: Float64Array): numb
 function expectedNumber(posterior: CircuitPosterior, index: number, point: number): number | null {
   const { table } = posterior.observations[index] as CircuitPosterior["observations"][number];
   if (!table.numeric) return null;
+  const slot = table.slot[point] as number;
   let words = 0;
-  for (let word = 0; word < table.wordNames.length; word += 1) words += table.words[point * table.wordNames.length + word] as number;
+  for (let word = 0; word < table.wordNames.length; word += 1) words += table.words[slot * table.wordNames.length + word] as number;
   if (words > 0.5) return null;
-  return scaleOf(table.probe).fromScale(table.mean[point] as number);
+  return scaleOf(table.probe).fromScale(table.mean[slot] as number);
 }
 
 /** A unit's title with its circuit's own word for the part. */

@@ -2,33 +2,36 @@ import type { Setup } from "@fox-lamp/language";
 import { applySetup, type CircuitModel, editsOf, fixedWorld, isOpen, type Model, type SetupNetwork, type Situation, situationOf } from "../circuit";
 import { type Fault, showsIn } from "../faults";
 import { type ElectricalProbe, type Probe, scaleOf } from "../instruments";
-import { type Edit, type EditRoom, prepareEdits, solveNetwork } from "../network";
+import { type Edit, type EditRoom, editsBetween, prepareEdits, type Solution, settled, solveNetwork, type Values } from "../network";
 import { type Columns, emptyPrediction, type Motion, type MovingCircuit, type MovingMoment, predictClick, predictProbe, wordsOf } from "../tests";
+import { feltOutside } from "./felt";
 import { findingProbabilities } from "./findings";
 import type { Points } from "./points";
 
 /**
- * What one probe shows under every hypothesis. Row-major over points: `jacobian[point * columns + column]`,
- * `words[point * wordNames.length + word]`. `mean` on the probe's scale, `noise` its variance.
+ * What one probe shows under every hypothesis. A point's row is at `slot[point]` (points that look alike share one), -1 while it
+ * has not been computed; row-major: `jacobian[slot * columns + column]`, `words[slot * wordNames.length + word]`. `mean` on the
+ * probe's scale, `noise` its variance. The arrays grow as rows are added.
  */
 export interface PredictionTable {
   readonly probe: Probe;
   readonly wordNames: readonly string[];
   readonly numeric: boolean;
-  readonly mean: Float64Array;
-  readonly noise: Float64Array;
-  readonly jacobian: Float64Array;
-  readonly words: Float64Array;
+  readonly slot: Int32Array;
+  rows: number;
+  mean: Float64Array;
+  noise: Float64Array;
+  jacobian: Float64Array;
+  words: Float64Array;
   /** The healthy point an intermittent fault looks like while it stays quiet; -1 for points that always show. */
   readonly quiet: Int32Array;
-  /** Points whose row has been computed. */
-  readonly filled: Uint8Array;
 }
 
 /** Variance of a number at a point before any reading taught its tolerances: instrument noise and all shared variables. */
 export function priorVariance(table: PredictionTable, point: number, d: number): number {
-  let variance = table.noise[point] as number;
-  for (let k = point * d; k < (point + 1) * d; k += 1) variance += (table.jacobian[k] as number) ** 2;
+  const slot = table.slot[point] as number;
+  let variance = table.noise[slot] as number;
+  for (let k = slot * d; k < (slot + 1) * d; k += 1) variance += (table.jacobian[k] as number) ** 2;
   return variance;
 }
 
@@ -72,6 +75,8 @@ export class TableBuilder {
   private readonly kept = new Map<string, FaultEdits>();
   private readonly everyPoint: readonly number[];
   private readonly healthyPoints: readonly number[];
+  /** Faults that are felt in circuits other than their own. */
+  private readonly felt: ReadonlySet<Fault>;
 
   constructor(
     private readonly model: Model,
@@ -80,6 +85,7 @@ export class TableBuilder {
   ) {
     this.everyPoint = Array.from({ length: points.count }, (_, point) => point);
     this.healthyPoints = this.everyPoint.filter((point) => points.fault[point] === 0);
+    this.felt = feltOutside(model, points);
   }
 
   /** Makes empty tables; rows are computed by {@link TableBuilder.fill}. */
@@ -95,7 +101,7 @@ export class TableBuilder {
     const points = wanted ?? this.everyPoint;
     const bySetup = new Map<string, PredictionTable[]>();
     for (const table of tables) {
-      if (points.every((point) => table.filled[point] === 1)) continue;
+      if (points.every((point) => (table.slot[point] as number) >= 0)) continue;
       if (table.probe.kind === "look") this.fillLook(table, table.probe.circuit.id, table.probe.place);
       else {
         const key = `${table.probe.circuit.id} ${JSON.stringify(table.probe.setup)}`;
@@ -109,27 +115,29 @@ export class TableBuilder {
 
   private emptyTable(probe: Probe): PredictionTable {
     const { count } = this.points;
-    const wordNames = wordsOf(probe);
-    const numeric = scaleOf(probe).axis !== "none";
     return {
       probe,
-      wordNames,
-      numeric,
-      mean: new Float64Array(numeric ? count : 0),
-      noise: new Float64Array(numeric ? count : 0),
-      jacobian: new Float64Array(numeric ? count * this.columns.count : 0),
-      words: new Float64Array(count * wordNames.length),
+      wordNames: wordsOf(probe),
+      numeric: scaleOf(probe).axis !== "none",
+      slot: new Int32Array(count).fill(-1),
+      rows: 0,
+      mean: new Float64Array(0),
+      noise: new Float64Array(0),
+      jacobian: new Float64Array(0),
+      words: new Float64Array(0),
       quiet: new Int32Array(count).fill(-1),
-      filled: new Uint8Array(count),
     };
   }
 
   private fillLook(table: PredictionTable, circuit: string, place: string): void {
     const { points } = this;
-    const byFault = points.faults.map((fault) => findingProbabilities(table.wordNames, circuit, place, fault));
-    for (let point = 0; point < points.count; point += 1)
-      table.words.set(byFault[points.fault[point] as number] as Float64Array, point * table.wordNames.length);
-    table.filled.fill(1);
+    const { wordNames } = table;
+    table.words = new Float64Array(points.faults.length * wordNames.length);
+    table.rows = points.faults.length;
+    points.faults.forEach((fault, row) => {
+      table.words.set(findingProbabilities(wordNames, circuit, place, fault), row * wordNames.length);
+    });
+    table.slot.set(points.fault);
   }
 
   /** The probed circuit's world at a point: fixed by the setup, of the grid where it is the point's own, else wide open. */
@@ -140,7 +148,8 @@ export class TableBuilder {
     return this.points.wide.get(circuit.id) ?? { value: circuit.built.world.nominal, spread: 0 };
   }
 
-  private makeRoom(circuit: CircuitModel, setup: Setup, world: number, spread: number): Room {
+  /** @param first a room of the same setup at another world, from which only the sensor's numbers differ */
+  private makeRoom(circuit: CircuitModel, setup: Setup, world: number, spread: number, first: Room | undefined): Room {
     const { model } = this;
     const { built } = circuit;
     const prepared = applySetup(model, setup, circuit.id, "setup", new Map([[circuit.id, world]]));
@@ -153,7 +162,7 @@ export class TableBuilder {
         const perWorld = (spread * changeOf(edit, moved[index])) / step;
         return perWorld === 0 ? [] : [{ element: edit.element, field: edit.field, perWorld, perSeverity: 0 }];
       });
-      return { share, room: prepareEdits(solveNetwork(prepared.net, values)), motions };
+      return { share, room: prepareEdits(solvedFrom(first?.moments[moment], prepared, values)), motions };
     });
     const { hertz } = prepared.drive;
     const hertzPerWorld = hertz > 0 && warmer.hertz > 0 ? (spread * Math.log(warmer.hertz / hertz)) / step : 0;
@@ -173,7 +182,7 @@ export class TableBuilder {
       const key = `${world}~${spread}`;
       let found = rooms.get(key);
       if (!found) {
-        found = this.makeRoom(circuit, setup, world, spread);
+        found = this.makeRoom(circuit, setup, world, spread, rooms.values().next().value);
         rooms.set(key, found);
       }
       return found;
@@ -183,20 +192,19 @@ export class TableBuilder {
     const healthyFirst = [...this.healthyPoints, ...wanted.filter((point) => points.fault[point] !== 0)];
     const effects = signature(setup, circuit.id);
     for (const point of healthyFirst) {
-      const done = tables.every((table) => table.filled[point] === 1);
+      const done = tables.every((table) => (table.slot[point] as number) >= 0);
       if (done && points.fault[point] !== 0) continue;
       const { value: world, spread } = this.worldAt(point, circuit, fixed);
       const twinKey = `${world}~${spread}`;
       const fault = points.faults[points.fault[point] as number] ?? null;
-      const shows = fault !== null && showsIn(fault, setup);
+      const shows = fault !== null && showsIn(fault, setup) && (fault.circuit === circuit.id || this.felt.has(fault));
       if (done) {
         if (!healthyOf.has(twinKey)) healthyOf.set(twinKey, point);
         continue;
       }
-      for (const table of tables) table.filled[point] = 1;
       const twin = shows ? undefined : healthyOf.get(twinKey);
       if (twin !== undefined) {
-        for (const table of tables) copyRow(table, twin, point, columns.count);
+        for (const table of tables) table.slot[point] = table.slot[twin] as number;
         continue;
       }
       const moving = this.solvePoint(roomFor(world, spread), circuit, point, shows ? fault : null, effects);
@@ -205,12 +213,14 @@ export class TableBuilder {
         const { probe } = table;
         if (probe.kind === "listen") predictClick(moving, probe, out);
         else predictProbe(moving, probe as ElectricalProbe, columns, out);
+        const slot = addRow(table, columns.count);
+        table.slot[point] = slot;
         if (table.numeric) {
-          table.mean[point] = out.mean;
-          table.noise[point] = out.noise;
-          table.jacobian.set(out.jacobian, point * columns.count);
+          table.mean[slot] = out.mean;
+          table.noise[slot] = out.noise;
+          table.jacobian.set(out.jacobian, slot * columns.count);
         }
-        if (out.words.length > 0) table.words.set(out.words, point * out.words.length);
+        if (out.words.length > 0) table.words.set(out.words, slot * out.words.length);
       });
       const quiet = shows && fault.during !== null ? healthyOf.get(twinKey) : undefined;
       if (quiet !== undefined) for (const table of tables) table.quiet[point] = quiet;
@@ -289,18 +299,44 @@ export class TableBuilder {
   }
 }
 
+/** Solves a moment, by a few edits of the same moment at another world where there is one. */
+function solvedFrom(other: Room["moments"][number] | undefined, prepared: SetupNetwork, values: Values): Solution {
+  if (other === undefined) return solveNetwork(prepared.net, values);
+  const { base, apply } = other.room;
+  if (base.values.ohms.length !== values.ohms.length || prepared.net.lamps.length > 0) return solveNetwork(prepared.net, values);
+  const edits = editsBetween(base.values, values);
+  return edits.length > MOST_WORLD_EDITS ? solveNetwork(prepared.net, values) : settled(apply(edits));
+}
+
+/** More edits than this between two worlds are solved anew. */
+const MOST_WORLD_EDITS = 10;
+
 function isOpenedContact(prepared: SetupNetwork, moment: number, edit: Edit): boolean {
   const name = prepared.net.elements[edit.element]?.id ?? "";
   const values = prepared.moments[moment]?.values;
   return name.includes("/contact:") && values !== undefined && (values.ohms[edit.element] as number) > edit.value;
 }
 
-function copyRow(table: PredictionTable, from: number, to: number, columns: number): void {
-  if (table.numeric) {
-    table.mean[to] = table.mean[from] as number;
-    table.noise[to] = table.noise[from] as number;
-    table.jacobian.copyWithin(to * columns, from * columns, (from + 1) * columns);
-  }
+const FIRST_ROWS = 64;
+
+/** Makes room for one more row. @returns its slot */
+function addRow(table: PredictionTable, columns: number): number {
+  const slot = table.rows;
+  table.rows += 1;
   const words = table.wordNames.length;
-  table.words.copyWithin(to * words, from * words, (from + 1) * words);
+  const capacity = table.numeric ? table.mean.length : words === 0 ? 0 : table.words.length / words;
+  if (slot < capacity) return slot;
+  const wanted = Math.max(FIRST_ROWS, 2 * capacity);
+  const grown = (old: Float64Array, size: number): Float64Array => {
+    const room = new Float64Array(size);
+    room.set(old);
+    return room;
+  };
+  if (table.numeric) {
+    table.mean = grown(table.mean, wanted);
+    table.noise = grown(table.noise, wanted);
+    table.jacobian = grown(table.jacobian, wanted * columns);
+  }
+  if (words > 0) table.words = grown(table.words, wanted * words);
+  return slot;
 }

@@ -10,9 +10,12 @@ export function shownUnit(table: PredictionTable): string {
   return scaleOf(table.probe).unit;
 }
 
+/** Words of instruments that are no word on a display. */
+const WORDS: Readonly<Record<string, string>> = { none: "no signal", counts: "a signal" };
+
 /** A predicted interval in the words of its instrument. */
 export function describePredicted(predicted: Predicted, table: PredictionTable): string {
-  if (predicted.word !== null) return `"${predicted.word}"`;
+  if (predicted.word !== null) return WORDS[predicted.word] ?? `"${predicted.word}"`;
   if (predicted.low === null || predicted.high === null) return "any value";
   const { unit, fromScale } = scaleOf(table.probe);
   const ends = [fromScale(predicted.low), fromScale(predicted.high)].sort((a, b) => a - b);

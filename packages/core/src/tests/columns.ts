@@ -14,6 +14,8 @@ export interface ColumnTarget {
  */
 export interface Columns {
   readonly tolerances: readonly (readonly ColumnTarget[])[];
+  /** The targets that a reading on a circuit can feel: its own, those of wires it shares, and the car's. */
+  readonly feltBy: ReadonlyMap<string, readonly (readonly ColumnTarget[])[]>;
   /** The column of wires and contacts: they share part of their spread, the rest is each one's own. */
   readonly connections: number;
   /** Column of each circuit's sensed quantity. */
@@ -63,7 +65,15 @@ export function columnsOf(model: Model): Columns {
       ),
     ),
   ];
+  const feltBy = new Map(
+    model.circuits.map(({ id, shares }) => {
+      const members = model.circuits.filter((other) => other.shares.some(({ bus }) => bus === id)).map((other) => other.id);
+      const near = new Set([id, ...shares.map(({ bus }) => bus), ...members, "car"]);
+      const felt = tolerances.map((targets) => targets.filter(({ element }) => near.has((net.elements[element]?.id ?? "").split("/")[0] ?? "")));
+      return [id, felt] as const;
+    }),
+  );
   const worldOf = new Map(model.circuits.map(({ id }, index) => [id, tolerances.length + index]));
   const first = tolerances.length + model.circuits.length;
-  return { tolerances, connections: 1, worldOf, severity: first, voltsGain: first + 1, ohmsGain: first + 2, count: first + 3 };
+  return { tolerances, feltBy, connections: 1, worldOf, severity: first, voltsGain: first + 1, ohmsGain: first + 2, count: first + 3 };
 }

@@ -9,7 +9,7 @@ const LOAD_OHMS = 470;
 /** Data first, and the signal where it can be reached, in every state that can be set (T1, T2, T9). */
 export function signalLevels(bench: Bench): Draft[] {
   const { circuit, states, moves } = bench;
-  const readable = circuit.built.reads.filter(({ by }) => by === "volts" || !moves.still);
+  const readable = circuit.built.reads.filter(({ by }) => by === "volts");
   return states.flatMap(({ setup, how, minutes }) => [
     ...readable.map(({ pin }) => scan(pin, setup, titled(`Module's own value of the ${pinWord(pin)}`, null, how), { minutes: 0.5 + minutes })),
     ...bench.ofRole("signal").flatMap(({ pin }) => {

@@ -35,7 +35,7 @@ import {
 } from "../instruments";
 import { adjointOf, type EditField, portSensitivity, type Solution, type Values, voltsBetween, voltsSensitivity } from "../network";
 import { normalCdf } from "../numeric";
-import { type Columns, METER_OHMS_GAIN_SIGMA, METER_VOLTS_GAIN_SIGMA } from "./columns";
+import { type Columns, type ColumnTarget, METER_OHMS_GAIN_SIGMA, METER_VOLTS_GAIN_SIGMA } from "./columns";
 
 /** How an assignment moves with the world and with the severity, per standard deviation (ln ohms, volts, gain). */
 export interface Motion {
@@ -122,15 +122,17 @@ const SOUND_OHMS = 0.2;
 function addJacobian(
   values: Values,
   columns: Columns,
-  worldColumn: number,
+  leads: Leads,
   motions: readonly Motion[],
   scale: number,
   sensitivity: (element: number, field: EditField) => number,
   into: Prediction,
 ): void {
   const out = into.jacobian;
-  for (let column = 0; column < columns.tolerances.length; column += 1) {
-    const targets = columns.tolerances[column] as (typeof columns.tolerances)[number];
+  const { felt, world: worldColumn } = leads;
+  for (let column = 0; column < felt.length; column += 1) {
+    const targets = felt[column] as (typeof felt)[number];
+    if (targets.length === 0) continue;
     let sum = 0;
     let squares = 0;
     for (const target of targets) {
@@ -172,6 +174,8 @@ interface Leads {
   readonly ports: readonly Port[];
   /** Column of the probed circuit's sensed quantity. */
   readonly world: number;
+  /** Tolerances the probe can feel, by column. */
+  readonly felt: readonly (readonly ColumnTarget[])[];
 }
 
 function leadsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns): Leads {
@@ -183,6 +187,7 @@ function leadsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns: Column
     black,
     ports: circuit.moments.map(({ solution }) => portOf(solution, red, black)),
     world: columns.worldOf.get(probe.circuit.id) ?? columns.severity,
+    felt: columns.feltBy.get(probe.circuit.id) ?? columns.tolerances,
   };
 }
 
@@ -199,14 +204,14 @@ function addVolts(circuit: MovingCircuit, moment: number, leads: Leads, columns:
   const scale = load === null ? weight : (weight * load) / (load + port.ohms);
   const plain = (element: number, field: EditField): number => voltsSensitivity(solution, adjoint, element, field);
   if (load === null || port.ohms < LOADED_SHARE * load) {
-    addJacobian(solution.values, columns, leads.world, motions, scale, plain, out);
+    addJacobian(solution.values, columns, leads, motions, scale, plain, out);
     return;
   }
   // The meter's own load drops more where the line is weak, so the line's resistance matters too.
   const drop = port.openVolts / (load + port.ohms);
   const loaded = (element: number, field: EditField): number =>
     plain(element, field) - (field === "ohms" ? drop * portSensitivity(solution, adjoint, element) : 0);
-  addJacobian(solution.values, columns, leads.world, motions, scale, loaded, out);
+  addJacobian(solution.values, columns, leads, motions, scale, loaded, out);
 }
 
 /** Fills the average between the leads; a signal slow enough to be followed may be caught anywhere in its swing. */
@@ -309,15 +314,7 @@ function fillOhms(circuit: MovingCircuit, leads: Leads, columns: Columns, out: P
   const adjoint = adjointRoom(solution.net.nodes.length);
   adjointOf(solution, leads.red, leads.black, adjoint);
   const scale = logOhmsSlope(port.ohms) / port.ohms;
-  addJacobian(
-    solution.values,
-    columns,
-    leads.world,
-    motions,
-    scale,
-    (element, field) => (field === "ohms" ? portSensitivity(solution, adjoint, element) : 0),
-    out,
-  );
+  addJacobian(solution.values, columns, leads, motions, scale, (element, field) => (field === "ohms" ? portSensitivity(solution, adjoint, element) : 0), out);
   out.noise += unsteadiness(leads, out.jacobian);
   out.jacobian[columns.ohmsGain] = METER_OHMS_GAIN_SIGMA;
   out.words[0] = (1 - live) * overload;
@@ -342,7 +339,7 @@ function fillAmps(circuit: MovingCircuit, probe: ElectricalProbe, leads: Leads, 
       addJacobian(
         solution.values,
         columns,
-        leads.world,
+        leads,
         motions,
         share / total,
         (at, field) => voltsSensitivity(solution, adjoint, at, field) - (field === "ohms" ? through * portSensitivity(solution, adjoint, at) : 0),
@@ -355,7 +352,7 @@ function fillAmps(circuit: MovingCircuit, probe: ElectricalProbe, leads: Leads, 
       addJacobian(
         solution.values,
         columns,
-        leads.world,
+        leads,
         motions,
         share / ohms,
         (at, field) => voltsSensitivity(solution, adjoint, at, field) - (at === element && field === "ohms" ? across : 0),

@@ -93,7 +93,7 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef }: Prop
               placeholder={test.record === undefined ? "" : messages.bench.lowToHigh}
               aria-invalid={problem !== null}
               aria-describedby="entry-problem"
-              className="readout h-16 w-full rounded-xl border-2 border-lamp bg-well pl-4 pr-12 text-3xl font-bold text-ink"
+              className="readout h-16 w-full rounded-xl border-2 border-lamp bg-well pl-4 pr-12 text-3xl font-bold text-ink placeholder:text-lg placeholder:font-normal"
             />
             <span className="readout pointer-events-none absolute right-4 top-5 text-lg text-soft">{/[a-z%]/iu.test(text) ? "" : unitOf(test)}</span>
           </label>

@@ -11,12 +11,12 @@ function along(value: number, low: number, high: number, decades: boolean): numb
 function scaleOf(expect: Expect): { low: number; high: number; decades: boolean } {
   const top = Math.max(Math.abs(expect.high ?? 0), Math.abs(expect.low ?? 0));
   if (expect.unit === "ohm") return { low: 0.1, high: Math.max(1e3, 10 ** Math.ceil(Math.log10(top * 10))), decades: true };
-  if (expect.unit === "V") return { low: Math.min(0, 1.5 * (expect.low ?? 0)), high: top < 0.3 ? 0.5 : top < 5.6 ? 6 : 15, decades: false };
+  if (expect.unit === "V") return { low: Math.min(0, 1.5 * (expect.low ?? 0)), high: top < 0.3 ? 0.5 : top < 0.95 ? 1 : top < 5.6 ? 6 : 15, decades: false };
   return { low: Math.min(0, expect.low ?? 0), high: top * 1.4 || 1, decades: false };
 }
 
 /** The window of a healthy circuit on a scale, with a mark where the number being typed would lie. */
-export function Gauge({ expect, also, value }: { expect: Expect; also?: Expect | undefined; value: number | null }) {
+export function Gauge({ expect, also, value, record = false }: { expect: Expect; also?: Expect | undefined; value: number | null; record?: boolean }) {
   const { low, high } = expect;
   if (low === null || high === null) return <p className="readout text-lg text-lamp">{windowText(expect)}</p>;
   const scale = scaleOf(expect);
@@ -25,7 +25,7 @@ export function Gauge({ expect, also, value }: { expect: Expect; also?: Expect |
     <div className="rounded-xl border border-line px-4 pb-4 pt-2">
       <div className="flex items-baseline justify-between gap-2">
         <span className="readout text-sm text-soft">{printShorthand(scale.low, 2)}</span>
-        <span className="readout text-lg text-lamp">{windowText(expect)}</span>
+        <span className="readout text-center text-lg text-lamp">{windowText(expect, record)}</span>
         <span className="readout text-sm text-soft">{printShorthand(scale.high, 2)}</span>
       </div>
       {also && <p className="readout text-center text-sm text-soft">{windowText(also)}</p>}

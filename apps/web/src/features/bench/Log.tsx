@@ -43,7 +43,9 @@ export function Log({ readings, windows, doubtful, onUndo }: Props) {
                 {valueText(reading, unitOf(reading))}
                 <span className="sr-only">{fits === null ? "" : fits ? ", as wanted" : ", outside the window"}</span>
               </span>
-              <span className="col-start-2 text-sm text-soft sm:col-start-auto">{window ? `${t.wanted} ${windowText(window)}` : ""}</span>
+              <span className="col-start-2 text-sm text-soft sm:col-start-auto">
+                {window ? `${t.wanted} ${windowText(window, reading.record !== undefined)}` : ""}
+              </span>
               <span className="readout whitespace-nowrap text-right text-sm text-soft">{minutes > 0 ? `${Number(minutes.toFixed(1))} min` : ""}</span>
               {doubt && (
                 <p className="col-span-full mt-1.5 flex gap-2 rounded-lg bg-caution px-3 py-2 text-sm">

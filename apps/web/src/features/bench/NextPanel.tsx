@@ -1,5 +1,5 @@
 import { formatPercent } from "@fox-lamp/core/units";
-import { type Expect, type NextTest, parseShorthand, type Value } from "@fox-lamp/language";
+import { type Expect, type NextTest, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type RefObject, useState } from "react";
@@ -50,7 +50,8 @@ const ITEM = "w-full rounded-lg px-3 py-2.5 text-left text-ink hover:bg-well";
 export function NextPanel({ circuit, tests, test, engineering, text, onText, onTake, onChoose, onSkip, busy, inputRef, othersOpen, onOthers }: Props) {
   const [skipping, setSkipping] = useState(false);
   const typed = parseShorthand(text);
-  const value = typed.ok && typeof typed.value === "number" ? typed.value : null;
+  const span = test.record === undefined ? null : parseSpan(text);
+  const value = span?.ok ? span.value.max - span.value.min : typed.ok && typeof typed.value === "number" ? typed.value : null;
   // A number typed with the sensor's own unit moves the gauge to that unit.
   const gauge = typed.ok && engineering && typed.unit === engineering.unit ? { expect: engineering } : { expect: test.expect, also: engineering };
   const minutes = String(Number(test.minutes.toFixed(1)));
@@ -62,7 +63,7 @@ export function NextPanel({ circuit, tests, test, engineering, text, onText, onT
         <p className="text-sm text-soft">{test === tests[0] ? t.next(minutes) : t.chosen(minutes)}</p>
         <h2 className="mt-1 text-xl font-bold leading-tight">{test.title}</h2>
       </div>
-      {test.meter !== "scan" && test.meter !== "look" && (
+      {test.meter !== "scan" && test.meter !== "look" && test.meter !== "listen" && (
         <ul className="list-none space-y-1.5 p-0">
           <Lead colour="red" label={t.red} {...red} />
           {black && <Lead colour="black" label={t.black} {...black} />}
@@ -71,7 +72,7 @@ export function NextPanel({ circuit, tests, test, engineering, text, onText, onT
       <p className="text-sm text-soft">
         {t.meter[test.meter]}, {setupText(test.setup)}
       </p>
-      {!isWordTest(test) && <Gauge {...gauge} value={value} />}
+      {!isWordTest(test) && <Gauge {...gauge} value={value} record={test.record !== undefined} />}
       <Entry test={test} also={engineering?.unit} text={text} onText={onText} onTake={onTake} busy={busy} inputRef={inputRef} />
       <div>
         <h3 className="sr-only">{t.outcomes}</h3>

@@ -1,6 +1,6 @@
 import { applySetup, buildModel, type CircuitModel, MODULE_GROUND, type Model, type Quantity, type Role } from "@fox-lamp/core/circuit";
 import { type DiagnosedJob, diagnoseJob, type EngineCache } from "@fox-lamp/core/diagnosis";
-import { nodesOf, nodeVolts, solveNetwork } from "@fox-lamp/core/network";
+import { nodeVolts, solveNetwork } from "@fox-lamp/core/network";
 import { expectHealthy } from "@fox-lamp/core/tests";
 import type { Diagnosis, Expect, Reading, Setup } from "@fox-lamp/language";
 
@@ -89,7 +89,7 @@ function viewOf(model: Model, circuit: CircuitModel): CircuitView {
   const { id, title, family, paths, built } = circuit;
   const units = [...new Set(built.faults.map(({ unit }) => unit))];
   const battery = model.carId === id;
-  const wired = new Set(paths.flatMap(({ steps }) => steps.map(({ element }) => element)));
+  const roles = paths.map(({ role }) => role);
   return {
     id,
     title,
@@ -101,9 +101,7 @@ function viewOf(model: Model, circuit: CircuitModel): CircuitView {
     partUnit: units.includes("sensor") ? "sensor" : units.includes("coil") ? "coil" : null,
     stages: units.filter((unit) => unit.startsWith("module:")),
     extras: units.filter((unit) => unit === "heater" || unit === "outside"),
-    body: model.network.elements.some(
-      (element) => element.id.startsWith(`${id}/`) && !wired.has(element.id) && !element.id.includes("/short") && nodesOf(element).includes("engine"),
-    ),
+    body: roles.filter((role) => role === "signal").length === 1 && !roles.some((role) => role === "ground" || role === "return" || role === "power-ground"),
     members: model.circuits.filter(({ shares }) => shares.some(({ bus }) => bus === id)).map((member) => member.title),
   };
 }

@@ -36,18 +36,19 @@ export function setupText(setup: Setup): string {
     parts.push(`${what} from ${added.from} to ${added.to}`);
   }
   if (setup.stimulus && setup.stimulus.kind !== "none")
-    parts.push(setup.stimulus.at ? `${setup.stimulus.kind} ${placeWord(setup.stimulus.at)}` : setup.stimulus.kind);
+    parts.push(`${messages.bench.stimulus[setup.stimulus.kind]}${setup.stimulus.at ? ` ${placeWord(setup.stimulus.at)}` : ""}`);
   const { truth } = setup;
   if (truth?.position !== undefined) parts.push(`position ${truth.position} %`);
   if (truth?.level !== undefined) parts.push(`level ${String(truth.level)}`);
   return parts.join(", ");
 }
 
-/** A window in words: numbers with their unit, or the word a healthy circuit shows. */
-export function windowText(expect: Expect | null | undefined): string {
+/** A window in words: numbers with their unit, or the word a healthy circuit shows. @param record the window is of lowest to highest */
+export function windowText(expect: Expect | null | undefined, record = false): string {
   if (!expect) return "";
-  if (expect.word !== undefined) return expect.word;
-  return formatWindow(expect.low, expect.high, expect.unit);
+  if (expect.word !== undefined) return messages.bench.findings[expect.word] ?? expect.word;
+  const window = formatWindow(expect.low, expect.high, expect.unit);
+  return record ? messages.bench.apart(window) : window;
 }
 
 /** A reading's value with its unit. */
@@ -87,7 +88,7 @@ export function unitOf(test: Pick<NextTest, "meter"> & { unit?: string | undefin
 export function within(value: Reading["value"], expect: Expect | null | undefined): boolean | null {
   if (!expect) return null;
   if (typeof value === "string") return expect.word === undefined ? false : value === expect.word;
-  const number = typeof value === "number" ? value : (value.avg ?? value.min);
+  const number = typeof value === "number" ? value : value.max - value.min;
   if (expect.low === null && expect.high === null) return expect.word === undefined ? null : false;
   return (expect.low === null || number >= expect.low) && (expect.high === null || number <= expect.high);
 }

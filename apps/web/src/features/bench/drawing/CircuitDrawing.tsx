@@ -242,7 +242,7 @@ function RowLabels({
         {shown}
       </text>
       <text x={row.label.x} y={row.label.y + 2} textAnchor="middle" fontSize="12" fill={standing.probability > PERCENT_FROM ? "var(--ember)" : "var(--soft)"}>
-        {[car ? word : (pin.colour ?? ""), pin.joins === null ? "" : `from ${pin.joins.bus}`, state].filter((text) => text !== "").join(" ")}
+        {[car ? word : (pin.colour ?? ""), pin.joins?.at === "module" ? "shared" : "", state].filter((text) => text !== "").join(" ")}
       </text>
     </g>
   );

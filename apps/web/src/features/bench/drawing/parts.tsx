@@ -83,7 +83,7 @@ export function Origin({ origin, narrow }: { origin: DrawnOrigin; narrow: boolea
       <g>
         <rect x={x - 15} y={y - 8} width="32" height="16" rx="4" fill="var(--panel)" stroke="var(--soft)" strokeWidth="1.4" />
         <path d={`M ${x - 15} ${y} h 6 q 5 -7 10 0 t 10 0 h 6`} fill="none" stroke="var(--soft)" strokeWidth="1.4" />
-        <text {...label} x={x + 1} y={y + 22}>
+        <text {...label} textAnchor="start" x={x - 15} y={y + 22}>
           {narrow ? "fuse" : "battery, fused"}
         </text>
       </g>
