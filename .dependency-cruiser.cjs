@@ -1,6 +1,6 @@
 // One-way floors: a room imports only from floors below it. See docs/architecture.md.
 const core = (names) => `^packages/core/src/(${names})/`;
-const FLOORS = [["units"], ["numeric", "network"], ["circuit", "faults", "instruments"], ["tests"], ["diagnosis", "job"], ["practice"]];
+const FLOORS = [["units"], ["numeric", "network", "arithmetic"], ["circuit", "faults", "instruments", "vehicle"], ["tests"], ["diagnosis", "job"], ["practice"]];
 
 const above = FLOORS.flatMap((rooms, floor) => {
   const higher = FLOORS.slice(floor + 1).flat();
@@ -11,8 +11,9 @@ const above = FLOORS.flatMap((rooms, floor) => {
 
 /** Within floor 2: circuit, then faults, then instruments. */
 const withinTwo = [
-  { name: "circuit-first", severity: "error", from: { path: core("circuit") }, to: { path: core("faults|instruments") } },
-  { name: "faults-second", severity: "error", from: { path: core("faults") }, to: { path: core("instruments") } },
+  { name: "circuit-first", severity: "error", from: { path: core("circuit") }, to: { path: core("faults|instruments|vehicle") } },
+  { name: "faults-second", severity: "error", from: { path: core("faults") }, to: { path: core("instruments|vehicle") } },
+  { name: "instruments-third", severity: "error", from: { path: core("instruments") }, to: { path: core("vehicle") } },
   { name: "numeric-alone", severity: "error", from: { path: core("numeric") }, to: { path: core("network") } },
 ];
 

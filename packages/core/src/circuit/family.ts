@@ -71,6 +71,8 @@ export interface Drive {
   readonly hertz: number;
   /** Relative standard deviation of `hertz`. */
   readonly hertzSpread: number;
+  /** The toothed wheel that makes the repetitions; none for those that come by themselves. */
+  readonly wheel?: { readonly teeth: number; readonly missing: number };
 }
 
 /** A circuit that stands still. */

@@ -45,6 +45,15 @@ export function wheelCheck(given: { teeth?: number | undefined; missing?: number
   });
 }
 
+/** The wheel that parameters describe: teeth with the missing ones counted; `pulses` where nothing is said. */
+export function wheelOf(
+  given: { perRev?: number | undefined; teeth?: number | undefined; missing?: number | undefined },
+  pulses: number,
+): { teeth: number; missing: number } {
+  if (given.perRev !== undefined) return { teeth: given.perRev / 2, missing: 0 };
+  return given.teeth === undefined ? { teeth: pulses, missing: 0 } : { teeth: given.teeth, missing: given.missing ?? 0 };
+}
+
 /** Pulses a second of a wheel at a crankshaft speed: transitions / 2, or the teeth that are there, times turns a second. */
 export function wheelHertz(
   given: { perRev?: number | undefined; teeth?: number | undefined; missing?: number | undefined },

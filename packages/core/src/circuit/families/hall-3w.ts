@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { defineFamily, type FamilyFault, type PinSpec, steady, switching, type World } from "../family";
-import { duty, limitA, ohmsParameter, pullup, pullupV, range, wheel, wheelCheck, wheelHertz } from "../parameters";
+import { duty, limitA, ohmsParameter, pullup, pullupV, range, wheel, wheelCheck, wheelHertz, wheelOf } from "../parameters";
 import { inputDeaf, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsCounts, set, supplyFaults, supplyTolerance } from "../stages";
 
 const parameters = z
@@ -91,7 +91,7 @@ export const hall3w = defineFamily({
     return {
       world: WORLD,
       drive: ({ engine, setup, world }) => {
-        if (engine.turning) return switching(at(1), at(0), given.duty / 100, hertzAt(engine.rpm), 0.06);
+        if (engine.turning) return { ...switching(at(1), at(0), given.duty / 100, hertzAt(engine.rpm), 0.06), wheel: wheelOf(given, USUAL_PULSES) };
         if (setup.stimulus?.kind === "hand-turn") return switching(at(1), at(0), given.duty / 100, HAND_HERTZ, 0.5);
         return steady(at(world));
       },

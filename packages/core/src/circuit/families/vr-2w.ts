@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { type Drive, defineFamily, type PinSpec, type Situation, steady } from "../family";
-import { limitA, middleOf, ohmsParameter, wheel, wheelCheck, wheelHertz, windowOf } from "../parameters";
+import { limitA, middleOf, ohmsParameter, wheel, wheelCheck, wheelHertz, wheelOf, windowOf } from "../parameters";
 import { inputDeaf, ohmsTolerance, partFault, readsCounts, set, stageFault, supplyTolerance } from "../stages";
 import { NO_WORLD } from "../world";
 
@@ -77,6 +77,7 @@ export const vr2w = defineFamily({
         shape: "sine",
         hertz: wheelHertz(given, rpm, USUAL_TEETH),
         hertzSpread: engine.turning ? 0.06 : 0.5,
+        wheel: wheelOf(given, USUAL_TEETH),
       };
     };
     const scaled =
