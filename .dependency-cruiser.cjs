@@ -1,6 +1,13 @@
 // One-way floors: a room imports only from floors below it. See docs/architecture.md.
 const core = (names) => `^packages/core/src/(${names})/`;
-const FLOORS = [["units"], ["numeric", "network", "arithmetic"], ["circuit", "faults", "instruments", "vehicle"], ["tests"], ["diagnosis", "job"], ["practice"]];
+const FLOORS = [
+  ["units"],
+  ["numeric", "network", "arithmetic"],
+  ["circuit", "faults", "instruments", "vehicle"],
+  ["tests"],
+  ["diagnosis", "job"],
+  ["practice"],
+];
 
 const above = FLOORS.flatMap((rooms, floor) => {
   const higher = FLOORS.slice(floor + 1).flat();

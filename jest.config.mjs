@@ -2,7 +2,7 @@ export default {
   testEnvironment: "node",
   // Generous: a shared machine can stall for seconds.
   testTimeout: 120_000,
-  roots: ["<rootDir>/packages", "<rootDir>/apps"],
+  roots: ["<rootDir>/packages", "<rootDir>/apps", "<rootDir>/bench"],
   testMatch: ["**/*.test.ts"],
   transform: {
     "\\.tsx?$": ["@swc/jest", { jsc: { parser: { syntax: "typescript", tsx: true }, target: "es2022", transform: { react: { runtime: "automatic" } } } }],

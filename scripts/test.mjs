@@ -1,5 +1,5 @@
 // npm test: types, lint, dependency rules, dead code, unit tests, build, end-to-end tests.
-import { checkNode, ensureChromium, ensurePackages, ensurePostgres } from "./lib/machine.mjs";
+import { checkNode, ensureChromium, ensurePackages, ensurePostgres, ensureSimulator } from "./lib/machine.mjs";
 import { main, Refusal, root, run, say } from "./lib/say.mjs";
 
 const STEPS = [
@@ -17,6 +17,7 @@ await main(async () => {
   await ensurePackages();
   await ensurePostgres();
   await ensureChromium();
+  await ensureSimulator();
   let passed = 0;
   for (const [name, command, args] of STEPS) {
     const start = performance.now();

@@ -77,3 +77,8 @@ export async function ensureProgram(path, name, purpose) {
 export function ensureChromium() {
   return ensureProgram("/usr/bin/chromium", "chromium", "Chromium");
 }
+
+/** An independent circuit simulator, for the comparison of decks. */
+export function ensureSimulator() {
+  return ensureProgram("/usr/bin/ngspice", "ngspice", "ngspice");
+}

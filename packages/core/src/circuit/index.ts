@@ -1,4 +1,4 @@
-export { CONTACT_OHMS, elementName, MODULE_GROUND, type PathStep, type PinPath, pinNode, WIRE_OHMS } from "./builder";
+export { type CircuitBuilder, CONTACT_OHMS, elementName, MODULE_GROUND, type PathStep, type PinPath, pinNode, WIRE_OHMS } from "./builder";
 export { BATTERY_VOLTS, weakBattery } from "./car";
 export { type Curve, interpolate, inverseCurve, thermistorCelsius, thermistorOhms } from "./curve";
 export { type EngineState, engineOf, USUAL_RPM } from "./engine";
@@ -26,4 +26,5 @@ export {
 } from "./family";
 export { buildModel, type CircuitModel, circuitOf, connectorsOf, type Model, pathOf } from "./model";
 export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type SetupNetwork, TEST_LAMP, worldIn } from "./setup";
-export { fixedWorld, situationOf, statedWorld } from "./world";
+export { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";
+export { fixedWorld, NO_WORLD, situationOf, statedWorld } from "./world";

@@ -2,7 +2,7 @@ import { BadInput, type Circuit, type Pin, parseOrThrow } from "@fox-lamp/langua
 import { type CompiledNetwork, compileNetwork, type Element } from "../network";
 import { type CircuitBuilder, elementName, type JoinedAt, layPath, layShorts, MODULE_GROUND, type PinPath, pinNode } from "./builder";
 import { CAR_ELEMENTS } from "./car";
-import { FAMILIES, familyById } from "./families";
+import { FAMILIES } from "./families";
 import type { BuiltFamily, Family, PinSpec } from "./family";
 import { type Share, sharesOf } from "./shares";
 
@@ -47,13 +47,13 @@ interface Draft {
   readonly shares: readonly Share[];
 }
 
-function familyOf(circuit: Circuit, where: string): Family {
-  const family = familyById(circuit.family);
+function familyOf(circuit: Circuit, families: readonly Family[], where: string): Family {
+  const family = families.find(({ id }) => id === circuit.family) ?? null;
   if (family !== null) return family;
   throw new BadInput({
     code: "circuit:unknown-family",
     where: `${where}.family`,
-    message: `"${circuit.family}" is not a family of this version; expected ${FAMILIES.map((known) => known.id).join(", ")}`,
+    message: `"${circuit.family}" is not a family of this version; expected ${families.map((known) => known.id).join(", ")}`,
   });
 }
 
@@ -89,15 +89,15 @@ function parametersOf(circuit: Circuit, family: Family, buses: ReadonlyMap<strin
   return parseOrThrow(family.parameters, { ...given, [name]: volts }, `${where}.with`);
 }
 
-function draftsOf(circuits: readonly Circuit[], where: string): Draft[] {
+function draftsOf(circuits: readonly Circuit[], families: readonly Family[], where: string): Draft[] {
   const buses = new Map<string, { vref: number }>();
   circuits.forEach((circuit, index) => {
     if (circuit.family !== BUS) return;
-    buses.set(circuit.id, parseOrThrow(familyOf(circuit, "").parameters, circuit.with ?? {}, `${where}[${index}].with`) as { vref: number });
+    buses.set(circuit.id, parseOrThrow(familyOf(circuit, families, "").parameters, circuit.with ?? {}, `${where}[${index}].with`) as { vref: number });
   });
   const drafts = circuits.map((circuit, index): Draft => {
     const at = `${where}[${index}]`;
-    const family = familyOf(circuit, at);
+    const family = familyOf(circuit, families, at);
     const parameters = parametersOf(circuit, family, buses, at);
     const pins = family.wiring(parameters);
     assertPins(circuit, pins, at);
@@ -203,11 +203,12 @@ function buildCircuit(draft: Draft, paths: readonly PinPath[], shared: ReadonlyS
  * wires of other circuits leave them.
  *
  * @param owner whose battery and grounds they are, where none of these circuits is of family battery-crank
+ * @param families the families to choose from
  * @throws BadInput for an unknown family, a wrong parameter, a pin the family does not have, or a share that leads nowhere
  */
-export function buildModel(circuits: readonly Circuit[], where = "circuits", owner?: string): Model {
+export function buildModel(circuits: readonly Circuit[], where = "circuits", owner?: string, families: readonly Family[] = FAMILIES): Model {
   const elements: Element[] = [...CAR_ELEMENTS];
-  const drafts = draftsOf(circuits, where);
+  const drafts = draftsOf(circuits, families, where);
   const users = drafts.flatMap(({ shares }) => shares);
   const buses = new Map<string, readonly PinPath[]>();
   for (const draft of drafts) {

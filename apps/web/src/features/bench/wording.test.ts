@@ -52,7 +52,7 @@ describe("a setup in words", () => {
       "key on, sensor unplugged, 4.70 kohm from ref@sensor to sig@sensor",
     );
     expect(setupText({ stimulus: { kind: "wiggle", at: "sensor" }, truth: { position: 0 } })).toBe(
-      "key on, everything plugged, wiggle at the sensor, position 0 %",
+      "key on, everything plugged, moved at the sensor, position 0 %",
     );
   });
 });
