@@ -1,7 +1,7 @@
 import type { Pin } from "@fox-lamp/language";
 import { type Element, type Powered, SHORT_OHMS } from "../network";
 import { FUSED_SUPPLY } from "./car";
-import type { PinSpec, Role } from "./family";
+import type { PinSpec, Role } from "./pins";
 
 /** Healthy resistance of a wire section and of a contact, ohms. */
 export const WIRE_OHMS = 0.05;

@@ -1,6 +1,6 @@
 import type { KeyState } from "@fox-lamp/language";
 import { DATUM, type Element, OPEN_OHMS } from "../network";
-import type { Assignment } from "./family";
+import type { Assignment } from "./assignment";
 
 /** Open voltage of battery and alternator in each key state with a healthy battery, volts. */
 export const BATTERY_VOLTS: Readonly<Record<KeyState, number>> = { off: 12.6, on: 12.4, crank: 12.4, idle: 14.1, rev: 14.2 };

@@ -1,8 +1,10 @@
 import type { Pin, Setup } from "@fox-lamp/language";
 import type { z } from "zod";
 import type { EditField } from "../network";
+import type { Assignment } from "./assignment";
 import type { CircuitBuilder } from "./builder";
 import type { EngineState } from "./engine";
+import type { PinSpec } from "./pins";
 
 export type Quantity = "temperature" | "position" | "pressure" | "level" | "flow" | "none";
 
@@ -33,13 +35,6 @@ export interface WorldValue {
   readonly weight: number;
   /** Half-width of the stretch this value stands for, as a standard deviation. */
   readonly spread: number;
-}
-
-/** One number of one element, by element name within the circuit. */
-export interface Assignment {
-  readonly element: string;
-  readonly field: EditField;
-  readonly value: number;
 }
 
 /** What a circuit is exposed to while a reading is taken. */
@@ -175,20 +170,6 @@ export interface BuiltFamily {
   readonly watched: readonly Watched[];
   /** Pin pairs whose resistance at the part means something. */
   readonly partOhms: readonly (readonly [Pin, Pin])[];
-}
-
-/** What a pin is for: decides how it is tested and what must never be done to it. */
-export type Role = "reference" | "feed" | "signal" | "ground" | "power-ground" | "return" | "control" | "shield" | "heater-feed" | "heater-control";
-
-/** Where a pin's wire starts: at the module, at a fuse of the switched supply, or at a ground point. */
-export type Origin = "module" | "fuse" | "chassis" | "engine";
-
-export interface PinSpec {
-  readonly pin: Pin;
-  readonly role: Role;
-  readonly origin: Origin;
-  /** False for a wire that ends before the part (a shield). */
-  readonly reachesPart?: boolean;
 }
 
 /** A circuit family: parameters, pins, and how module stage and sensor are put together. */

@@ -1,10 +1,10 @@
+export type { Assignment } from "./assignment";
 export { type CircuitBuilder, CONTACT_OHMS, elementName, MODULE_GROUND, type PathStep, type PinPath, pinNode, WIRE_OHMS } from "./builder";
 export { BATTERY_VOLTS, weakBattery } from "./car";
 export { type Curve, interpolate, inverseCurve, thermistorCelsius, thermistorOhms } from "./curve";
 export { type EngineState, engineOf, USUAL_RPM } from "./engine";
 export { FAMILIES, familyById } from "./families";
 export {
-  type Assignment,
   type BuiltFamily,
   type Drive,
   defineFamily,
@@ -13,9 +13,7 @@ export {
   type FaultUse,
   type ModuleReading,
   type Moment,
-  type PinSpec,
   type Quantity,
-  type Role,
   type SeverityScale,
   type Situation,
   steady,
@@ -25,6 +23,7 @@ export {
   type WorldValue,
 } from "./family";
 export { buildModel, type CircuitModel, circuitOf, connectorsOf, type Model, pathOf } from "./model";
+export type { PinSpec, Role } from "./pins";
 export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type SetupNetwork, TEST_LAMP, worldIn } from "./setup";
 export { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";
 export { fixedWorld, NO_WORLD, situationOf, statedWorld } from "./world";

@@ -3,7 +3,8 @@ import { type CompiledNetwork, compileNetwork, type Element } from "../network";
 import { type CircuitBuilder, elementName, type JoinedAt, layPath, layShorts, MODULE_GROUND, type PinPath, pinNode } from "./builder";
 import { CAR_ELEMENTS } from "./car";
 import { FAMILIES } from "./families";
-import type { BuiltFamily, Family, PinSpec } from "./family";
+import type { BuiltFamily, Family } from "./family";
+import type { PinSpec } from "./pins";
 import { type Share, sharesOf } from "./shares";
 
 /** A circuit with its family, checked parameters and laid-out pins. */

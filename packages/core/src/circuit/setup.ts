@@ -1,8 +1,9 @@
 import { type Added, BadInput, parsePoint, type Setup } from "@fox-lamp/language";
 import { type CompiledNetwork, compileNetwork, type Edit, type Element, OPEN_OHMS, type Values, withEdits } from "../network";
+import type { Assignment } from "./assignment";
 import { elementName } from "./builder";
 import { carAssignments } from "./car";
-import type { Assignment, Drive } from "./family";
+import type { Drive } from "./family";
 import { type CircuitModel, circuitOf, connectorsOf, type Model, pathOf, SUPPLY_BACK_OHMS } from "./model";
 import { situationOf, statedWorld } from "./world";
 

@@ -1,5 +1,5 @@
 import { BadInput, type Circuit, type Pin } from "@fox-lamp/language";
-import type { PinSpec } from "./family";
+import type { PinSpec } from "./pins";
 
 /** The pin of a bus that a pin of this role joins; null where nothing is shared. */
 export function busPinOf(spec: PinSpec): "ref" | "gnd" | null {

@@ -1,7 +1,8 @@
 import type { Pin } from "@fox-lamp/language";
 import { OPEN_OHMS } from "../network";
+import type { Assignment } from "./assignment";
 import type { CircuitBuilder } from "./builder";
-import type { Assignment, FamilyFault, ModuleReading, Tolerance } from "./family";
+import type { FamilyFault, ModuleReading, Tolerance } from "./family";
 
 /** Input impedance of the module's converter, ohms. */
 export const INPUT_OHMS = 1e7;

@@ -1,4 +1,5 @@
-import type { Assignment, World } from "./family";
+import type { Assignment } from "./assignment";
+import type { World } from "./family";
 
 /** Resistance of a clean wiper, ohms. */
 export const WIPER_OHMS = 100;

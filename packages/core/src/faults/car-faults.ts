@@ -1,6 +1,6 @@
 import { type Assignment, type Model, type SeverityScale, weakBattery } from "../circuit";
 import { nodesOf } from "../network";
-import type { Draft } from "./catalogue";
+import type { Draft } from "./draft";
 import { type Fault, PLAIN_VARIANT } from "./fault";
 import type { Hint } from "./hints";
 import { priorWeight } from "./priors";

@@ -1,13 +1,12 @@
 import { type Assignment, type CircuitModel, CONTACT_OHMS, type FamilyFault, type Model, type PinPath, type SeverityScale } from "../circuit";
 import { OPEN_OHMS } from "../network";
 import { carFaults } from "./car-faults";
+import type { Draft } from "./draft";
 import { type Fault, type FaultVariant, PLAIN_VARIANT } from "./fault";
 import type { Hint } from "./hints";
 import { Notice, noticedOhms } from "./notice";
 import { priorWeight } from "./priors";
 
-/** A fault before its prior is made a share of all. */
-export type Draft = Omit<Fault, "prior"> & { readonly weight: number };
 type Ohms = { readonly low: number; readonly high: number };
 
 const ONE_WAY: readonly FaultVariant[] = [PLAIN_VARIANT];

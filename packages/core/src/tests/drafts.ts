@@ -1,7 +1,7 @@
 import type { Instrument, Pin, Setup, Truth } from "@fox-lamp/language";
 import { type CircuitModel, connectorsOf, engineOf, type PinPath, type PinSpec, type Role, situationOf } from "../circuit";
 import type { Procedure } from "./procedure";
-import { CAUTIONS, PROVES, pinWord, placeWord } from "./wording";
+import { CAUTIONS, PROVES, placeWord } from "./wording";
 
 /** What is known independently of the circuit while the tests are done, by quantity. */
 export type Conditions = Pick<Truth, "temperature" | "pressure" | "position">;
@@ -174,5 +174,3 @@ export function ohms(title: string, red: string, black: string, setup: Setup, re
 export function titled(subject: string, place: string | null, how: string): string {
   return [place === null ? subject : `${subject} ${placeWord(place)}`, how].filter((text) => text !== "").join(", ");
 }
-
-export { pinWord };

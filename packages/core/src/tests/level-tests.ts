@@ -1,5 +1,5 @@
 import type { Setup } from "@fox-lamp/language";
-import { type Bench, type Draft, farPlace, ohms, pluggedPlaces, scan, titled, volts } from "./drafts";
+import { type Bench, type Draft, ohms, pluggedPlaces, scan, titled, volts } from "./drafts";
 import { CAUTIONS, PROVES, pinWord, placeWord } from "./wording";
 
 /** A resistor that substitutes a signal gently, and one that loads a reference. */
@@ -288,10 +288,4 @@ export function movements(bench: Bench): Draft[] {
     }
   }
   return drafts;
-}
-
-/** The far end of the first signal: where most readings are taken. */
-export function signalPoint(bench: Bench): string | null {
-  const [signal] = bench.ofRole("signal");
-  return signal === undefined ? null : `${signal.pin}@${farPlace(bench.path(signal.pin))}`;
 }

@@ -2,8 +2,9 @@ import type { Pin } from "@fox-lamp/language";
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { interpolate, inverseCurve } from "../curve";
-import { defineFamily, type FaultUse, type PinSpec, steady } from "../family";
+import { defineFamily, type FaultUse, steady } from "../family";
 import { aboveFeed, high, limitA, low, ohmsParameter, range, transferSchema, vref } from "../parameters";
+import type { PinSpec } from "../pins";
 import {
   inputBlind,
   moduleGroundOpen,

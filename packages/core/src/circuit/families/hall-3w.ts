@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
-import { defineFamily, type FamilyFault, type PinSpec, steady, switching, type World } from "../family";
+import { defineFamily, type FamilyFault, steady, switching, type World } from "../family";
 import { duty, limitA, ohmsParameter, pullup, pullupV, range, wheel, wheelCheck, wheelHertz, wheelOf } from "../parameters";
+import type { PinSpec } from "../pins";
 import { inputDeaf, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsCounts, set, supplyFaults, supplyTolerance } from "../stages";
 
 const parameters = z

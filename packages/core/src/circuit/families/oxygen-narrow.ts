@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
-import { type Drive, defineFamily, type FaultUse, type PinSpec, type Situation, steady, switching, type Watched, type World } from "../family";
+import { type Drive, defineFamily, type FaultUse, type Situation, steady, switching, type Watched, type World } from "../family";
 import { limitA, middleOf, ohmsParameter, range, windowOf } from "../parameters";
+import type { PinSpec } from "../pins";
 import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, partFault, set, stageFault } from "../stages";
 
 const parameters = z.strictObject({

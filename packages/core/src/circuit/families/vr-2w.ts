@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
-import { type Drive, defineFamily, type PinSpec, type Situation, steady } from "../family";
+import { type Drive, defineFamily, type Situation, steady } from "../family";
 import { limitA, middleOf, ohmsParameter, wheel, wheelCheck, wheelHertz, wheelOf, windowOf } from "../parameters";
+import type { PinSpec } from "../pins";
 import { inputDeaf, ohmsTolerance, partFault, readsCounts, set, stageFault, supplyTolerance } from "../stages";
 import { NO_WORLD } from "../world";
 
