@@ -14,6 +14,8 @@ const VOLTS: ElectricalProbe = {
   black: "bat-",
   setup: {},
   statistic: "mean",
+  ac: "true-rms",
+  range: null,
   reads: null,
   unit: null,
   clamp: null,

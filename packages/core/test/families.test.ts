@@ -292,6 +292,36 @@ describe("harm is said before it happens", () => {
   });
 });
 
+describe("instruments mislead as they do", () => {
+  const hall: Circuit = { id: "h", family: "hall-3w" };
+  const idle: Setup = { key: "idle" };
+  it("an average-responding AC range shows more than a true one on a square wave, and both fall off with the rate", () => {
+    const ac = (kind: string, setup = idle): number => value(hall, { meter: "volts-ac", ac: kind, red: "sig@sensor", black: "bat-", setup }) as number;
+    expect(ac("average-responding") / ac("true-rms")).toBeCloseTo(1.11, 2);
+    expect(ac("true-rms", { key: "rev", rpm: 20_000 })).toBeLessThan(0.8 * ac("true-rms"));
+  });
+  it("a range that is too low shows OL", () => {
+    const part = { meter: "ohms", red: "sig@part", black: "gnd@part", setup: { key: "off", open: ["sensor"], truth: { temperature: 0 } } };
+    expect(value({ id: "e", family: "thermistor-2w" }, { ...part, range: 2000 })).toBe("OL");
+    expect(value({ id: "e", family: "thermistor-2w" }, { ...part, range: 20_000 })).toBeCloseTo(6700, -2);
+  });
+  it("a recording catches a slow change and misses a fast one", () => {
+    const model = (family: string) => buildModel([{ id: "x", family }]);
+    const record = { meter: "volts-dc", red: "sig@sensor", black: "bat-", record: "min-max", setup: idle } as never;
+    const slow = simulateReading(model("oxygen-narrow"), record, [], "m") as { min: number; max: number };
+    const fast = simulateReading(model("hall-3w"), record, [], "m") as { min: number; max: number };
+    expect(slow.max - slow.min).toBeGreaterThan(0.5);
+    expect(fast.max - fast.min).toBeLessThan(0.01);
+  });
+  it("the module reports its substitute for a level it does not believe", () => {
+    const ect: Circuit = { id: "e", family: "thermistor-2w", with: { substitute: 80 } };
+    const scan = { meter: "scan", red: "sig@module", unit: "degC", setup: { truth: { temperature: 20 } } };
+    expect(value(ect, scan)).toBeCloseTo(20, 0);
+    expect(value(ect, scan, [{ id: "e/wire:sig/open" }])).toBe(80);
+    expect(value(ect, { ...scan, unit: "V" }, [{ id: "e/wire:sig/open" }])).toBeGreaterThan(4.9);
+  });
+});
+
 describe("hints", () => {
   it("shift priors by what is known of the car, and sums stay one", () => {
     expect(priorWeight("contact:sig@sensor", "corroded", ["water"])).toBe(4 * priorWeight("contact:sig@sensor", "corroded"));

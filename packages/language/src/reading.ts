@@ -39,6 +39,8 @@ export const measurementSchema = z.looseObject({
   setup: setupSchema.optional(),
   pid: z.string().optional(),
   unit: z.string().optional(),
+  ac: z.enum(["true-rms", "average-responding"]).optional().describe("how the AC range rectifies; true-rms unless given"),
+  range: z.number().positive().optional().describe("full scale of the chosen range in base units; above it OL shows"),
   record: z.literal("min-max").optional().describe("watched for a while; the value is {min, max, avg}"),
 });
 export type Measurement = z.infer<typeof measurementSchema>;

@@ -143,6 +143,8 @@ export interface ModuleReading {
   /** Volts (or hertz) to the quantity and back; null outside the range. */
   readonly toWorld: (value: number) => number | null;
   readonly toValue: (world: number) => number;
+  /** What it reports in its own unit while the level is outside what it believes. */
+  readonly substitute?: { readonly belowVolts: number; readonly aboveVolts: number; readonly value: number };
   /** Peak-to-peak volts at the module below which it sees no edges. */
   readonly leastSwing: number;
 }

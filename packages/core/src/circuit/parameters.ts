@@ -64,6 +64,11 @@ export function wheelHertz(
   return (perTurn * rpm) / 60;
 }
 
+export const substitute = z
+  .number()
+  .optional()
+  .describe("what the module reports, in the sensor's unit, under low and over high; left out: the end of its range");
+
 export const transferSchema = z
   .array(z.tuple([z.number(), z.number()]))
   .min(2, { error: "expected at least two points" })

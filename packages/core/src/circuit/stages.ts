@@ -113,6 +113,15 @@ export function readsVolts(pin: Pin, unit: string, toWorld: (volts: number) => n
   return { pin, minus: null, by: "volts", units: unit === "" ? [] : [unit], toWorld, toValue: toVolts, leastSwing: 0 };
 }
 
+/** The module's substitute for a level outside its thresholds; nothing where none is given. */
+export function substituted(
+  given: { substitute?: number | undefined; low?: number | undefined; high?: number | undefined },
+  fullScaleVolts: number,
+): Pick<ModuleReading, "substitute"> {
+  if (given.substitute === undefined) return {};
+  return { substitute: { belowVolts: given.low ?? 0.04 * fullScaleVolts, aboveVolts: given.high ?? 0.96 * fullScaleVolts, value: given.substitute } };
+}
+
 /** A signal whose edges the module counts to know the engine's speed. */
 export function readsCounts(pin: Pin, minus: Pin | null, leastSwing: number): ModuleReading {
   return { pin, minus, by: "counts", units: ["rpm"], toWorld: () => null, toValue: () => 0, leastSwing };

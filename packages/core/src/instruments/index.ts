@@ -27,7 +27,7 @@ export {
   voltsSigma,
 } from "./meters";
 export { coilOf, type ElectricalMeter, type ElectricalProbe, isElectrical, type Probe, probeOf, type Statistic } from "./probe";
-export { engineeringValue, type Scale, scaleOf } from "./scale";
+export { engineeringValue, type Scale, scaleOf, substituteFor } from "./scale";
 export {
   blownJumpers,
   CLICK_SHARE,

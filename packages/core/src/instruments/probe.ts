@@ -4,6 +4,9 @@ import { type CircuitModel, circuitOf, elementName, MODULE_GROUND, type Model, t
 /** Meters that can be computed from the circuit. */
 export type ElectricalMeter = "volts-dc" | "volts-ac" | "ohms" | "continuity" | "amps-dc" | "hertz" | "duty" | "lamp" | "scan";
 
+/** How a meter's AC range rectifies. */
+export type AcKind = "true-rms" | "average-responding";
+
 /** Which number of a recording speaks; `mean` for a plain reading. */
 export type Statistic = "mean" | "min" | "max" | "swing";
 
@@ -16,6 +19,9 @@ export interface ElectricalProbe {
   readonly black: string;
   readonly setup: Setup;
   readonly statistic: Statistic;
+  readonly ac: AcKind;
+  /** Full scale of the chosen range; null for a meter that finds its own. */
+  readonly range: number | null;
   /** What the module makes of the pin, for a scan; null for meters, and for pins it reads as bare volts. */
   readonly reads: ModuleReading | null;
   /** Unit of a scan value; null for volts. */
@@ -71,7 +77,20 @@ function scanProbe(model: Model, circuit: CircuitModel, measurement: Measurement
     throw new BadInput({ code: "probe:unit", where: `${where}.unit`, message: `"${unit}" is not a unit of ${watched.id}; expected ${units}` });
   }
   const minus = reads?.minus == null ? MODULE_GROUND : (pathOf(watched, reads.minus)?.inside ?? MODULE_GROUND);
-  return { kind: "electrical", meter: "scan", circuit: watched, red: path.inside, black: minus, setup, statistic, reads, unit, clamp: null };
+  return {
+    kind: "electrical",
+    ac: "true-rms",
+    range: null,
+    meter: "scan",
+    circuit: watched,
+    red: path.inside,
+    black: minus,
+    setup,
+    statistic,
+    reads,
+    unit,
+    clamp: null,
+  };
 }
 
 /** The conductor a clamp is put around at a point: the wire or contact next to it. */
@@ -103,7 +122,8 @@ export function probeOf(model: Model, measurement: Measurement, where: string): 
   const statistic: Statistic = measurement.record === undefined ? "mean" : "swing";
   if (meter === "scan") return scanProbe(model, circuit, measurement, setup, statistic, where);
   const red = resolvePoint(model, measurement.red, circuit.id, `${where}.red`);
-  const rest = { kind: "electrical", meter, circuit, setup, statistic, reads: null, unit: null } as const;
+  const { ac = "true-rms", range = null } = measurement;
+  const rest = { kind: "electrical", meter, circuit, setup, statistic, ac, range, reads: null, unit: null } as const;
   if (measurement.black === undefined) {
     if (meter === "amps-dc") return { ...rest, red, black: red, clamp: clampAt(model, circuit, measurement.red, `${where}.red`) };
     throw new BadInput({ code: "probe:no-black", where: `${where}.black`, message: `meter ${meter} needs a black lead; expected a point such as bat-` });

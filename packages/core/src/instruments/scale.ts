@@ -1,3 +1,4 @@
+import type { ModuleReading } from "../circuit";
 import { logOhms, ohmsFromLog } from "./meters";
 import type { ElectricalProbe, Probe } from "./probe";
 
@@ -23,11 +24,19 @@ const HERTZ: Scale = { unit: "Hz", axis: "log-hertz", toScale: logHertz, fromSca
 const PERCENT: Scale = { unit: "%", axis: "percent", toScale: same, fromScale: same, broad: 1 / 100 };
 const WORDS: Scale = { unit: "", axis: "none", toScale: same, fromScale: same, broad: 1 };
 
+/** What the module reports instead of a level it does not believe; null where it believes it. */
+export function substituteFor({ substitute }: ModuleReading, volts: number): number | null {
+  if (substitute === undefined) return null;
+  return volts < substitute.belowVolts || volts > substitute.aboveVolts ? substitute.value : null;
+}
+
 /** The value a module reports for volts or hertz at its pin, held inside its range. */
 export function engineeringValue(probe: ElectricalProbe, value: number): number {
   const { reads, circuit } = probe;
   const { world } = circuit.built;
   if (reads === null) return value;
+  const held = substituteFor(reads, value);
+  if (held !== null) return held;
   const shown = reads.toWorld(value);
   if (shown !== null && Number.isFinite(shown)) return Math.min(world.high, Math.max(world.low, shown));
   const rising = reads.toValue(world.high) > reads.toValue(world.low);

@@ -129,7 +129,7 @@ export function shownValue(seen: SimulatedSetup, probe: ElectricalProbe, noise: 
       return volts * gain + voltsSigma(volts) * gauss();
     }
     case "volts-ac": {
-      const volts = acFactor(seen) * Math.abs(swingOf(seen, (moment) => shownVolts(ports[moment] ?? first)));
+      const volts = acFactor(seen, probe.ac) * Math.abs(swingOf(seen, (moment) => shownVolts(ports[moment] ?? first)));
       return Math.abs(volts * gain + acVoltsSigma(volts) * gauss());
     }
     case "amps-dc": {
@@ -195,9 +195,14 @@ export function simulateReading(
   return shownSpan(seen, probe, null);
 }
 
+/** A value on the chosen range: above full scale OL shows. */
+function onRange({ range }: ElectricalProbe, value: Value): Value {
+  return range !== null && typeof value === "number" && Math.abs(value) > range ? "OL" : value;
+}
+
 /** {@link shownValue}, or minimum, maximum and average where a recording was asked for. */
 export function shownSpan(seen: SimulatedSetup, probe: ElectricalProbe, noise: InstrumentNoise | null): Value {
-  if (probe.statistic === "mean") return shownValue(seen, probe, noise);
+  if (probe.statistic === "mean") return onRange(probe, shownValue(seen, probe, noise));
   const of = (statistic: ElectricalProbe["statistic"]): Value => shownValue(seen, { ...probe, statistic }, noise);
   const [min, max] = [of("min"), of("max")];
   if (typeof min !== "number" || typeof max !== "number") return min;

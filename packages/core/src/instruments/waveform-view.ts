@@ -1,6 +1,7 @@
 import type { Drive } from "../circuit";
 import { type Solution, voltsBetween } from "../network";
 import { type Port, portOf } from "./meters";
+import type { AcKind } from "./probe";
 
 /** One moment of a circuit, solved. */
 export interface MomentSolution {
@@ -53,9 +54,6 @@ export function swingOf(rhythm: Rhythm, numberIn: (moment: number) => number): n
 export function shareOfFirst(rhythm: Rhythm): number {
   return rhythm.swing === null || rhythm.shape !== "square" ? 0.5 : (rhythm.moments[rhythm.swing[0]]?.share ?? 0.5);
 }
-
-/** How a meter's AC range rectifies. */
-export type AcKind = "true-rms" | "average-responding";
 
 /**
  * What an AC range shows per volt of swing: the form of the wave (rms of the alternating part, or 1.11 times its rectified

@@ -51,11 +51,6 @@ export function pluggedPlaces(path: PinPath): readonly string[] {
   return [...path.places.keys()].filter((place) => place !== "part");
 }
 
-/** The place of a pin nearest the part. */
-export function farPlace(path: PinPath): string {
-  return pluggedPlaces(path).at(-1) ?? "module";
-}
-
 function statesOf(circuit: CircuitModel, conditions: Conditions): State[] {
   const { world } = circuit.built;
   const { quantity } = world;

@@ -79,6 +79,20 @@ export function rhythms(bench: Bench): Draft[] {
       }
     }
   }
+  if (bench.moves.turning) {
+    const crank: Setup = { key: "crank" };
+    for (const { pin } of bench.ofRole("feed"))
+      drafts.push(
+        volts("T2", titled(pinWord(pin, true), "sensor", "cranking"), `${pin}@sensor`, "bat-", crank, ["sensor"], { proves: PROVES.loaded, minutes: 1 }),
+      );
+    for (const { pin } of bench.ofRole("ground"))
+      drafts.push(
+        volts("T4", titled(`${pinWord(pin, true)} drop`, "sensor", "cranking"), `${pin}@sensor`, "bat-", crank, ["sensor"], {
+          proves: PROVES.ground,
+          minutes: 1,
+        }),
+      );
+  }
   if (driver === undefined) return drafts;
   return [...drafts, ...driven(bench, driver.pin)];
 }

@@ -29,6 +29,7 @@ import {
   shareOfFirst,
   shownAmps,
   shownVolts,
+  substituteFor,
   swingOf,
   TRIGGER_VOLTS,
   voltsSigma,
@@ -268,9 +269,19 @@ function fillRate(circuit: MovingCircuit, leads: Leads, columns: Columns, seen: 
   out.noise += unsteadiness(leads, out.jacobian);
 }
 
+/** Volts at which the module no longer believes a level, and reports its substitute: nothing at the pin moves it then. */
+function substituteScan(probe: ElectricalProbe, prediction: Prediction): boolean {
+  const { reads, unit } = probe;
+  const held = unit === null || reads === null ? null : substituteFor(reads, prediction.mean);
+  if (held === null) return false;
+  prediction.mean = scaleOf(probe).toScale(held);
+  prediction.jacobian.fill(0);
+  return true;
+}
+
 /** Holds a scan value in engineering units inside what the module can show; then nothing moves it. */
 function clampScan(probe: ElectricalProbe, prediction: Prediction): void {
-  if (probe.unit === null) return;
+  if (probe.unit === null || substituteScan(probe, prediction)) return;
   const { world } = probe.circuit.built;
   const { toScale } = scaleOf(probe);
   const ends = [toScale(world.low), toScale(world.high)] as const;
@@ -363,8 +374,8 @@ function fillAmps(circuit: MovingCircuit, probe: ElectricalProbe, leads: Leads, 
   out.jacobian[columns.voltsGain] = out.mean * METER_VOLTS_GAIN_SIGMA;
 }
 
-function fillAc(circuit: MovingCircuit, leads: Leads, columns: Columns, out: Prediction): void {
-  const factor = acFactor(circuit);
+function fillAc(circuit: MovingCircuit, probe: ElectricalProbe, leads: Leads, columns: Columns, out: Prediction): void {
+  const factor = acFactor(circuit, probe.ac);
   const swing = swingOf(circuit, (moment) => shownVolts(leads.ports[moment] as Port));
   out.mean = factor * Math.abs(swing);
   out.noise = acVoltsSigma(out.mean) ** 2 + (AMPLITUDE_SPREAD[circuit.shape] * out.mean) ** 2 + (factor === 0 ? 0 : 0.002 ** 2);
@@ -392,7 +403,7 @@ export function predictProbe(circuit: MovingCircuit, probe: ElectricalProbe, col
       out.jacobian[columns.voltsGain] = out.mean * METER_VOLTS_GAIN_SIGMA;
       return;
     case "volts-ac":
-      fillAc(circuit, leads, columns, out);
+      fillAc(circuit, probe, leads, columns, out);
       return;
     case "amps-dc":
       fillAmps(circuit, probe, leads, columns, out);

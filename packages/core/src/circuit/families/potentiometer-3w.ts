@@ -2,8 +2,19 @@ import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, steady } from "../family";
-import { aboveFeed, high, limitA, low, ohmsParameter, range, transferSchema, vref } from "../parameters";
-import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, referenceFaults, referenceTolerance, set } from "../stages";
+import { aboveFeed, high, limitA, low, ohmsParameter, range, substitute, transferSchema, vref } from "../parameters";
+import {
+  inputBlind,
+  moduleGroundOpen,
+  ohmsTolerance,
+  partFault,
+  pullStage,
+  readsVolts,
+  referenceFaults,
+  referenceTolerance,
+  set,
+  substituted,
+} from "../stages";
 import { POSITION_WORLD, trackAt, WIPER_OHMS } from "../track";
 
 const parameters = z
@@ -21,6 +32,7 @@ const parameters = z
     resistance: range,
     low,
     high,
+    substitute,
   })
   .superRefine(aboveFeed);
 
@@ -61,12 +73,15 @@ export const potentiometer3w = defineFamily({
       drive: ({ world }) => steady(at(share(world))),
       fullScaleVolts: given.vref,
       reads: [
-        readsVolts(
-          "sig",
-          "%",
-          (volts) => interpolate(inverse, volts),
-          (position) => interpolate(given.transfer, position),
-        ),
+        {
+          ...readsVolts(
+            "sig",
+            "%",
+            (volts) => interpolate(inverse, volts),
+            (position) => interpolate(given.transfer, position),
+          ),
+          ...substituted(given, given.vref),
+        },
       ],
       watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.05 * given.vref }],
       partOhms: [

@@ -1,8 +1,19 @@
 import { z } from "zod";
 import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, steady, type World, type WorldValue } from "../family";
-import { aboveFeed, high, limitA, low, ohmsParameter, range, transferSchema, vref } from "../parameters";
-import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, referenceFaults, referenceTolerance, set } from "../stages";
+import { aboveFeed, high, limitA, low, ohmsParameter, range, substitute, transferSchema, vref } from "../parameters";
+import {
+  inputBlind,
+  moduleGroundOpen,
+  ohmsTolerance,
+  partFault,
+  pullStage,
+  readsVolts,
+  referenceFaults,
+  referenceTolerance,
+  set,
+  substituted,
+} from "../stages";
 
 /** Output resistance and supply load of an amplified bridge, ohms. */
 const OUTPUT_OHMS = 150;
@@ -24,6 +35,7 @@ const parameters = z
     resistance: range,
     low,
     high,
+    substitute,
   })
   .superRefine(aboveFeed);
 
@@ -110,12 +122,15 @@ export const pressure3w = defineFamily({
       drive: (situation) => steady(gain(share(situation.world))),
       fullScaleVolts: given.vref,
       reads: [
-        readsVolts(
-          "sig",
-          "kPa",
-          (volts) => interpolate(inverse, volts),
-          (kPa) => interpolate(given.transfer, kPa),
-        ),
+        {
+          ...readsVolts(
+            "sig",
+            "kPa",
+            (volts) => interpolate(inverse, volts),
+            (kPa) => interpolate(given.transfer, kPa),
+          ),
+          ...substituted(given, given.vref),
+        },
       ],
       watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.05 * given.vref }],
       partOhms: [],

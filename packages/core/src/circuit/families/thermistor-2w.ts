@@ -2,8 +2,8 @@ import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { thermistorCelsius, thermistorOhms } from "../curve";
 import { defineFamily, steady, type World } from "../family";
-import { aboveFeed, high, limitA, low, ohmsParameter, range, thermistorCurveSchema, vref } from "../parameters";
-import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, partFault, readsVolts, set, stageFault, supplyTolerance } from "../stages";
+import { aboveFeed, high, limitA, low, ohmsParameter, range, substitute, thermistorCurveSchema, vref } from "../parameters";
+import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, partFault, readsVolts, set, stageFault, substituted, supplyTolerance } from "../stages";
 
 const parameters = z
   .strictObject({
@@ -26,6 +26,7 @@ const parameters = z
     resistance: range,
     low,
     high,
+    substitute,
   })
   .superRefine(aboveFeed);
 
@@ -68,12 +69,15 @@ export const thermistor2w = defineFamily({
       drive: ({ world }) => steady(sensorOhms(ohmsAt(world))),
       fullScaleVolts: supplyVolts,
       reads: [
-        readsVolts(
-          "sig",
-          "degC",
-          (volts) => (volts <= 0 || volts >= supplyVolts ? null : thermistorCelsius(given.curve, (given.pullup * volts) / (supplyVolts - volts))),
-          (degC) => (supplyVolts * ohmsAt(degC)) / (ohmsAt(degC) + given.pullup),
-        ),
+        {
+          ...readsVolts(
+            "sig",
+            "degC",
+            (volts) => (volts <= 0 || volts >= supplyVolts ? null : thermistorCelsius(given.curve, (given.pullup * volts) / (supplyVolts - volts))),
+            (degC) => (supplyVolts * ohmsAt(degC)) / (ohmsAt(degC) + given.pullup),
+          ),
+          ...substituted(given, supplyVolts),
+        },
       ],
       watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.05 * supplyVolts }],
       partOhms: [["sig", "gnd"]],
