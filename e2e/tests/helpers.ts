@@ -9,25 +9,79 @@ export function foxLamp(command: string, input: unknown): unknown {
   return JSON.parse(execFileSync(COMMAND, [command, "-"], { input: JSON.stringify(input), encoding: "utf8" }));
 }
 
-interface NextTest {
+export interface NextTest {
+  readonly title: string;
+  readonly circuit: string;
   readonly meter: string;
   readonly red: string;
   readonly black: string | null;
   readonly setup: Record<string, unknown>;
+  readonly unit?: string;
+  readonly record?: string;
 }
 
-/** What a technician would read for a test on a car with a fault, as typed shorthand or a word. */
-export function wouldRead(circuit: Record<string, unknown>, faults: readonly unknown[], test: NextTest): string {
-  if (test.meter === "look") return "Looks fine";
-  const { measurements } = foxLamp("measure", {
-    circuits: [circuit],
-    faults,
-    measurements: [{ meter: test.meter, red: test.red, ...(test.black === null ? {} : { black: test.black }), setup: test.setup }],
-  }) as { measurements: { value: number | string }[] };
-  const value = measurements[0]?.value ?? 0;
-  if (typeof value === "string") return value;
-  if (test.meter === "ohms" && value >= 1000) return `${(value / 1000).toPrecision(3)}k`;
+function typed(value: number, meter: string): string {
+  if (meter === "ohms" && value >= 1000) return `${(value / 1000).toPrecision(3)}k`;
   return Math.abs(value) < 0.1 ? `${(value * 1000).toFixed(1)}m` : value.toFixed(2);
+}
+
+/** What a technician would read for a test on a car with a fault, as typed shorthand or the name of a word's button. */
+export function wouldRead(circuits: readonly Record<string, unknown>[], faults: readonly unknown[], test: NextTest): string {
+  if (test.meter === "look") return "Looks fine";
+  const { circuit, meter, red, black, setup, unit, record } = test;
+  const measurement = {
+    circuit,
+    meter,
+    red,
+    setup,
+    ...(black === null ? {} : { black }),
+    ...(unit === undefined ? {} : { unit }),
+    ...(record === undefined ? {} : { record }),
+  };
+  const { measurements } = foxLamp("measure", { circuits, faults, measurements: [measurement] }) as {
+    measurements: { value: number | string | { min: number; max: number } }[];
+  };
+  const value = measurements[0]?.value ?? 0;
+  if (typeof value === "object") return `${typed(value.min, meter)} to ${typed(value.max, meter)}`;
+  if (typeof value === "string") return { click: "Click", "no-click": "No click" }[value] ?? value;
+  return typed(value, meter);
+}
+
+/** The test the bench proposes, computed from what the server has stored, by the command line. */
+export async function proposed(page: Page, id: string) {
+  const job = await storedJob(page, id);
+  const bodies = (kind: string) => job.entries.filter((entry) => entry.kind === kind).map(({ body }) => body as Record<string, unknown>);
+  const readings = bodies("reading").map((body) => body["reading"]);
+  const hints = bodies("conditions").at(-1)?.["hints"] ?? [];
+  const diagnosis = foxLamp("diagnose", { circuits: job.circuits, readings, hints }) as {
+    verdict: { status: string; unit: string; group: string[] };
+    next: NextTest[];
+  };
+  return { job, readings, diagnosis };
+}
+
+/** Takes what the bench proposes, reading by reading, on a car with hidden faults, until it offers to record a verdict. */
+export async function solveOnScreen(page: Page, id: string, hidden: readonly unknown[]): Promise<void> {
+  const { circuits } = await storedJob(page, id);
+  for (let step = 0; step < 16; step += 1) {
+    await expect(page.locator("main[aria-busy=false]")).toBeVisible({ timeout: 60_000 });
+    const verdict = page.getByRole("button", { name: "Record the verdict" });
+    const title = page
+      .getByRole("region", { name: /^Next, settles most/u })
+      .getByRole("heading")
+      .first();
+    await expect(verdict.or(title)).toBeVisible({ timeout: 60_000 });
+    if (await verdict.isVisible()) return;
+    const shown = (await title.textContent()) ?? "";
+    const list = page.getByRole("region", { name: "Readings" }).first().getByRole("listitem");
+    const before = (await list.count()) + 1;
+    await expect.poll(async () => (await storedJob(page, id)).entries.filter(({ kind }) => kind === "reading").length).toBe(before - 1);
+    const { diagnosis } = await proposed(page, id);
+    const next = diagnosis.next.find((candidate) => candidate.title === shown);
+    expect(next, `the command line proposes "${shown}" too`).toBeDefined();
+    if (next) await enterReading(page, wouldRead(circuits, hidden, next));
+    await expect(list).toHaveCount(before, { timeout: 60_000 });
+  }
 }
 
 /** The job as the server has it. */

@@ -60,7 +60,7 @@ test.describe("the command line as a process", () => {
     const { status, stdout, stderr } = command(["families"]);
     expect(status).toBe(0);
     expect(stderr).toBe("");
-    expect(JSON.parse(stdout)).toHaveLength(3);
+    expect(JSON.parse(stdout)).toHaveLength(16);
   });
   test("ends with 2 and one line for bad input", () => {
     for (const [words, input] of [
