@@ -6,7 +6,7 @@ for (const { vehicle, hidden, unit, words } of [
   { vehicle: "Parks pickup 6", hidden: { id: "purge/coil/open" }, unit: "purge/coil", words: "Winding" },
   { vehicle: "Minibus 12", hidden: { id: "crank/sensor/open" }, unit: "crank/sensor", words: "Speed sensor" },
   { vehicle: "Unit 9", hidden: { id: "o2/heater/open" }, unit: "o2/heater", words: "Heater" },
-  { vehicle: "Parks tipper 5", hidden: { id: "egr/wire:ref/short-ground", ohms: 3 }, unit: "egr/wire:ref", words: "Reference wire" },
+  { vehicle: "Parks tipper 5", hidden: { id: "egr/sensor/short", ohms: 3 }, unit: "egr/sensor", words: "Position sensor" },
 ]) {
   test(`${vehicle}: ${unit} is proven through the screen`, async ({ page }) => {
     test.setTimeout(240_000);
