@@ -141,7 +141,7 @@ export const messages = {
       snap: "throttle snapped",
       command: "commanded with the scan device",
     },
-    apart: (window: string) => `${window} between lowest and highest`,
+    apart: (window: string) => `${window} apart`,
     plugged: "everything plugged",
     unplugged: (places: string) => `${places} unplugged`,
     findings: {

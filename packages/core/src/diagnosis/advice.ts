@@ -69,7 +69,7 @@ export function possibleTests(posterior: CircuitPosterior, progress: Progress): 
     const { bench } = progress;
     if (bench !== null && procedure.needs.some((tool) => !bench.has(tool))) return [];
     const id = testKey(procedure.circuit, procedure.id);
-    if (progress.skipped.has(procedure.id) || progress.last === id) return [];
+    if (progress.skipped.has(id) || progress.skipped.has(procedure.id) || progress.last === id) return [];
     const done = progress.done.get(id) ?? 0;
     const worthAgain = progress.doubted.has(id) || procedure.technique === "T8" || procedure.technique === "T9";
     return done >= (worthAgain ? 2 : 1) ? [] : [index];

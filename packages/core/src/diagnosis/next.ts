@@ -2,7 +2,7 @@ import type { Expect, NextTest } from "@fox-lamp/language";
 import { scaleOf } from "../instruments";
 import { wordsOf } from "../tests";
 import { formatPercent, formatQuantity, formatWindow } from "../units";
-import type { RankedTest } from "./advice";
+import { type RankedTest, testKey } from "./advice";
 import type { Outcomes } from "./outcomes";
 import type { CircuitPosterior } from "./posterior";
 import { titleIn } from "./reasons";
@@ -111,7 +111,7 @@ export function nextTestOf(posterior: CircuitPosterior, test: RankedTest): NextT
   });
   const first = (key: Outcome["key"]): Outcome | undefined => outcomes.find((outcome) => outcome.key === key);
   return {
-    test: procedure.id,
+    test: testKey(procedure.circuit, procedure.id),
     circuit: procedure.circuit,
     title: procedure.title,
     meter: procedure.meter,

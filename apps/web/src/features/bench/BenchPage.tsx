@@ -60,8 +60,11 @@ export function BenchPage() {
 
   const tests = analysis?.diagnosis.next ?? [];
   const test = tests.find((candidate) => candidate.test === chosen) ?? tests[0] ?? null;
-  const circuit =
+  const own =
     analysis?.circuits.find((candidate) => candidate.id === (test?.circuit ?? analysis.diagnosis.verdict.unit?.split("/")[0])) ?? analysis?.circuits[0];
+  // A suspect chosen in another circuit brings that circuit's drawing; the test's leads stay with its own.
+  const circuit = analysis?.circuits.find((candidate) => candidate.id === selected?.split("/")[0]) ?? own;
+  const foreign = circuit !== own;
   const measured = useMemo(() => {
     const volts = new Map<string, number>();
     const shownIn = setupKey(test?.setup ?? {});
@@ -180,8 +183,8 @@ export function BenchPage() {
               <CircuitDrawing
                 circuit={circuit}
                 diagnosis={analysis.diagnosis}
-                test={decided ? null : test}
-                healthy={test ? analysis.volts[test.test] : undefined}
+                test={decided || foreign ? null : test}
+                healthy={test && !foreign ? analysis.volts[test.test] : undefined}
                 measured={measured}
                 selected={selected}
                 onSelect={(unit) => setSelected(unit === selected ? null : unit)}
@@ -205,7 +208,7 @@ export function BenchPage() {
               />
             ) : test ? (
               <NextPanel
-                circuit={circuit}
+                circuit={own}
                 tests={tests}
                 test={test}
                 text={text}
