@@ -161,6 +161,7 @@ export const messages = {
       none: "Sees nothing",
     } as Readonly<Record<string, string>>,
     drawingOf: (title: string) => `Circuit of ${title}`,
+    branches: "Branches",
     partList: "Parts of the circuit and their state",
     skippedTests: "Skipped",
     keys: { take: "take", undo: "undo", others: "other tests", theme: "theme", skip: "cannot do" },

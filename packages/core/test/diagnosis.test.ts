@@ -267,6 +267,14 @@ describe("advice", () => {
     );
     expect((before?.minutes ?? 30.7) - (after?.minutes ?? 0)).toBeCloseTo(30, 1);
   });
+  it("asks for nothing at idle from an engine the module does not see turn", () => {
+    const circuit: Circuit = { id: "crank", family: "vr-2w" };
+    const seen = (value: number) =>
+      diagnose(circuit, [{ id: "r1", circuit: "crank", meter: "scan", red: "sig+@module", unit: "rpm", setup: { key: "crank" }, value }]);
+    expect(seen(0).next.length).toBeGreaterThan(0);
+    expect(seen(0).next.some(({ setup }) => setup.key === "idle" || setup.key === "rev")).toBe(false);
+    expect(seen(210).next.some(({ setup }) => setup.key === "idle")).toBe(true);
+  });
   it("says what each outcome would mean", () => {
     const [test] = diagnose(ECT, [], { conditions: COLD }).next;
     expect(test?.outcomes.reduce((sum, { probability }) => sum + probability, 0)).toBeCloseTo(1, 1);

@@ -22,6 +22,8 @@ export interface Progress {
   /** Tests whose reading is in doubt: only these, and tests that wait for a fault to show, are worth repeating. */
   readonly doubted: ReadonlySet<string>;
   readonly bench: ReadonlySet<Instrument> | null;
+  /** The engine does not start: nothing can be read at idle or above. */
+  readonly noStart: boolean;
   /** Tests the technician cannot or will not do. */
   readonly skipped: ReadonlySet<string>;
 }
@@ -68,6 +70,8 @@ export function possibleTests(posterior: CircuitPosterior, progress: Progress): 
   return posterior.engine.tests().flatMap(({ procedure }, index) => {
     const { bench } = progress;
     if (bench !== null && procedure.needs.some((tool) => !bench.has(tool))) return [];
+    const { key } = procedure.setup;
+    if (progress.noStart && (key === "idle" || key === "rev")) return [];
     const id = testKey(procedure.circuit, procedure.id);
     if (progress.skipped.has(id) || progress.skipped.has(procedure.id) || progress.last === id) return [];
     const done = progress.done.get(id) ?? 0;

@@ -100,6 +100,7 @@ function progressOf(readings: readonly NumberedReading[], whole: string, job: Di
   const done = new Map<string, number>();
   const doubted = new Set<string>();
   let last: string | null = null;
+  let noStart = false;
   for (const { reading, id: readingId } of readings) {
     const circuit = reading.circuit ?? whole;
     for (const point of [reading.meter === "scan" ? "" : reading.red, reading.black ?? "", reading.setup?.stimulus?.at ?? ""]) {
@@ -117,9 +118,12 @@ function progressOf(readings: readonly NumberedReading[], whole: string, job: Di
     done.set(id, (done.get(id) ?? 0) + 1);
     if (inDoubt.has(readingId)) doubted.add(id);
     last = id;
+    // A module that sees no engine speed while cranking does not let the engine run.
+    if (reading.meter === "scan" && reading.unit === "rpm" && reading.setup?.key === "crank") noStart = reading.value === 0;
+    if (reading.setup?.key === "idle" || reading.setup?.key === "rev") noStart = false;
   }
   const bench = job.bench === undefined ? null : new Set<Instrument>(job.bench);
-  return { reached, unplugged, done, last, doubted, bench, skipped: new Set(job.skipped ?? []) };
+  return { reached, unplugged, done, last, doubted, bench, noStart, skipped: new Set(job.skipped ?? []) };
 }
 
 /** The unit with most weight over all circuits; null stands for "nothing wrong". */

@@ -219,19 +219,15 @@ export function movedWhileRunning(bench: Bench): Draft[] {
     const common = { technique: "T8", reach: [place], minutes: 1.3, proves: PROVES.wiggle } as const;
     const drafts: Draft[] = [];
     if (main !== undefined) {
-      const setup: Setup = moves.still ? { stimulus: moved } : { key: "idle", stimulus: moved };
+      const setups: Setup[] = moves.still
+        ? [{ stimulus: moved }]
+        : [{ key: "idle", stimulus: moved }, ...(moves.turning ? [{ key: "crank" as const, stimulus: moved }] : [])];
       const unit = main.units[0] ?? "Hz";
-      drafts.push(
-        scan(
-          main.pin,
-          setup,
-          `${unit === "rpm" ? "Engine speed" : unit === "taps" ? "Knock" : "Rate"} in the module's data while the ${placeWordOf(place)} is moved`,
-          {
-            ...common,
-            unit,
-          },
-        ),
-      );
+      const subject = unit === "rpm" ? "Engine speed" : unit === "taps" ? "Knock" : "Rate";
+      for (const setup of setups) {
+        const title = `${subject} in the module's data while the ${placeWordOf(place)} is moved${setup.key === "crank" ? ", cranking" : ""}`;
+        drafts.push(scan(main.pin, setup, title, { ...common, unit }));
+      }
     }
     if (circuit.family.id === "oxygen-narrow") {
       drafts.push(

@@ -189,7 +189,7 @@ export function BenchPage() {
                 selected={selected}
                 onSelect={(unit) => setSelected(unit === selected ? null : unit)}
               />
-              {test && <p className="hidden pb-2 text-xs text-soft lg:block">{t.healthyVolts}</p>}
+              {test && !foreign && <p className="hidden pb-2 text-xs text-soft lg:block">{t.healthyVolts}</p>}
             </div>
             <div className="hidden border-t border-line px-5 py-3 lg:block">
               <Log readings={state.readings} windows={analysis.windows} doubtful={analysis.diagnosis.doubtful} onUndo={undo} />

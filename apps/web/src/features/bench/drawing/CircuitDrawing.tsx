@@ -59,7 +59,7 @@ export function CircuitDrawing({ circuit, diagnosis, test, healthy, measured, se
       .sort((a, b) => b.standing.probability - a.standing.probability)
       .slice(0, 2);
   const battery = circuit.left === "battery";
-  const boxTitle = circuit.members.length > 0 ? "Shared by" : circuit.part;
+  const boxTitle = circuit.members.length > 0 ? messages.bench.branches : circuit.part;
   return (
     <div ref={ref} className="w-full">
       <TextEquivalent circuit={circuit} standings={standings} />

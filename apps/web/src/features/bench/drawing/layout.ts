@@ -80,7 +80,9 @@ export function layoutCircuit(circuit: CircuitView, width: number, withMeter = t
   const top = 14;
   const firstRow = top + (narrow ? 56 : 64);
   const rowsHeight = rowGap * (count - 1);
-  const boxHeight = firstRow - top + rowsHeight + (narrow ? 42 : 58) + (circuit.extras.length > 1 ? 12 : 0);
+  const listHeight = circuit.members.length === 0 ? 0 : 52 + 15 * circuit.members.length;
+  const rowsBox = firstRow - top + rowsHeight + (narrow ? 42 : 58) + (circuit.extras.length > 1 ? 12 : 0);
+  const boxHeight = Math.max(rowsBox, listHeight);
   const left = 4;
   const module = { x: left, y: top, width: boxWidth, height: boxHeight };
   const sensor = { x: width - boxWidth - left, y: top, width: boxWidth, height: boxHeight };
