@@ -6,7 +6,7 @@ import { adviceSpeed, commandSpeed, openingSpeed, solveSpeed } from "./speed";
 import { compareWithSpice } from "./spice";
 
 const quick = process.argv.includes("--quick");
-const JOBS = quick ? 48 : 320;
+const JOBS = quick ? 48 : 200;
 const SEED = 2026;
 const DECKS = quick ? 60 : 300;
 

@@ -228,6 +228,12 @@ describe("slips are noticed and asked about", () => {
     const readings = [...take(ECT, [], [scan({ truth: COLD })]), { ...(take(ECT, [], [partOhms({ truth: COLD })])[0] as Reading), id: "r2", value: 2.94 }];
     expect(diagnose(ECT, readings).doubtful[0]).toMatchObject({ reading: "r2", slip: "unit" });
   });
+  it("on circuits without a connector to unplug, too", () => {
+    const battery: Circuit = { id: "b", family: "battery-crank" };
+    const reading = (id: string, value: number): Reading => ({ id, circuit: "b", meter: "volts-dc", red: "bat+", black: "bat-", value });
+    const { doubtful } = diagnose(battery, [reading("r1", 12.5), reading("r2", 12.5), reading("r3", 3.1)]);
+    expect(doubtful[0]?.reading).toBe("r3");
+  });
   it("two readings that agree outweigh one", () => {
     const [first] = take(ECT, [], [scan({ truth: COLD })]);
     const wrong: Reading = { ...(first as Reading), id: "r1", value: 0.4 };

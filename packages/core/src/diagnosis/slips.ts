@@ -1,5 +1,5 @@
 import { parsePoint, printPoint, type Reading } from "@fox-lamp/language";
-import type { CircuitModel, Model } from "../circuit";
+import { type CircuitModel, connectorsOf, type Model } from "../circuit";
 import type { PlacedFault } from "../faults";
 import { simulateReading } from "../instruments";
 import { pinWord } from "../tests";
@@ -57,7 +57,7 @@ export function nameSlip(model: Model, circuit: CircuitModel, reading: Reading, 
       return { slip: "open-probe", why: `A probe that does not touch shows 0 V; ${formatQuantity(expected, unit)} was expected.`, suggested: null };
     }
     const plugged = (reading.setup?.open ?? []).length === 0;
-    if (reading.meter !== "ohms") {
+    if (reading.meter !== "ohms" && connectorsOf(circuit).includes("sensor")) {
       const other = asNumber({ setup: { ...reading.setup, open: plugged ? ["sensor"] : [] } });
       if (other !== null && close(other, value, unit) && !close(other, expected, unit)) {
         return { slip: "connector", why: `It would fit with the connector ${plugged ? "unplugged" : "plugged in"}.`, suggested: null };
