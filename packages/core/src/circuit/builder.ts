@@ -9,9 +9,6 @@ export const CONTACT_OHMS = SHORT_OHMS;
 /** The fuse of a battery feed. */
 const FEED_FUSE = { ohms: 0.01, ratedAmps: 10 } as const;
 
-/** Node where every module stage's ground meets. */
-export const MODULE_GROUND = "module:ground";
-
 /** One stretch of a pin's path from its origin outwards. */
 export type PathStep =
   | { readonly kind: "contact"; readonly place: string; readonly element: string; readonly inner: string; readonly outer: string }
@@ -120,8 +117,9 @@ export function layPath(circuit: string, spec: PinSpec, places: readonly string[
     contact(place, outer, next);
     from = next;
   });
-  const part = places.includes("sensor") && spec.reachesPart !== false ? pinNode(circuit, pin, "part") : from;
-  if (part !== from || places.includes("sensor")) if (spec.reachesPart !== false && places.includes("sensor")) nodes.set("part", part);
+  const reaches = places.includes("sensor") && spec.reachesPart !== false;
+  const part = reaches ? pinNode(circuit, pin, "part") : from;
+  if (reaches) nodes.set("part", part);
   return { pin, role, origin, joins: joined === null ? null : { bus: joined.bus, at: joined.at }, inside, part, steps, places: nodes };
 }
 

@@ -17,8 +17,8 @@ const IGNITION_OHMS = 0.02;
 const MODULE_LOAD_OHMS = 15;
 const MODULE_ASLEEP_OHMS = 1e4;
 
-/** Node of the module's ground, spelled here too because the car is built before any circuit. */
-const MODULE_GROUND = "module:ground";
+/** Node where every module stage's ground meets. */
+export const MODULE_GROUND = "module:ground";
 
 /** Battery, starter, grounds, switched supply and the module's own supply: the implied circuit `car`. */
 export const CAR_ELEMENTS: readonly Element[] = [

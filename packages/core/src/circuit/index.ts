@@ -1,6 +1,6 @@
 export type { Assignment } from "./assignment";
-export { type CircuitBuilder, CONTACT_OHMS, elementName, MODULE_GROUND, type PathStep, type PinPath, pinNode, WIRE_OHMS } from "./builder";
-export { BATTERY_VOLTS, weakBattery } from "./car";
+export { type CircuitBuilder, CONTACT_OHMS, elementName, type PathStep, type PinPath, pinNode, WIRE_OHMS } from "./builder";
+export { BATTERY_VOLTS, MODULE_GROUND, weakBattery } from "./car";
 export { type Curve, interpolate, inverseCurve, thermistorCelsius, thermistorOhms } from "./curve";
 export { type EngineState, engineOf, USUAL_RPM } from "./engine";
 export { FAMILIES, familyById } from "./families";

@@ -1,7 +1,7 @@
 import { BadInput, type Circuit, type Pin, parseOrThrow } from "@fox-lamp/language";
 import { type CompiledNetwork, compileNetwork, type Element } from "../network";
-import { type CircuitBuilder, elementName, type JoinedAt, layPath, layShorts, MODULE_GROUND, type PinPath, pinNode } from "./builder";
-import { CAR_ELEMENTS } from "./car";
+import { type CircuitBuilder, elementName, type JoinedAt, layPath, layShorts, type PinPath, pinNode } from "./builder";
+import { CAR_ELEMENTS, MODULE_GROUND } from "./car";
 import { FAMILIES } from "./families";
 import type { BuiltFamily, Family } from "./family";
 import type { PinSpec } from "./pins";

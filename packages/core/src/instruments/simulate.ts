@@ -1,5 +1,5 @@
 import type { Measurement, Value } from "@fox-lamp/language";
-import { type Assignment, applySetup, editsOf, JUMPER_FUSE_AMPS, type Model, type SetupNetwork, situationOf, worldIn } from "../circuit";
+import { type Assignment, applySetup, editsOf, engineOf, JUMPER_FUSE_AMPS, type Model, type SetupNetwork, situationOf, worldIn } from "../circuit";
 import { effectIn, type PlacedFault, showsIn } from "../faults";
 import { OFF, solveNetwork, withEdits } from "../network";
 import {
@@ -76,7 +76,7 @@ function shownScan(seen: SimulatedSetup, probe: ElectricalProbe, noise: Instrume
   const { reads, unit } = probe;
   if (unit !== null && reads?.by === "counts") {
     if (!seesEdges(seen, probe)) return 0;
-    return unit === "rpm" ? Math.round(rpmOf(probe) * (1 + 0.03 * (noise?.normal() ?? 0))) : 1;
+    return unit === "rpm" ? Math.round(engineOf(probe.setup).rpm * (1 + 0.03 * (noise?.normal() ?? 0))) : 1;
   }
   if (unit !== null && reads?.by === "hertz") {
     const hertz = seesEdges(seen, probe) ? seen.hertz * (1 + 0.01 * (noise?.normal() ?? 0)) : 0;
@@ -85,11 +85,6 @@ function shownScan(seen: SimulatedSetup, probe: ElectricalProbe, noise: Instrume
   const volts = plainVolts(seen, probe, (port) => port.openVolts, noise);
   const shown = (seen.scanVolts ?? volts) + 0.8 * SCAN_SIGMA_VOLTS * (noise?.normal() ?? 0);
   return scaleOf(probe).fromScale(shown);
-}
-
-function rpmOf(probe: ElectricalProbe): number {
-  const { setup, circuit } = probe;
-  return situationOf(circuit.built.world, setup, 0).engine.rpm;
 }
 
 /** The number of a recording, or the average; a signal slow enough to be followed is caught anywhere in its swing. */
