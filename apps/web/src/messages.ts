@@ -125,7 +125,8 @@ export const messages = {
       scan: "Scan data",
       look: "Look",
       listen: "Listen",
-      capture: "Capture",
+      capture: "Scope",
+      gauge: "Thermometer or gauge",
     },
     key: { off: "key off", on: "key on", crank: "cranking", idle: "idling", rev: "revving" },
     stimulus: {

@@ -2,7 +2,7 @@ import type { Circuit, Measurement, Setup, Value } from "@fox-lamp/language";
 import fc from "fast-check";
 import { refusalOf } from "../../language/test/refusal";
 import { buildModel, type CircuitModel, FAMILIES, interpolate, inverseCurve, thermistorCelsius, thermistorOhms } from "../src/circuit";
-import { faultsOf, placeFault } from "../src/faults";
+import { type Fault, type FaultVariant, faultsOf, type PlacedFault, placeFault } from "../src/faults";
 import { measurementDeck, simulateReading } from "../src/instruments";
 import { expectHealthy, generateTests, measurementOf } from "../src/tests";
 
@@ -277,5 +277,58 @@ describe("bad circuits get one clear sentence", () => {
     expect(refusalOf(() => shows(ECT, scan(), [{ id: "ect/sensor/skewed", ohms: 10 }]))).toContain("has no ohms");
     expect(refusalOf(() => shows(ECT, scan(), [{ id: "ect/sensor/singing" }]))).toContain("is not a fault of ect");
     expect(refusalOf(() => shows(ECT, scan(), [{ id: "map/sensor/open" }]))).toContain('no circuit is called "map"');
+  });
+});
+
+describe("connectors that fit one another", () => {
+  const pair: Circuit[] = [
+    { id: "ect", family: "thermistor-2w", alike: ["iat"] },
+    {
+      id: "iat",
+      family: "thermistor-2w",
+      with: {
+        curve: [
+          [-40, 100_000],
+          [20, 5_000],
+          [120, 200],
+        ],
+      },
+    },
+  ];
+  const measured = (faults: readonly PlacedFault[], circuit: string, setup: Setup = {}): unknown => {
+    const model = buildModel(pair);
+    return simulateReading(model, { circuit, meter: "scan", red: "sig@module", setup }, faults, "m");
+  };
+  it("swapped connectors show the other sensor, and nothing once unplugged", () => {
+    const model = buildModel(pair);
+    const fault = faultsOf(model).find(({ id }) => id === "ect/connector:sensor/swapped:iat") as Fault;
+    const placed = [{ fault, severity: 0.5, variant: fault.variants[0] as FaultVariant }];
+    expect(measured([], "ect")).toBeCloseTo((5 * 2700) / 4900, 1);
+    expect(measured([], "iat")).toBeCloseTo((5 * 5000) / 7200, 1);
+    // iat's harness now sees the coolant sensor at 20 degC.
+    expect(measured(placed, "iat", { truth: { temperature: 20 } })).toBeCloseTo((5 * 2700) / 4900, 1);
+    // ect's harness sees the air sensor at 41.5 degC, the middle of its usual range.
+    expect(measured(placed, "ect") as number).toBeLessThan(2.7);
+    expect(measured(placed, "iat", { open: ["iat:sensor"] }) as number).toBeGreaterThan(4.9);
+    expect(measured(placed, "ect", { open: ["iat:sensor"] }) as number).toBeLessThan(2.7);
+  });
+  it.each([
+    [[{ id: "ect", family: "thermistor-2w", alike: ["iat"] }], "no other circuit"],
+    [
+      [
+        { id: "ect", family: "thermistor-2w", alike: ["map"] },
+        { id: "map", family: "pressure-3w" },
+      ],
+      "has 2 pins, that of map 3",
+    ],
+    [
+      [
+        { id: "cam", family: "hall-3w", alike: ["map"] },
+        { id: "map", family: "pressure-3w" },
+      ],
+      "moves by itself",
+    ],
+  ])("refuses %j", (circuits, words) => {
+    expect(() => buildModel(circuits)).toThrow(words);
   });
 });

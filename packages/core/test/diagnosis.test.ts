@@ -329,3 +329,36 @@ describe("words", () => {
     }
   });
 });
+
+describe("scope and gauge", () => {
+  const cam: Circuit = { id: "cam", family: "hall-3w" };
+  it("a scope shows both levels where a voltmeter averages, and they refute a weak ground at once", () => {
+    const shown = simulateReading(buildModel([cam]), { meter: "capture", red: "sig@sensor", setup: { key: "idle" } }, [], "m");
+    expect(shown).toMatchObject({ min: expect.closeTo(0, 0), max: expect.closeTo(5, 0) });
+    const next = diagnoseJob({ circuits: [cam], bench: ["scope"] }).next.filter(({ technique }) => technique === "T10");
+    expect(next[0]?.scope).toMatchObject({ coupling: "dc" });
+    expect(next[0]?.scope?.secondsPerDivision).toBeGreaterThan(0);
+    const { outcomes } = next[0] as (typeof next)[number];
+    expect(outcomes.reduce((sum, { probability }) => sum + probability, 0)).toBeGreaterThan(0.95);
+  });
+  it("a knock sensor's ring is looked at with its bias taken away", () => {
+    const next = diagnoseJob({ circuits: [{ id: "knock", family: "knock-2w" }], bench: ["scope"] }).next.filter(({ technique }) => technique === "T10");
+    expect(next[0]?.scope?.coupling).toBe("ac");
+  });
+  it("asks for the true value where it would settle something, and takes it as known", () => {
+    const circuits: Circuit[] = [{ id: "ect", family: "thermistor-2w" }];
+    // Everything at the wire is as it should be; the module believes 60 degC.
+    const readings: Reading[] = [
+      { meter: "scan", red: "sig@module", unit: "degC", value: 60 },
+      { meter: "volts-dc", red: "sig@sensor", black: "bat-", setup: { open: ["sensor"] }, value: 4.99 },
+      { meter: "volts-dc", red: "gnd@sensor", black: "bat-", value: 0.004 },
+    ];
+    const { next } = diagnoseJob({ circuits, readings });
+    expect(next.some(({ meter }) => meter === "gauge")).toBe(true);
+    const cold = diagnoseJob({ circuits, readings: [...readings, { meter: "gauge", red: "part", unit: "degC", value: 18 }] });
+    expect(cold.units[0]?.unit).toBe("ect/sensor");
+    expect(cold.units[0]?.probability).toBeGreaterThan(0.9);
+    const warm = diagnoseJob({ circuits, readings: [...readings, { meter: "gauge", red: "part", unit: "degC", value: 60 }] });
+    expect(warm.units.find(({ unit }) => unit === "ect/sensor")?.probability ?? 0).toBeLessThan(0.3);
+  });
+});

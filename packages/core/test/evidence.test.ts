@@ -15,6 +15,7 @@ const VOLTS: ElectricalProbe = {
   setup: {},
   statistic: "mean",
   ac: "true-rms",
+  coupling: "dc",
   range: null,
   reads: null,
   unit: null,

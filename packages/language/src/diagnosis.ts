@@ -37,6 +37,15 @@ export const nextTestSchema = z.object({
   setup: setupSchema,
   unit: z.string().optional().describe("unit of a scan value that is not in volts"),
   record: z.literal("min-max").optional(),
+  scope: z
+    .object({
+      coupling: z.enum(["dc", "ac"]),
+      voltsPerDivision: z.number(),
+      secondsPerDivision: z.number(),
+      triggerVolts: z.number().nullable(),
+    })
+    .optional()
+    .describe("how a scope is set for the signal expected"),
   expect: expectSchema,
   gainBits: z.number(),
   minutes: z.number(),

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { setupSchema } from "./setup";
 
-export const METERS = ["volts-dc", "volts-ac", "ohms", "continuity", "amps-dc", "hertz", "duty", "lamp", "scan", "look", "listen", "capture"] as const;
+export const METERS = ["volts-dc", "volts-ac", "ohms", "continuity", "amps-dc", "hertz", "duty", "lamp", "scan", "look", "listen", "gauge", "capture"] as const;
 export type Meter = (typeof METERS)[number];
 
 /** The findings of a look that weigh something; any other word is kept and weighs nothing. */
@@ -40,6 +40,7 @@ export const measurementSchema = z.looseObject({
   pid: z.string().optional(),
   unit: z.string().optional(),
   ac: z.enum(["true-rms", "average-responding"]).optional().describe("how the AC range rectifies; true-rms unless given"),
+  coupling: z.enum(["dc", "ac"]).optional().describe("a scope's input; dc unless given, ac shows a small ring without the level it rides on"),
   range: z.number().positive().optional().describe("full scale of the chosen range in base units; above it OL shows"),
   record: z.literal("min-max").optional().describe("watched for a while; the value is {min, max, avg}"),
 });

@@ -1,3 +1,4 @@
+export { type AlikePair, crossElement } from "./alike";
 export type { Assignment } from "./assignment";
 export { type CircuitBuilder, CONTACT_OHMS, elementName, type PathStep, type PinPath, pinNode, WIRE_OHMS } from "./builder";
 export { BATTERY_VOLTS, MODULE_GROUND, weakBattery } from "./car";

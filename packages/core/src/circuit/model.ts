@@ -1,11 +1,13 @@
 import { BadInput, type Circuit, type Pin, parseOrThrow } from "@fox-lamp/language";
 import { type CompiledNetwork, compileNetwork, type Element } from "../network";
+import { type AlikePair, alikePairs, layCrossings } from "./alike";
 import { type CircuitBuilder, elementName, type JoinedAt, layPath, layShorts, type PinPath, pinNode } from "./builder";
 import { CAR_ELEMENTS, MODULE_GROUND } from "./car";
 import { FAMILIES } from "./families";
 import type { BuiltFamily, Family } from "./family";
 import type { PinSpec } from "./pins";
 import { type Share, sharesOf } from "./shares";
+import { situationOf } from "./world";
 
 /** A circuit with its family, checked parameters and laid-out pins. */
 export interface CircuitModel {
@@ -30,6 +32,8 @@ export interface Model {
   readonly network: CompiledNetwork;
   /** Whose battery and grounds they are: the circuit of family battery-crank, or the implied `car`. */
   readonly carId: string;
+  /** Circuits whose sensor connectors fit one another. */
+  readonly alike: readonly AlikePair[];
 }
 
 /** Resistance of an unpowered module supply towards ground, ohms. */
@@ -237,7 +241,18 @@ export function buildModel(circuits: readonly Circuit[], where = "circuits", own
     return buildCircuit(draft, paths, new Set(draft.shares.map(({ pin }) => pin)), elements);
   });
   const carId = models.find(({ family }) => family.id === BATTERY)?.id ?? owner ?? "car";
-  return { circuits: models, network: compileNetwork(elements), carId };
+  const alike = alikePairs(
+    models.map(({ id, circuit, paths, built }) => ({ id, circuit, paths, still: standsStill(built) })),
+    where,
+  );
+  const pathIn = (id: string, pin: Pin): PinPath => models.find((model) => model.id === id)?.paths.find((path) => path.pin === pin) as PinPath;
+  elements.push(...layCrossings(alike, pathIn));
+  return { circuits: models, network: compileNetwork(elements), carId, alike };
+}
+
+/** Whether a circuit moves in no state of the engine. */
+function standsStill({ world, drive }: BuiltFamily): boolean {
+  return (["on", "crank", "idle"] as const).every((key) => drive(situationOf(world, { key }, world.nominal)).hertz === 0);
 }
 
 /** The circuit with an id; with none given, the only one. */

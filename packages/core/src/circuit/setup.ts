@@ -71,7 +71,7 @@ function openPlaces(model: Model, setup: Setup, circuit: string | undefined, whe
       throw new BadInput({
         code: "setup:no-connector",
         where: at,
-        message: `"${text}" is not a connector of ${owner.id}; expected ${["module", ...connectors.filter((known) => known !== "module")].join(", ")}`,
+        message: `"${place}" is not a connector of ${owner.id}; expected ${["module", ...connectors.filter((known) => known !== "module")].join(", ")}`,
       });
     }
     return { circuit: owner.id, place };

@@ -1,7 +1,7 @@
 import type { Circuit } from "@fox-lamp/language";
 import type { Model } from "../circuit";
 
-/** Sets of circuits that share a reference or a ground, in the file's order; circuits that share nothing stand alone. */
+/** Sets of circuits that share a reference or a ground, or whose connectors can be swapped, in the file's order; circuits that share nothing stand alone. */
 export function clustersOf(model: Model): Circuit[][] {
   const leader = new Map(model.circuits.map(({ id }) => [id, id]));
   const find = (id: string): string => {
@@ -10,6 +10,7 @@ export function clustersOf(model: Model): Circuit[][] {
     return at;
   };
   for (const { id, shares } of model.circuits) for (const { bus } of shares) leader.set(find(id), find(bus));
+  for (const { first, second } of model.alike) leader.set(find(first), find(second));
   const clusters = new Map<string, Circuit[]>();
   for (const { id, circuit } of model.circuits) {
     const root = find(id);

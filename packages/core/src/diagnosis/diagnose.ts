@@ -1,5 +1,5 @@
 import { BadInput, type Circuit, type Diagnosis, type Instrument, type JobFile, type NextTest, type Reading } from "@fox-lamp/language";
-import { buildModel, type Model } from "../circuit";
+import { buildModel, type CircuitModel, type Model, type World } from "../circuit";
 import { hintsAmong } from "../faults";
 import { type Conditions, measurementId } from "../tests";
 import { outlook, type Progress, placeKey, type RankedTest, rankTests, separability, testKey } from "./advice";
@@ -70,9 +70,11 @@ interface NumberedReading {
 }
 
 /** What the readings themselves say about the sensed quantity: the last stated value that does not change by hand. */
-function conditionsOf(readings: readonly NumberedReading[]): Conditions {
+function conditionsOf(readings: readonly NumberedReading[], { quantity }: World): Conditions {
   const conditions: { -readonly [K in keyof Conditions]: Conditions[K] } = {};
   for (const { reading } of readings) {
+    const measured = reading.meter === "gauge" && typeof reading.value === "number" ? reading.value : undefined;
+    if (measured !== undefined && (quantity === "temperature" || quantity === "pressure")) conditions[quantity] = measured;
     const truth = reading.setup?.truth;
     const stimulus = reading.setup?.stimulus?.kind ?? "none";
     if (truth?.temperature !== undefined) conditions.temperature = truth.temperature;
@@ -185,7 +187,11 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
     const own = numbered.filter(({ reading }) => ids.has(reading.circuit ?? whole?.id ?? ""));
     const conditions = Object.fromEntries(
       circuits.map(({ id }) => {
-        const said = conditionsOf(own.filter(({ reading }) => (reading.circuit ?? whole?.id) === id));
+        const { world } = (model.circuits.find((circuit) => circuit.id === id) as CircuitModel).built;
+        const said = conditionsOf(
+          own.filter(({ reading }) => (reading.circuit ?? whole?.id) === id),
+          world,
+        );
         return [id, { ...said, ...knownFor(model, id, job.conditions ?? {}) }];
       }),
     );

@@ -187,10 +187,11 @@ interface Spoken {
 /** What a reading says: itself, or the two ends of a recording. Under a sweep only the lowest value speaks, as itself. */
 function spoken(reading: Reading, probe: Probe): Spoken[] {
   const { value } = reading;
-  if (typeof value !== "object") return [{ value, probe, suffix: "" }];
+  // A capture without its levels is a file, which is judged by itself.
+  if (typeof value !== "object") return reading.meter === "capture" ? [] : [{ value, probe, suffix: "" }];
   if (probe.kind !== "electrical") return [];
   if (probe.setup.stimulus?.kind === "sweep") return [{ value: value.min, probe: { ...probe, statistic: "mean" }, suffix: "mean" }];
-  const recorded = probe.meter === "volts-dc" || (probe.meter === "scan" && scaleOf(probe).axis === "volts");
+  const recorded = probe.meter === "volts-dc" || probe.meter === "capture" || (probe.meter === "scan" && scaleOf(probe).axis === "volts");
   if (!recorded) return [{ value: value.avg ?? 0.5 * (value.min + value.max), probe: { ...probe, statistic: "mean" }, suffix: "mean" }];
   return [
     { value: value.min, probe: { ...probe, statistic: "min" }, suffix: "min" },
@@ -228,6 +229,7 @@ function observationOf(id: string, reading: Reading, value: number | string, pro
     if (probe.kind !== "electrical") return null;
     throw new BadInput({ code: "reading:word", where: `${where}.value`, message: `"${named}" is not a value of meter ${reading.meter} here` });
   }
+  if (probe.kind === "gauge") return typeof value === "number" ? { id, table, number: value, word: -1 } : null;
   if (probe.kind !== "electrical" || typeof value !== "number") return null;
   if (probe.meter === "ohms" && value < 0) {
     throw new BadInput({ code: "reading:negative-ohms", where: `${where}.value`, message: `${value} ohm is negative; expected zero or more` });

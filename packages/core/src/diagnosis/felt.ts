@@ -15,7 +15,7 @@ export function feltOutside(model: Model, points: Points): ReadonlySet<Fault> {
   const faults = points.faults.filter((fault) => fault !== null);
   if (model.circuits.length < 2) return new Set(faults);
   const buses = new Set(model.circuits.flatMap(({ shares }) => shares.map(({ bus }) => bus)));
-  const felt = new Set<Fault>(faults.filter(({ circuit }) => circuit === model.carId || buses.has(circuit)));
+  const felt = new Set<Fault>(faults.filter(({ circuit, unit }) => circuit === model.carId || buses.has(circuit) || unit.endsWith("/connector:sensor")));
   for (const circuit of model.circuits) {
     if (buses.has(circuit.id)) continue;
     const nodes = circuit.shares.map(({ pin }) => circuit.paths.find((path) => path.pin === pin)?.inside ?? "").concat(MODULE_GROUND);

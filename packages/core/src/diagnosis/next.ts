@@ -120,6 +120,7 @@ export function nextTestOf(posterior: CircuitPosterior, test: RankedTest): NextT
     setup: procedure.setup,
     ...(procedure.unit === null ? {} : { unit: procedure.unit }),
     ...(procedure.record ? { record: "min-max" as const } : {}),
+    ...(procedure.scope === null ? {} : { scope: procedure.scope }),
     expect: expect satisfies Expect,
     gainBits: Number(test.gainBits.toFixed(4)),
     minutes: test.minutes,

@@ -1,3 +1,4 @@
+import type { CircuitModel } from "../circuit";
 import { QUIET_SHARE } from "../faults";
 import { scaleOf } from "../instruments";
 import { normalCdf } from "../numeric";
@@ -179,6 +180,17 @@ function straightAxis(low: number, high: number, step: number): Axis {
   return { bins, binOf: (value) => min(bins - 1, max(0, floor((value - low) / step))), edge: (bin) => low + bin * step };
 }
 const HERTZ_AXIS = straightAxis(log(0.05), log(3e4), 0.035);
+/** The axis of a circuit's own quantity, in steps of a fortieth of its range. */
+const worldAxes = new WeakMap<object, Axis>();
+function worldAxis(circuit: CircuitModel): Axis {
+  const { low, high } = circuit.built.world;
+  let axis = worldAxes.get(circuit.built);
+  if (axis === undefined) {
+    axis = straightAxis(low, high, (high - low) / 40);
+    worldAxes.set(circuit.built, axis);
+  }
+  return axis;
+}
 const PERCENT_AXIS = straightAxis(0, 100, 2);
 
 /** The axis of a table's scale; one without bins for words. */
@@ -195,6 +207,8 @@ export function axisOf(table: PredictionTable): Axis {
       return HERTZ_AXIS;
     case "percent":
       return PERCENT_AXIS;
+    case "world":
+      return worldAxis(table.probe.circuit);
     case "none":
       return NO_AXIS;
   }

@@ -35,7 +35,7 @@ export function priorVariance(table: PredictionTable, point: number, d: number):
   return variance;
 }
 
-type SolvedProbe = Exclude<Probe, { kind: "look" }>;
+type SolvedProbe = Exclude<Probe, { kind: "look" | "gauge" }>;
 
 /** A value of the probed circuit's sensed quantity, with everything solved for it. */
 interface Room {
@@ -66,7 +66,7 @@ function changeOf(edit: Edit, other: Edit | undefined): number {
 
 /** What of a setup an effect can depend on. */
 function signature(setup: Setup, circuit: string): string {
-  const open = (setup.open ?? []).some((place) => place === "sensor" || place === `${circuit}:sensor`);
+  const open = (setup.open ?? []).map((place) => (place === "sensor" ? `${circuit}:sensor` : place)).join("+");
   return [setup.key, setup.rpm, setup.stimulus?.kind, setup.truth?.level, open].join("|");
 }
 
@@ -103,6 +103,7 @@ export class TableBuilder {
     for (const table of tables) {
       if (points.every((point) => (table.slot[point] as number) >= 0)) continue;
       if (table.probe.kind === "look") this.fillLook(table, table.probe.circuit.id, table.probe.place);
+      else if (table.probe.kind === "gauge") this.fillGauge(table, table.probe.circuit);
       else {
         const key = `${table.probe.circuit.id} ${JSON.stringify(table.probe.setup)}`;
         const members = bySetup.get(key);
@@ -138,6 +139,26 @@ export class TableBuilder {
       table.words.set(findingProbabilities(wordNames, circuit, place, fault), row * wordNames.length);
     });
     table.slot.set(points.fault);
+  }
+
+  /** The quantity itself, measured without the circuit: it is what the point's world is. */
+  private fillGauge(table: PredictionTable, circuit: CircuitModel): void {
+    const { columns } = this;
+    const rows = new Map<string, number>();
+    const { accuracy } = circuit.built.world;
+    for (const point of this.everyPoint) {
+      const { value, spread } = this.worldAt(point, circuit, null);
+      const key = `${value}~${spread}`;
+      let slot = rows.get(key);
+      if (slot === undefined) {
+        slot = addRow(table, columns.count);
+        rows.set(key, slot);
+        table.mean[slot] = value;
+        table.noise[slot] = accuracy ** 2;
+        table.jacobian[slot * columns.count + (columns.worldOf.get(circuit.id) ?? columns.severity)] = spread;
+      }
+      table.slot[point] = slot;
+    }
   }
 
   /** The probed circuit's world at a point: fixed by the setup, of the grid where it is the point's own, else wide open. */

@@ -50,6 +50,8 @@ export function unitTitle(unit: string, part = "sensor"): string {
       const [pin = "", place = ""] = rest.split("@");
       return `${pinWord(pin, true)} contact at ${place === "sensor" || place === "module" ? `the ${place}` : place}`;
     }
+    case "connector":
+      return "Connector at the sensor";
     case "sensor":
       return part;
     case "module":

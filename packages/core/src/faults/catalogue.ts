@@ -1,6 +1,7 @@
 import { type Assignment, type CircuitModel, CONTACT_OHMS, type FamilyFault, type Model, type PinPath, type SeverityScale } from "../circuit";
 import { OPEN_OHMS } from "../network";
 import { carFaults } from "./car-faults";
+import { crossedFaults } from "./crossed";
 import type { Draft } from "./draft";
 import { type Fault, type FaultVariant, PLAIN_VARIANT } from "./fault";
 import type { Hint } from "./hints";
@@ -218,6 +219,7 @@ export function faultsOf(model: Model, hints: readonly Hint[] = []): Fault[] {
       ...familyFaults(bench),
       ...trueValue(bench),
     ]),
+    ...crossedFaults(model, hints),
     ...carFaults(model, hints),
   ];
   const total = drafts.reduce((sum, draft) => sum + (draft.matters ? draft.weight : 0), 0);

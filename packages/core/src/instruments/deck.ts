@@ -69,6 +69,7 @@ export function measurementDeck(model: Model, measurement: Measurement, faults: 
       elements.push({ kind: "resistor", id: "meter", a: probe.red, b: probe.black, ohms: AMMETER_OHMS });
       break;
     case "volts-ac":
+    case "capture":
     case "hertz":
     case "duty":
       break;

@@ -20,6 +20,7 @@ export {
   type Port,
   portOf,
   SCAN_SIGMA_VOLTS,
+  scopeSigma,
   shownAmps,
   shownContinuity,
   shownOhms,
@@ -48,6 +49,7 @@ export {
   portsOf,
   type Rhythm,
   shareOfFirst,
+  showsEnds,
   swingOf,
   TRIGGER_VOLTS,
 } from "./waveform-view";

@@ -43,6 +43,10 @@ export const SCAN_SIGMA_VOLTS = 0.015;
 export function acVoltsSigma(volts: number): number {
   return 0.003 + 0.03 * Math.abs(volts);
 }
+/** One standard deviation of a level read from a scope's screen: its eight bits on the range chosen, and the cursor, volts. */
+export function scopeSigma(volts: number, coupling: "dc" | "ac"): number {
+  return coupling === "dc" ? 0.03 + 0.012 * Math.abs(volts) : 0.003 + 0.02 * Math.abs(volts);
+}
 /** One standard deviation of an ammeter or clamp. */
 export function ampsSigma(amps: number): number {
   return 0.003 + 0.025 * Math.abs(amps);

@@ -2,7 +2,7 @@ import { BadInput, type Measurement, type Meter, type Setup } from "@fox-lamp/la
 import { type CircuitModel, circuitOf, elementName, MODULE_GROUND, type Model, type ModuleReading, pathOf, resolvePoint } from "../circuit";
 
 /** Meters that can be computed from the circuit. */
-export type ElectricalMeter = "volts-dc" | "volts-ac" | "ohms" | "continuity" | "amps-dc" | "hertz" | "duty" | "lamp" | "scan";
+export type ElectricalMeter = "volts-dc" | "volts-ac" | "ohms" | "continuity" | "amps-dc" | "hertz" | "duty" | "lamp" | "scan" | "capture";
 
 /** How a meter's AC range rectifies. */
 export type AcKind = "true-rms" | "average-responding";
@@ -20,6 +20,8 @@ export interface ElectricalProbe {
   readonly setup: Setup;
   readonly statistic: Statistic;
   readonly ac: AcKind;
+  /** A scope's input; `ac` takes away the level a signal rides on. */
+  readonly coupling: "dc" | "ac";
   /** Full scale of the chosen range; null for a meter that finds its own. */
   readonly range: number | null;
   /** What the module makes of the pin, for a scan; null for meters, and for pins it reads as bare volts. */
@@ -30,13 +32,14 @@ export interface ElectricalProbe {
   readonly clamp: string | null;
 }
 
-/** A measurement that can be computed, or an observation that findings and clicks speak for. */
+/** A measurement that can be computed, an observation that findings and clicks speak for, or the sensed quantity measured without the circuit. */
 export type Probe =
   | ElectricalProbe
   | { readonly kind: "look"; readonly circuit: CircuitModel; readonly place: string; readonly setup: Setup }
+  | { readonly kind: "gauge"; readonly circuit: CircuitModel; readonly setup: Setup }
   | { readonly kind: "listen"; readonly circuit: CircuitModel; readonly place: string; readonly setup: Setup };
 
-const ELECTRICAL: readonly Meter[] = ["volts-dc", "volts-ac", "ohms", "continuity", "amps-dc", "hertz", "duty", "lamp", "scan"];
+const ELECTRICAL: readonly Meter[] = ["volts-dc", "volts-ac", "ohms", "continuity", "amps-dc", "hertz", "duty", "lamp", "scan", "capture"];
 
 /** Whether readings of this meter say something about a circuit's voltages. */
 export function isElectrical(meter: Meter): meter is ElectricalMeter {
@@ -80,6 +83,7 @@ function scanProbe(model: Model, circuit: CircuitModel, measurement: Measurement
   return {
     kind: "electrical",
     ac: "true-rms",
+    coupling: "dc",
     range: null,
     meter: "scan",
     circuit: watched,
@@ -105,30 +109,42 @@ function clampAt(model: Model, circuit: CircuitModel, red: string, where: string
   throw new BadInput({ code: "probe:clamp", where, message: `no wire runs at "${red}" for a clamp; expected a point on a wire, or a black lead` });
 }
 
+/** A setup whose unplugged connectors all say whose they are. */
+function qualified(setup: Setup, circuit: string): Setup {
+  if (setup.open === undefined) return setup;
+  return { ...setup, open: setup.open.map((place) => (place === "module" || place.includes(":") ? place : `${circuit}:${place}`)) };
+}
+
 /**
  * Resolves a measurement's leads.
  *
- * @returns null for a capture, which is judged elsewhere
+ * @returns null for a meter that says nothing about voltages
  * @throws BadInput when a point, circuit, pin or place does not exist, or a lead is missing
  */
 export function probeOf(model: Model, measurement: Measurement, where: string): Probe | null {
   const circuit = circuitOf(model, measurement.circuit, `${where}.circuit`);
-  const setup = measurement.setup ?? {};
+  const setup = qualified(measurement.setup ?? {}, circuit.id);
   const { meter } = measurement;
   if (meter === "look" || meter === "listen") {
     return { kind: meter, circuit, place: measurement.red.split(":").at(-1) ?? measurement.red, setup };
   }
+  if (meter === "gauge") {
+    const { quantity, unit } = circuit.built.world;
+    if (quantity === "temperature" || quantity === "pressure") return { kind: "gauge", circuit, setup };
+    const message = `${circuit.id} senses no temperature or pressure that a gauge could show${unit === "" ? "" : ` (its unit is ${unit})`}`;
+    throw new BadInput({ code: "probe:gauge", where: `${where}.meter`, message: `${message}; expected another meter` });
+  }
   if (!isElectrical(meter)) return null;
-  const statistic: Statistic = measurement.record === undefined ? "mean" : "swing";
+  const statistic: Statistic = measurement.record === undefined && meter !== "capture" ? "mean" : "swing";
   if (meter === "scan") return scanProbe(model, circuit, measurement, setup, statistic, where);
   const red = resolvePoint(model, measurement.red, circuit.id, `${where}.red`);
-  const { ac = "true-rms", range = null } = measurement;
-  const rest = { kind: "electrical", meter, circuit, setup, statistic, ac, range, reads: null, unit: null } as const;
-  if (measurement.black === undefined) {
+  const { ac = "true-rms", coupling = "dc", range = null } = measurement;
+  const rest = { kind: "electrical", meter, circuit, setup, statistic, ac, coupling, range, reads: null, unit: null } as const;
+  if (measurement.black === undefined && meter !== "capture") {
     if (meter === "amps-dc") return { ...rest, red, black: red, clamp: clampAt(model, circuit, measurement.red, `${where}.red`) };
     throw new BadInput({ code: "probe:no-black", where: `${where}.black`, message: `meter ${meter} needs a black lead; expected a point such as bat-` });
   }
-  const black = resolvePoint(model, measurement.black, circuit.id, `${where}.black`);
+  const black = resolvePoint(model, measurement.black ?? "bat-", circuit.id, `${where}.black`);
   if (red === black) throw new BadInput({ code: "probe:same-point", where: `${where}.black`, message: `both leads are on ${measurement.red}` });
   return { ...rest, red, black, clamp: null };
 }

@@ -6,7 +6,7 @@ import type { ElectricalProbe, Probe } from "./probe";
 export interface Scale {
   /** Unit a person reads. */
   readonly unit: string;
-  readonly axis: "volts" | "log-ohms" | "amps" | "log-hertz" | "percent" | "none";
+  readonly axis: "volts" | "log-ohms" | "amps" | "log-hertz" | "percent" | "world" | "none";
   readonly toScale: (shown: number) => number;
   readonly fromScale: (value: number) => number;
   /** Density of a slipped reading, per unit of the scale: it may be anything the meter can show. */
@@ -59,10 +59,15 @@ function scanScale(probe: ElectricalProbe): Scale {
 
 /** The scale of a probe. */
 export function scaleOf(probe: Probe): Scale {
+  if (probe.kind === "gauge") {
+    const { unit, low, high } = probe.circuit.built.world;
+    return { unit, axis: "world", toScale: same, fromScale: same, broad: 1 / (high - low) };
+  }
   if (probe.kind !== "electrical") return WORDS;
   switch (probe.meter) {
     case "volts-dc":
     case "volts-ac":
+    case "capture":
       return VOLTS;
     case "ohms":
       return OHMS;

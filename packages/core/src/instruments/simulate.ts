@@ -10,6 +10,7 @@ import {
   lampWord,
   logOhmsSigma,
   SCAN_SIGMA_VOLTS,
+  scopeSigma,
   shownAmps,
   shownContinuity,
   shownOhms,
@@ -18,7 +19,7 @@ import {
 } from "./meters";
 import { coilOf, type ElectricalProbe, type Probe, probeOf } from "./probe";
 import { engineeringValue, scaleOf } from "./scale";
-import { acFactor, averageOf, conductorAmps, isFollowed, portsOf, type Rhythm, shareOfFirst, swingOf, TRIGGER_VOLTS } from "./waveform-view";
+import { acFactor, averageOf, conductorAmps, portsOf, type Rhythm, shareOfFirst, showsEnds, swingOf, TRIGGER_VOLTS } from "./waveform-view";
 
 /** A measurement's network with faults in place, solved in every moment. */
 export interface SimulatedSetup extends Rhythm {
@@ -96,8 +97,9 @@ function plainVolts(
 ): number {
   const ports = portsOf(seen, probe.red, probe.black).map(volts);
   const mean = averageOf(seen, (moment) => ports[moment] as number);
-  if (!isFollowed(seen) || seen.swing === null) return mean;
-  const ends = [ports[seen.swing[0]] as number, ports[seen.swing[1]] as number].sort((a, b) => a - b) as [number, number];
+  const rides = probe.coupling === "ac" ? mean : 0;
+  if (!showsEnds(seen, probe.meter) || seen.swing === null) return mean - rides;
+  const ends = [(ports[seen.swing[0]] as number) - rides, (ports[seen.swing[1]] as number) - rides].sort((a, b) => a - b) as [number, number];
   switch (probe.statistic) {
     case "min":
       return ends[0];
@@ -122,6 +124,10 @@ export function shownValue(seen: SimulatedSetup, probe: ElectricalProbe, noise: 
     case "volts-dc": {
       const volts = plainVolts(seen, probe, shownVolts, noise);
       return volts * gain + voltsSigma(volts) * gauss();
+    }
+    case "capture": {
+      const volts = plainVolts(seen, probe, shownVolts, noise);
+      return volts * gain + scopeSigma(volts, probe.coupling) * gauss();
     }
     case "volts-ac": {
       const volts = acFactor(seen, probe.ac) * Math.abs(swingOf(seen, (moment) => shownVolts(ports[moment] ?? first)));
@@ -182,6 +188,7 @@ export function simulateReading(
 ): Value | null {
   const probe = probeOf(model, measurement, where);
   if (probe === null || probe.kind === "look") return null;
+  if (probe.kind === "gauge") return worldIn(model, probe.circuit, probe.setup, probe.circuit.id, worlds);
   const seen = solveSetup(model, probe, faults, worlds);
   if (probe.kind === "listen") {
     const share = coilShare(seen, probe);

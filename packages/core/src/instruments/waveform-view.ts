@@ -1,7 +1,7 @@
 import type { Drive } from "../circuit";
 import { type Solution, voltsBetween } from "../network";
 import { type Port, portOf } from "./meters";
-import type { AcKind } from "./probe";
+import type { AcKind, ElectricalMeter } from "./probe";
 
 /** One moment of a circuit, solved. */
 export interface MomentSolution {
@@ -30,6 +30,11 @@ const RING_SHARE = 0.35;
 /** Whether a meter follows a signal up and down instead of averaging it. */
 export function isFollowed(rhythm: Pick<Rhythm, "swing" | "hertz">): boolean {
   return rhythm.swing !== null && rhythm.hertz > 0 && rhythm.hertz < FOLLOWED_HERTZ;
+}
+
+/** Whether a meter shows both ends of a swing: a scope always does, a voltmeter when it can follow. */
+export function showsEnds(rhythm: Pick<Rhythm, "swing" | "hertz">, meter: ElectricalMeter): boolean {
+  return meter === "capture" ? rhythm.swing !== null && rhythm.hertz > 0 : isFollowed(rhythm);
 }
 
 /** The ports between two nodes in every moment. */

@@ -158,6 +158,7 @@ export function drawCar(circuits: readonly Circuit[], random: Random): HiddenCar
     if (probe.kind === "look") {
       return LOOK_WORDS[random.weighted([...findingProbabilities(LOOK_WORDS, probe.circuit.id, probe.place, hidden?.fault ?? null)])] ?? "ok";
     }
+    if (probe.kind === "gauge") return Number((worlds.find(({ circuit }) => circuit.id === probe.circuit.id)?.stated ?? 0).toFixed(1));
     const now = new Map(worlds.map((world) => [world.circuit.id, worldNow(world, probe.setup, world.circuit.id === probe.circuit.id, random)]));
     const shows = hidden !== null && (hidden.fault.during === null || (showsIn(hidden.fault, probe.setup) && random.uniform() > QUIET_SHARE));
     const weak = hidden?.fault.kind === "weak" && hidden.fault.unit.endsWith("/battery");

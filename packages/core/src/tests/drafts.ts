@@ -1,6 +1,6 @@
 import type { Instrument, Pin, Setup, Truth } from "@fox-lamp/language";
 import { type CircuitModel, connectorsOf, engineOf, type PinPath, type PinSpec, type Role, situationOf } from "../circuit";
-import type { Procedure } from "./procedure";
+import type { Procedure, ScopeSetting } from "./procedure";
 import { CAUTIONS, PROVES, placeWord } from "./wording";
 
 /** What is known independently of the circuit while the tests are done, by quantity. */
@@ -16,10 +16,11 @@ export interface Policy {
 
 export const USUAL_POLICY: Policy = { bypass: "both", resistance: true };
 
-export type Draft = Omit<Procedure, "id" | "circuit" | "black" | "cautions" | "needs" | "unit" | "record"> & {
+export type Draft = Omit<Procedure, "id" | "circuit" | "black" | "cautions" | "needs" | "unit" | "record" | "scope"> & {
   readonly black?: string;
   readonly unit?: string;
   readonly record?: boolean;
+  readonly scope?: ScopeSetting;
   readonly cautions?: readonly string[];
   readonly needs?: readonly Instrument[];
 };
@@ -163,6 +164,22 @@ export function ohms(title: string, red: string, black: string, setup: Setup, re
     proves,
     cautions: [CAUTIONS.ohms],
   };
+}
+
+const STATE_WORDS: Readonly<Record<string, string>> = { on: "key on", crank: "cranking", idle: "at idle", rev: "at raised speed" };
+
+/** The state of the engine or the stimulus as people say it. */
+export function stateWord(setup: Setup): string {
+  switch (setup.stimulus?.kind) {
+    case "tap":
+      return "while the block is tapped";
+    case "hand-turn":
+      return "while the engine is turned by hand";
+    case "command":
+      return "on command";
+    default:
+      return STATE_WORDS[setup.key ?? "on"] ?? "";
+  }
 }
 
 /** "Signal at the sensor, released, ..." */

@@ -3,7 +3,8 @@ import { applySetup, type CircuitModel, type Drive, editsOf, fixedWorld, type Mo
 import { type ElectricalProbe, type Probe, probeOf, scaleOf } from "../instruments";
 import { type Edit, solveNetwork } from "../network";
 import { type Columns, columnsOf } from "./columns";
-import { emptyPrediction, type Motion, type MovingCircuit, type Prediction, predictClick, predictionSigma, predictProbe, wordsOf } from "./predict";
+import { emptyPrediction, predictClick, predictionSigma, predictProbe, wordsOf } from "./predict";
+import type { Motion, MovingCircuit, Prediction } from "./sensitivities";
 
 /** A window holds this many standard deviations on each side (99 % of healthy circuits). */
 const WINDOW_SIGMAS = 2.6;
@@ -59,6 +60,11 @@ export function expectHealthy(model: Model, measurement: Measurement, where: str
 /** {@link expectHealthy} for a probe whose leads are resolved. */
 export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
   if (probe.kind === "look") return { low: null, high: null, unit: "", word: "ok" };
+  if (probe.kind === "gauge") {
+    const { normal, unit } = probe.circuit.built.world;
+    const ends = normal.flatMap(({ value, spread }) => [value - spread, value + spread]);
+    return { low: round(Math.min(...ends)), high: round(Math.max(...ends)), unit };
+  }
   if (probe.kind === "listen") return expectClick(model, probe, columns);
   const { world } = probe.circuit.built;
   const fixed = fixedWorld(world, probe.setup);

@@ -2,14 +2,15 @@ import type { CircuitModel, Model } from "../circuit";
 import { nodesOf } from "../network";
 import { benchOf, type Conditions, type Draft, type Policy, USUAL_POLICY } from "./drafts";
 import { bypasses, carTests, movements, resistances, signalLevels, supplies, unplugged } from "./level-tests";
-import { busTests, looks } from "./look-tests";
-import { heaterTests, movedWhileRunning, oxygenTests, rhythms, runningLevels } from "./moving-tests";
+import { busTests, gauges, looks } from "./look-tests";
+import { heaterTests, movedWhileRunning, movingSetups, oxygenTests, rhythms, runningLevels } from "./moving-tests";
 import { type Procedure, procedureId } from "./procedure";
+import { scopeTests } from "./scope-tests";
 
 function finish(circuit: string, draft: Draft): Procedure {
-  const { black = null, cautions = [], needs = ["meter"], unit = null, record = false, ...rest } = draft;
-  const full = { ...rest, black, cautions: [...new Set(cautions)], needs: [...new Set(needs)], unit, record, circuit };
-  return { ...full, id: procedureId(full) };
+  const { black = null, cautions = [], needs = ["meter"], unit = null, record = false, scope = null, ...rest } = draft;
+  const full = { ...rest, black, cautions: [...new Set(cautions)], needs: [...new Set(needs)], unit, record, scope, circuit };
+  return { ...full, id: procedureId({ ...full, coupling: scope?.coupling }) };
 }
 
 /** Whether the engine's ground carries anything of these circuits. */
@@ -36,6 +37,7 @@ export function generateTests(model: Model, circuit: CircuitModel, conditions: C
     ...runningLevels(bench),
     ...oxygenTests(bench),
     ...heaterTests(bench),
+    ...scopeTests(bench, movingSetups(bench)),
     ...supplies(bench),
     ...(first || circuit.id === model.carId ? carTests(engineMatters(model)) : []),
     ...unplugged(bench),
@@ -45,6 +47,7 @@ export function generateTests(model: Model, circuit: CircuitModel, conditions: C
     ...movedWhileRunning(bench),
     ...busTests(bench, members),
     ...looks(bench),
+    ...gauges(bench, conditions),
   ];
   const byId = new Map<string, Procedure>();
   for (const draft of drafts) {

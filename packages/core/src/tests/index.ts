@@ -2,17 +2,15 @@ export { type Columns, columnsOf } from "./columns";
 export { type Conditions, type Policy, USUAL_POLICY } from "./drafts";
 export { expectHealthy, expectOf, predictHealthy } from "./expect";
 export { generateTests } from "./generate";
+export { askedAt, type CavityQuestion, type CavityReading, cavityWords, type Identification, identifyPins } from "./identify";
 export {
   emptyPrediction,
   LOOK_WORDS,
-  type Motion,
-  type MovingCircuit,
-  type MovingMoment,
-  type Prediction,
   predictClick,
   predictionSigma,
   predictProbe,
   wordsOf,
 } from "./predict";
 export { measurementId, measurementOf, type Procedure, procedureId } from "./procedure";
+export type { Motion, MovingCircuit, MovingMoment, Prediction } from "./sensitivities";
 export { pinWord, placeWord } from "./wording";

@@ -1,4 +1,4 @@
-import { type Bench, type Draft, volts } from "./drafts";
+import { type Bench, type Conditions, type Draft, volts } from "./drafts";
 import { PROVES, pinWord } from "./wording";
 
 /** Looks at connectors, loom, target and part. */
@@ -25,6 +25,36 @@ export function looks(bench: Bench): Draft[] {
     drafts.push(look("target", "Look at the tone wheel, its seat and its gap", [], 3, ["sensor"], PROVES.target));
   if (faults.some(({ kind }) => kind === "plugged-port")) drafts.push(look("part", "Look at the port and its hose", [], 1.5, ["sensor"], PROVES.look));
   return drafts;
+}
+
+/** How a quantity is measured without the circuit, and the minutes it takes. */
+const GAUGES = {
+  temperature: [
+    { red: "part", technique: "T7", title: "Measure the true temperature beside the sensor with a thermometer", minutes: 2.5 },
+    { red: "twin", technique: "T11", title: "Compare: the value of another sensor that has been standing at the same temperature", minutes: 1 },
+  ],
+  weather: [{ red: "part", technique: "T11", title: "Compare: today's air pressure from weather report and altitude", minutes: 1 }],
+  pressure: [{ red: "part", technique: "T7", title: "Measure the true pressure with a gauge on the same line", minutes: 6 }],
+} as const;
+
+/** The sensed quantity measured without the circuit, where it is not known yet (T7, T11). */
+export function gauges({ circuit }: Bench, conditions: Conditions): Draft[] {
+  const { quantity, settable } = circuit.built.world;
+  if ((quantity !== "temperature" && quantity !== "pressure") || conditions[quantity] !== undefined) return [];
+  const ways = quantity === "temperature" ? GAUGES.temperature : settable.length > 0 ? GAUGES.weather : GAUGES.pressure;
+  return ways.map(({ red, technique, title, minutes }) => ({
+    technique,
+    title,
+    meter: "gauge",
+    red,
+    setup: {},
+    unit: circuit.built.world.unit,
+    minutes,
+    reach: [],
+    opens: [],
+    needs: [],
+    proves: technique === "T11" ? PROVES.compare : PROVES.gauge,
+  }));
 }
 
 /** A reference that several sensors share: each place of its own wire, and everything unplugged at once (T13). */

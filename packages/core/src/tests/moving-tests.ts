@@ -1,18 +1,10 @@
 import type { Pin, Setup } from "@fox-lamp/language";
 import { engineOf } from "../circuit";
-import { type Bench, cautionsOf, type Draft, pluggedPlaces, scan, titled, volts } from "./drafts";
+import { type Bench, cautionsOf, type Draft, pluggedPlaces, scan, stateWord, titled, volts } from "./drafts";
 import { PROVES, pinWord } from "./wording";
 
-const STATE_WORDS: Readonly<Record<string, string>> = { on: "key on", crank: "cranking", idle: "at idle", rev: "at raised speed" };
-
-function stateWord(setup: Setup): string {
-  if (setup.stimulus?.kind === "tap") return "while the block is tapped";
-  if (setup.stimulus?.kind === "hand-turn") return "while the engine is turned by hand";
-  return STATE_WORDS[setup.key ?? "on"] ?? "";
-}
-
 /** The setups in which a circuit moves by itself. */
-function movingSetups({ moves, plain }: Bench): Setup[] {
+export function movingSetups({ moves, plain }: Bench): Setup[] {
   const setups: Setup[] = [];
   if (moves.still) setups.push(plain);
   if (moves.turning) setups.push({ key: "crank" });

@@ -18,60 +18,25 @@ import {
   logOhmsSigma,
   logOhmsSlope,
   METER_OHMS,
-  type MomentSolution,
   OVERLOAD_OHMS,
   type Port,
   type Probe,
-  portOf,
-  type Rhythm,
   SCAN_SIGMA_VOLTS,
   scaleOf,
+  scopeSigma,
   shareOfFirst,
   shownAmps,
   shownVolts,
+  showsEnds,
   substituteFor,
   swingOf,
   TRIGGER_VOLTS,
   voltsSigma,
 } from "../instruments";
-import { adjointOf, type EditField, portSensitivity, type Solution, type Values, voltsBetween, voltsSensitivity } from "../network";
+import { adjointOf, portSensitivity, type Solution, voltsBetween, voltsSensitivity } from "../network";
 import { normalCdf } from "../numeric";
-import { type Columns, type ColumnTarget, METER_OHMS_GAIN_SIGMA, METER_VOLTS_GAIN_SIGMA } from "./columns";
-
-/** How an assignment moves with the world and with the severity, per standard deviation (ln ohms, volts, gain). */
-export interface Motion {
-  readonly element: number;
-  readonly field: EditField;
-  readonly perWorld: number;
-  readonly perSeverity: number;
-}
-
-/** One solved moment with the motions of what was set in it. */
-export interface MovingMoment extends MomentSolution {
-  readonly motions: readonly Motion[];
-}
-
-/** A hypothesis' circuit in a setup: solved moments, and how its rate moves. */
-export interface MovingCircuit extends Rhythm {
-  readonly moments: readonly MovingMoment[];
-  /** Slopes of ln hertz per standard deviation of world and severity, and its own relative spread. */
-  readonly hertzPerWorld: number;
-  readonly hertzPerSeverity: number;
-  readonly hertzSpread: number;
-  /** What the module reports whatever its pin does, with its slope per standard deviation of severity; null when it reads the pin. */
-  readonly blind: { readonly volts: number; readonly perSeverity: number } | null;
-}
-
-/**
- * What a probe shows at one working point, linearised. A number on the probe's scale with its sensitivities to the shared
- * variables and its instrument noise (a variance), and the probabilities that a word is shown instead.
- */
-export interface Prediction {
-  mean: number;
-  readonly jacobian: Float64Array;
-  noise: number;
-  readonly words: Float64Array;
-}
+import { type Columns, METER_OHMS_GAIN_SIGMA, METER_VOLTS_GAIN_SIGMA } from "./columns";
+import { addJacobian, addVolts, adjointRoom, type Leads, leadsOf, type MovingCircuit, type MovingMoment, type Prediction, unsteadiness } from "./sensitivities";
 
 /** The findings a look can show, "ok" first. */
 export const LOOK_WORDS = ["ok", "corroded", "pin-out", "chafed", "wet", "not-turning", "gap", "plugged-port", "contaminated", "wrong-part"] as const;
@@ -79,6 +44,7 @@ export const LOOK_WORDS = ["ok", "corroded", "pin-out", "chafed", "wet", "not-tu
 /** The words a probe may show besides a number, in the order of {@link Prediction.words}. */
 export function wordsOf(probe: Probe): readonly string[] {
   if (probe.kind === "look") return LOOK_WORDS;
+  if (probe.kind === "gauge") return [];
   if (probe.kind === "listen") return ["click", "no-click"];
   switch (probe.meter) {
     case "ohms":
@@ -97,6 +63,7 @@ export function wordsOf(probe: Probe): readonly string[] {
     case "volts-dc":
     case "volts-ac":
     case "amps-dc":
+    case "capture":
       return [];
   }
 }
@@ -106,114 +73,10 @@ export function emptyPrediction(columns: Columns, probe: Probe): Prediction {
   return { mean: 0, jacobian: new Float64Array(columns.count), noise: 1, words: new Float64Array(wordsOf(probe).length) };
 }
 
-const adjoints = new Map<number, Float64Array>();
-function adjointRoom(n: number): Float64Array {
-  let room = adjoints.get(n);
-  if (!room) {
-    room = new Float64Array(n);
-    adjoints.set(n, room);
-  }
-  return room;
-}
-
-/** A wire or contact with more than this is not sound, ohms. */
-const SOUND_OHMS = 0.2;
-
-/** Adds the sensitivities of a quantity in one moment to a row; `sensitivity` is per unit of a field (per ln ohms). */
-function addJacobian(
-  values: Values,
-  columns: Columns,
-  leads: Leads,
-  motions: readonly Motion[],
-  scale: number,
-  sensitivity: (element: number, field: EditField) => number,
-  into: Prediction,
-): void {
-  const out = into.jacobian;
-  const { felt, world: worldColumn } = leads;
-  for (let column = 0; column < felt.length; column += 1) {
-    const targets = felt[column] as (typeof felt)[number];
-    if (targets.length === 0) continue;
-    let sum = 0;
-    let squares = 0;
-    for (const target of targets) {
-      // A contact or wire that is the fault itself has its severity instead of a tolerance.
-      if (column === columns.connections && (values.ohms[target.element] as number) > SOUND_OHMS) continue;
-      const slope = target.sigma * sensitivity(target.element, target.field);
-      sum += slope;
-      squares += slope * slope;
-    }
-    out[column] = (out[column] as number) + scale * sum;
-    if (column === columns.connections) into.noise += scale * scale * squares;
-  }
-  let world = 0;
-  let severity = 0;
-  for (const motion of motions) {
-    const slope = sensitivity(motion.element, motion.field);
-    world += slope * motion.perWorld;
-    severity += slope * motion.perSeverity;
-  }
-  out[worldColumn] = (out[worldColumn] as number) + scale * world;
-  out[columns.severity] = (out[columns.severity] as number) + scale * severity;
-}
-
-/** A stated value is not held exactly from one reading to the next: this share of its variance is drawn anew each time. */
-const UNSTEADY_SHARE = 0.35;
-
-function unsteadiness(leads: Leads, jacobian: Float64Array): number {
-  return UNSTEADY_SHARE * (jacobian[leads.world] as number) ** 2;
-}
-
 /** Relative spread of an alternating amplitude from car to car: gap and magnet, or how hard somebody taps. */
 const AMPLITUDE_SPREAD = { square: 0.04, sine: 0.2, ring: 0.28 } as const;
 /** Softness of "does it see edges", in ln volts. */
 const EDGE_SOFTNESS = { square: 0.1, sine: 0.25, ring: 0.4 } as const;
-
-interface Leads {
-  readonly red: number;
-  readonly black: number;
-  readonly ports: readonly Port[];
-  /** Column of the probed circuit's sensed quantity. */
-  readonly world: number;
-  /** Tolerances the probe can feel, by column. */
-  readonly felt: readonly (readonly ColumnTarget[])[];
-}
-
-function leadsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns): Leads {
-  const { nodeIndex } = (circuit.moments[0] as MovingMoment).solution.net;
-  const red = nodeIndex.get(probe.red) ?? -1;
-  const black = nodeIndex.get(probe.black) ?? -1;
-  return {
-    red,
-    black,
-    ports: circuit.moments.map(({ solution }) => portOf(solution, red, black)),
-    world: columns.worldOf.get(probe.circuit.id) ?? columns.severity,
-    felt: columns.feltBy.get(probe.circuit.id) ?? columns.tolerances,
-  };
-}
-
-/** From this share of the meter's resistance on, its load on the line counts. */
-const LOADED_SHARE = 0.002;
-
-/** Adds the slopes of the voltage between the leads in one moment; `load` is the meter's resistance. */
-function addVolts(circuit: MovingCircuit, moment: number, leads: Leads, columns: Columns, weight: number, load: number | null, out: Prediction): void {
-  if (weight === 0) return;
-  const { solution, motions } = circuit.moments[moment] as MovingMoment;
-  const adjoint = adjointRoom(solution.net.nodes.length);
-  adjointOf(solution, leads.red, leads.black, adjoint);
-  const port = leads.ports[moment] as Port;
-  const scale = load === null ? weight : (weight * load) / (load + port.ohms);
-  const plain = (element: number, field: EditField): number => voltsSensitivity(solution, adjoint, element, field);
-  if (load === null || port.ohms < LOADED_SHARE * load) {
-    addJacobian(solution.values, columns, leads, motions, scale, plain, out);
-    return;
-  }
-  // The meter's own load drops more where the line is weak, so the line's resistance matters too.
-  const drop = port.openVolts / (load + port.ohms);
-  const loaded = (element: number, field: EditField): number =>
-    plain(element, field) - (field === "ohms" ? drop * portSensitivity(solution, adjoint, element) : 0);
-  addJacobian(solution.values, columns, leads, motions, scale, loaded, out);
-}
 
 /** Fills the average between the leads; a signal slow enough to be followed may be caught anywhere in its swing. */
 function fillLevel(
@@ -228,20 +91,32 @@ function fillLevel(
   const volts = leads.ports.map((port) => (load === null ? port.openVolts : shownVolts(port)));
   const { statistic } = probe;
   const ends = circuit.swing;
-  if (ends !== null && statistic !== "mean" && isFollowed(circuit)) {
+  if (ends !== null && statistic !== "mean" && showsEnds(circuit, probe.meter)) {
     const [first, second] = ends;
     const firstIsHigh = (volts[first] as number) >= (volts[second] as number);
     const [high, low] = firstIsHigh ? [first, second] : [second, first];
     const weights = { min: [0, 1], max: [1, 0], swing: [1, -1] }[statistic] as [number, number];
-    out.mean = weights[0] * (volts[high] as number) + weights[1] * (volts[low] as number);
-    out.noise = 2 * sigma(volts[high] as number) ** 2 + 0.03 ** 2;
+    const rides = probe.coupling === "ac" && statistic !== "swing" ? 1 : 0;
+    out.mean = weights[0] * (volts[high] as number) + weights[1] * (volts[low] as number) - rides * averageOf(circuit, (moment) => volts[moment] as number);
+    const part = statistic === "swing" ? 1 : 0.7;
+    const own = circuit.shape === "square" ? 0 : part * AMPLITUDE_SPREAD[circuit.shape] * ((volts[high] as number) - (volts[low] as number));
+    out.noise = 2 * sigma(out.mean) ** 2 + 0.03 ** 2 + own ** 2;
     addVolts(circuit, high, leads, columns, weights[0], load, out);
     addVolts(circuit, low, leads, columns, weights[1], load, out);
+    if (rides > 0)
+      circuit.moments.forEach(({ share }, moment) => {
+        addVolts(circuit, moment, leads, columns, -share, load, out);
+      });
     return;
   }
   if (statistic === "swing") {
     out.mean = 0;
     out.noise = 0.02 ** 2;
+    return;
+  }
+  if (probe.coupling === "ac") {
+    out.mean = 0;
+    out.noise = sigma(0) ** 2 + 0.002 ** 2;
     return;
   }
   out.mean = averageOf(circuit, (moment) => volts[moment] as number);
@@ -400,6 +275,10 @@ export function predictProbe(circuit: MovingCircuit, probe: ElectricalProbe, col
     case "volts-dc":
       fillLevel(circuit, probe, leads, columns, METER_OHMS, voltsSigma, out);
       out.noise += unsteadiness(leads, out.jacobian);
+      out.jacobian[columns.voltsGain] = out.mean * METER_VOLTS_GAIN_SIGMA;
+      return;
+    case "capture":
+      fillLevel(circuit, probe, leads, columns, METER_OHMS, (volts) => scopeSigma(volts, probe.coupling), out);
       out.jacobian[columns.voltsGain] = out.mean * METER_VOLTS_GAIN_SIGMA;
       return;
     case "volts-ac":

@@ -1,6 +1,15 @@
 import type { Instrument, Measurement, Meter, Setup } from "@fox-lamp/language";
 
-export type Technique = "T1" | "T2" | "T4" | "T5" | "T6" | "T7" | "T8" | "T9" | "T10" | "T12" | "T13" | "T14" | "T15" | "look";
+export type Technique = "T1" | "T2" | "T3" | "T4" | "T5" | "T6" | "T7" | "T8" | "T9" | "T10" | "T11" | "T12" | "T13" | "T14" | "T15" | "look";
+
+/** How a scope is set: a wrong set-up hides a good signal. */
+export interface ScopeSetting {
+  readonly coupling: "dc" | "ac";
+  readonly voltsPerDivision: number;
+  readonly secondsPerDivision: number;
+  /** Level that starts the picture; null to let it run freely. */
+  readonly triggerVolts: number | null;
+}
 
 /** A way of touching the circuit, ready to be done. */
 export interface Procedure {
@@ -17,6 +26,8 @@ export interface Procedure {
   readonly unit: string | null;
   /** Watched for a while: minimum, maximum and average are entered. */
   readonly record: boolean;
+  /** How a scope is set for the signal expected; null for other instruments. */
+  readonly scope: ScopeSetting | null;
   /** Minutes of the test itself, without reaching the places. */
   readonly minutes: number;
   /** Places that must be reached, charged once. */
@@ -37,6 +48,7 @@ export function procedureId(parts: {
   readonly setup: Setup;
   readonly unit?: string | null | undefined;
   readonly record?: boolean | undefined;
+  readonly coupling?: "dc" | "ac" | undefined;
 }): string {
   const { key = "on", rpm, open = [], add = [], stimulus, truth } = parts.setup;
   const pieces = [parts.meter, parts.red, parts.black ?? "", rpm === undefined ? key : `${key}${rpm}`, [...open].sort().join("+")];
@@ -45,13 +57,14 @@ export function procedureId(parts: {
   for (const [name, value] of Object.entries(truth ?? {})) if (value !== undefined) pieces.push(`${name}=${String(value)}`);
   if (parts.unit != null && parts.unit !== "V") pieces.push(parts.unit);
   if (parts.record) pieces.push("min-max");
+  if (parts.coupling === "ac") pieces.push("ac-coupled");
   return pieces.join("|");
 }
 
 /** A reading's or measurement's {@link procedureId}. */
 export function measurementId(measurement: Measurement): string {
-  const { meter, red, black = null, setup = {}, unit, record } = measurement;
-  return procedureId({ meter, red, black, setup, unit, record: record !== undefined });
+  const { meter, red, black = null, setup = {}, unit, record, coupling } = measurement;
+  return procedureId({ meter, red, black, setup, unit, record: record !== undefined, coupling });
 }
 
 /** A test, offered or generated, as a measurement of the language. */
@@ -63,8 +76,9 @@ export function measurementOf(test: {
   readonly setup: Setup;
   readonly unit?: string | null | undefined;
   readonly record?: boolean | "min-max" | undefined;
+  readonly scope?: Pick<ScopeSetting, "coupling"> | null | undefined;
 }): Measurement {
-  const { circuit, meter, red, black, setup, unit, record } = test;
+  const { circuit, meter, red, black, setup, unit, record, scope } = test;
   return {
     circuit,
     meter,
@@ -73,5 +87,6 @@ export function measurementOf(test: {
     setup,
     ...(unit == null ? {} : { unit }),
     ...(record ? { record: "min-max" as const } : {}),
+    ...(scope?.coupling === "ac" ? { coupling: "ac" as const } : {}),
   };
 }

@@ -7,7 +7,7 @@ import { messages } from "../../messages";
 import type { CircuitView } from "./analysis";
 import { Entry, isWordTest } from "./Entry";
 import { Gauge } from "./Gauge";
-import { leadText, setupText } from "./wording";
+import { leadText, scopeText, setupText } from "./wording";
 
 const t = messages.bench;
 
@@ -63,7 +63,7 @@ export function NextPanel({ circuit, tests, test, engineering, text, onText, onT
         <p className="text-sm text-soft">{test === tests[0] ? t.next(minutes) : t.chosen(minutes)}</p>
         <h2 className="mt-1 text-xl font-bold leading-tight">{test.title}</h2>
       </div>
-      {test.meter !== "scan" && test.meter !== "look" && test.meter !== "listen" && (
+      {test.meter !== "scan" && test.meter !== "look" && test.meter !== "listen" && test.meter !== "gauge" && (
         <ul className="list-none space-y-1.5 p-0">
           <Lead colour="red" label={t.red} {...red} />
           {black && <Lead colour="black" label={t.black} {...black} />}
@@ -71,6 +71,7 @@ export function NextPanel({ circuit, tests, test, engineering, text, onText, onT
       )}
       <p className="text-sm text-soft">
         {t.meter[test.meter]}, {setupText(test.setup)}
+        {test.scope && <span className="block">{scopeText(test.scope)}</span>}
       </p>
       {!isWordTest(test) && <Gauge {...gauge} value={value} record={test.record !== undefined} />}
       <Entry test={test} also={engineering?.unit} text={text} onText={onText} onTake={onTake} busy={busy} inputRef={inputRef} />

@@ -66,8 +66,11 @@ export function unitOf(test: Pick<NextTest, "meter"> & { unit?: string | undefin
       return "ohm";
     case "scan":
       return test.unit ?? "V";
+    case "gauge":
+      return test.unit ?? "";
     case "volts-dc":
     case "volts-ac":
+    case "capture":
       return "V";
     case "amps-dc":
       return "A";
@@ -79,9 +82,14 @@ export function unitOf(test: Pick<NextTest, "meter"> & { unit?: string | undefin
     case "lamp":
     case "look":
     case "listen":
-    case "capture":
       return "";
   }
+}
+
+/** How a scope is set, in a line: coupling, volts and time a division, trigger. */
+export function scopeText({ coupling, voltsPerDivision, secondsPerDivision, triggerVolts }: NonNullable<NextTest["scope"]>): string {
+  const trigger = triggerVolts === null ? "free running" : `trigger at ${formatQuantity(triggerVolts, "V")}`;
+  return `${coupling.toUpperCase()} coupled, ${formatQuantity(voltsPerDivision, "V")} and ${formatQuantity(secondsPerDivision, "s")} a division, ${trigger}, peak capture on`;
 }
 
 /** Whether a value lies in its healthy window; null where that cannot be said. */
@@ -103,6 +111,7 @@ export function readingTitle(reading: Reading): string {
   const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
   if (reading.meter === "scan") return `Module's own value, ${pinWord(reading.red.split("@")[0] ?? "")}`;
   if (reading.meter === "look" || reading.meter === "listen") return `${reading.meter === "look" ? "Look" : "Listen"}: ${reading.red}`;
+  if (reading.meter === "gauge") return reading.red === "twin" ? "Compared with a twin" : "Measured without the circuit";
   const from = capital(point(reading.red));
   const to = reading.black === undefined || reading.black === "bat-" ? "" : ` to ${point(reading.black)}`;
   const meter = reading.meter === "volts-dc" ? "" : `, ${messages.bench.meter[reading.meter].toLowerCase()}`;

@@ -13,7 +13,7 @@ const POST_NAMES: Readonly<Record<string, string>> = { "bat-": "battery −", "b
 
 /** Meter, leads and added parts of a test. */
 export function Instruments({ layout, test }: { layout: Layout; test: NextTest | null }) {
-  if (!test || test.meter === "look" || test.meter === "listen") return null;
+  if (!test || test.meter === "look" || test.meter === "listen" || test.meter === "gauge") return null;
   const { meter } = layout;
   const scan = test.meter === "scan";
   const clamp = test.meter === "amps-dc" && test.black === null;

@@ -1,0 +1,146 @@
+import { type ElectricalProbe, type MomentSolution, type Port, portOf, type Rhythm } from "../instruments";
+import { adjointOf, type EditField, portSensitivity, type Values, voltsSensitivity } from "../network";
+import type { Columns, ColumnTarget } from "./columns";
+
+/** How an assignment moves with the world and with the severity, per standard deviation (ln ohms, volts, gain). */
+export interface Motion {
+  readonly element: number;
+  readonly field: EditField;
+  readonly perWorld: number;
+  readonly perSeverity: number;
+}
+
+/** One solved moment with the motions of what was set in it. */
+export interface MovingMoment extends MomentSolution {
+  readonly motions: readonly Motion[];
+}
+
+/** A hypothesis' circuit in a setup: solved moments, and how its rate moves. */
+export interface MovingCircuit extends Rhythm {
+  readonly moments: readonly MovingMoment[];
+  /** Slopes of ln hertz per standard deviation of world and severity, and its own relative spread. */
+  readonly hertzPerWorld: number;
+  readonly hertzPerSeverity: number;
+  readonly hertzSpread: number;
+  /** What the module reports whatever its pin does, with its slope per standard deviation of severity; null when it reads the pin. */
+  readonly blind: { readonly volts: number; readonly perSeverity: number } | null;
+}
+
+/**
+ * What a probe shows at one working point, linearised. A number on the probe's scale with its sensitivities to the shared
+ * variables and its instrument noise (a variance), and the probabilities that a word is shown instead.
+ */
+export interface Prediction {
+  mean: number;
+  readonly jacobian: Float64Array;
+  noise: number;
+  readonly words: Float64Array;
+}
+
+/** Where a probe touches, with the ports between its leads in every moment. */
+export interface Leads {
+  readonly red: number;
+  readonly black: number;
+  readonly ports: readonly Port[];
+  /** Column of the probed circuit's sensed quantity. */
+  readonly world: number;
+  /** Tolerances the probe can feel, by column. */
+  readonly felt: readonly (readonly ColumnTarget[])[];
+}
+
+/** Resolves a probe's leads in a solved circuit. */
+export function leadsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns): Leads {
+  const { nodeIndex } = (circuit.moments[0] as MovingMoment).solution.net;
+  const red = nodeIndex.get(probe.red) ?? -1;
+  const black = nodeIndex.get(probe.black) ?? -1;
+  return {
+    red,
+    black,
+    ports: circuit.moments.map(({ solution }) => portOf(solution, red, black)),
+    world: columns.worldOf.get(probe.circuit.id) ?? columns.severity,
+    felt: columns.feltBy.get(probe.circuit.id) ?? columns.tolerances,
+  };
+}
+
+const adjoints = new Map<number, Float64Array>();
+/** Reusable room for the adjoint of a network of n nodes. */
+export function adjointRoom(n: number): Float64Array {
+  let room = adjoints.get(n);
+  if (!room) {
+    room = new Float64Array(n);
+    adjoints.set(n, room);
+  }
+  return room;
+}
+
+/** A wire or contact with more than this is not sound, ohms. */
+const SOUND_OHMS = 0.2;
+
+/** Adds the sensitivities of a quantity in one moment to a row; `sensitivity` is per unit of a field (per ln ohms). */
+export function addJacobian(
+  values: Values,
+  columns: Columns,
+  leads: Leads,
+  motions: readonly Motion[],
+  scale: number,
+  sensitivity: (element: number, field: EditField) => number,
+  into: Prediction,
+): void {
+  const out = into.jacobian;
+  const { felt, world: worldColumn } = leads;
+  for (let column = 0; column < felt.length; column += 1) {
+    const targets = felt[column] as (typeof felt)[number];
+    if (targets.length === 0) continue;
+    let sum = 0;
+    let squares = 0;
+    for (const target of targets) {
+      // A contact or wire that is the fault itself has its severity instead of a tolerance.
+      if (column === columns.connections && (values.ohms[target.element] as number) > SOUND_OHMS) continue;
+      const slope = target.sigma * sensitivity(target.element, target.field);
+      sum += slope;
+      squares += slope * slope;
+    }
+    out[column] = (out[column] as number) + scale * sum;
+    if (column === columns.connections) into.noise += scale * scale * squares;
+  }
+  let world = 0;
+  let severity = 0;
+  for (const motion of motions) {
+    const slope = sensitivity(motion.element, motion.field);
+    world += slope * motion.perWorld;
+    severity += slope * motion.perSeverity;
+  }
+  out[worldColumn] = (out[worldColumn] as number) + scale * world;
+  out[columns.severity] = (out[columns.severity] as number) + scale * severity;
+}
+
+/** A stated value is not held exactly from one reading to the next: this share of its variance is drawn anew each time. */
+const UNSTEADY_SHARE = 0.35;
+
+/** Variance of a stated value that is not held exactly, on the probe's scale. */
+export function unsteadiness(leads: Leads, jacobian: Float64Array): number {
+  return UNSTEADY_SHARE * (jacobian[leads.world] as number) ** 2;
+}
+
+/** From this share of the meter's resistance on, its load on the line counts. */
+const LOADED_SHARE = 0.002;
+
+/** Adds the slopes of the voltage between the leads in one moment; `load` is the meter's resistance. */
+export function addVolts(circuit: MovingCircuit, moment: number, leads: Leads, columns: Columns, weight: number, load: number | null, out: Prediction): void {
+  if (weight === 0) return;
+  const { solution, motions } = circuit.moments[moment] as MovingMoment;
+  const adjoint = adjointRoom(solution.net.nodes.length);
+  adjointOf(solution, leads.red, leads.black, adjoint);
+  const port = leads.ports[moment] as Port;
+  const scale = load === null ? weight : (weight * load) / (load + port.ohms);
+  const plain = (element: number, field: EditField): number => voltsSensitivity(solution, adjoint, element, field);
+  if (load === null || port.ohms < LOADED_SHARE * load) {
+    addJacobian(solution.values, columns, leads, motions, scale, plain, out);
+    return;
+  }
+  // The meter's own load drops more where the line is weak, so the line's resistance matters too.
+  const drop = port.openVolts / (load + port.ohms);
+  const loaded = (element: number, field: EditField): number =>
+    plain(element, field) - (field === "ohms" ? drop * portSensitivity(solution, adjoint, element) : 0);
+  addJacobian(solution.values, columns, leads, motions, scale, loaded, out);
+}
