@@ -118,8 +118,12 @@ export function outlook(posterior: CircuitPosterior, progress: Progress, alive: 
   return { belief, tests: order.map(({ index, minutes }, at) => ({ offered: offered[index] as OfferedTest, minutes, outcomes: () => compute(at) })) };
 }
 
-/** A single reading seldom tells more than this, bits. */
-const MOST_BITS = 3.5;
+/** A single reading seldom tells more than this many times the best one seen so far, within bounds, bits. */
+const MOST_TIMES = 2;
+const LEAST_BOUND = 1.2;
+const MOST_BOUND = 3.5;
+/** A test that cannot come up to the place this far down the list is not computed. */
+const BOUND_PLACE = 6;
 
 /**
  * Ranks tests by expected information per minute. Slow tests that could not come near the best ones, whatever they tell, are not
@@ -130,11 +134,13 @@ const MOST_BITS = 3.5;
  */
 export function rankTests(tests: readonly PossibleTest[], scale: Float64Array, most: number): RankedTest[] {
   const ranked: RankedTest[] = [];
+  let best = 0;
   for (const { offered, minutes, outcomes } of tests) {
-    const worst = ranked.length < most ? 0 : (ranked[most - 1]?.score ?? 0);
-    if (MOST_BITS / minutes < worst) break;
+    const worst = ranked.length < most ? 0 : (ranked[Math.min(most, BOUND_PLACE) - 1]?.score ?? 0);
+    if (Math.min(MOST_BOUND, Math.max(LEAST_BOUND, MOST_TIMES * best)) / minutes < worst) break;
     const seen = outcomes();
     const gainBits = informationBits(seen, scale);
+    best = Math.max(best, gainBits);
     if (gainBits <= LEAST_BITS) continue;
     const test: RankedTest = { offered, outcomes: seen, gainBits, minutes, score: gainBits / minutes };
     const at = ranked.findIndex((other) => other.score < test.score);

@@ -44,12 +44,14 @@ function backwardInPlace(lower: Float64Array, d: number, vector: Float64Array): 
 }
 
 /** From this many points on, advice is judged by the heaviest points of every unit alone. */
-const MANY_POINTS = 5000;
-const KEPT_PER_UNIT = 7;
+const MANY_POINTS = 700;
+const KEPT_POINTS = 600;
+const LEAST_PER_UNIT = 7;
 
 /** Weights with only the heaviest points of every unit left, which carry their unit's whole weight; as they are on small grids. */
 function thinned(points: Points, weights: Float64Array): Float64Array {
   if (points.count < MANY_POINTS) return weights;
+  const most = Math.max(LEAST_PER_UNIT, Math.round(KEPT_POINTS / points.units.length));
   const byUnit: number[][] = points.units.map(() => []);
   for (let point = 0; point < points.count; point += 1) (byUnit[points.unitOfFault[points.fault[point] as number] as number] as number[]).push(point);
   const out = new Float64Array(points.count);
@@ -58,8 +60,8 @@ function thinned(points: Points, weights: Float64Array): Float64Array {
     const total = own.reduce((sum, point) => sum + (weights[point] as number), 0);
     // Alike weights are spread over the unit's range instead of taken from one end.
     const flat = (weights[own[0] ?? 0] as number) < 1.5 * (weights[own[Math.floor(own.length / 2)] ?? 0] as number);
-    const stride = flat ? Math.max(1, Math.floor(own.length / KEPT_PER_UNIT)) : 1;
-    const kept = own.filter((_, index) => index % stride === 0).slice(0, KEPT_PER_UNIT);
+    const stride = flat ? Math.max(1, Math.floor(own.length / most)) : 1;
+    const kept = own.filter((_, index) => index % stride === 0).slice(0, most);
     const share = kept.reduce((sum, point) => sum + (weights[point] as number), 0);
     for (const point of kept) out[point] = share === 0 ? 0 : ((weights[point] as number) * total) / share;
   }
