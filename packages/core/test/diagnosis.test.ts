@@ -95,7 +95,7 @@ describe("a diagnosis", () => {
     const all = take(
       ECT,
       [{ id: "ect/contact:gnd@sensor/corroded", ohms: 3000 }],
-      [scan({ truth: COLD }), volts("sig@sensor", "bat-", { truth: COLD }), partOhms({ truth: COLD }), volts("gnd@sensor", "bat-", { truth: COLD })],
+      [scan({ truth: COLD }), volts("sig@sensor", "bat-", { truth: COLD }), volts("bat+", "bat-"), volts("gnd@sensor", "bat-", { truth: COLD })],
     );
     const straight = diagnose(ECT, all);
     fc.assert(
@@ -105,6 +105,36 @@ describe("a diagnosis", () => {
       }),
       { numRuns: 10 },
     );
+  });
+
+  it("a bad contact that reads sound after it was unplugged may have been cured; before, it is refuted", () => {
+    const bad = take(ECT, [{ id: "ect/contact:gnd@sensor/open" }], [scan({ truth: COLD })]);
+    const sound = take(ECT, [], [scan({ truth: COLD }), partOhms({ truth: COLD })]);
+    const [soundScan, unplugging] = sound as [Reading, Reading];
+    const againstWire = (readings: Reading[]): number => {
+      const diagnosis = diagnose(ECT, readings);
+      return odds(diagnosis, "ect/contact:gnd@sensor") / odds(diagnosis, "ect/wire:gnd");
+    };
+    const cured = againstWire([...bad, unplugging, soundScan]);
+    const refuted = againstWire([...bad, soundScan, unplugging]);
+    expect(cured).toBeGreaterThan(3 * refuted);
+  });
+
+  it("a fault that comes and goes is not refuted by readings that missed it", () => {
+    const [seen] = take(ECT, [{ id: "ect/contact:gnd@sensor/open" }], [scan({ truth: COLD })]) as [Reading];
+    const missed = take(ECT, [], [scan({ truth: COLD }), volts("gnd@sensor", "bat-", { truth: COLD })]);
+    const steady = diagnoseJob({ circuits: [ECT], readings: [seen, ...missed] });
+    const passing = diagnoseJob({ circuits: [ECT], readings: [seen, ...missed], intermittent: true });
+    expect(steady.doubtful.length).toBeGreaterThan(0);
+    expect(passing.doubtful).toEqual([]);
+    expect(odds(passing, "ect/contact:gnd@sensor")).toBeGreaterThan(0.05);
+    // Never from quiet readings alone: nothing is proven without a reading taken during the fault.
+    const quiet = diagnoseJob({ circuits: [ECT], readings: missed, intermittent: true });
+    expect(quiet.verdict.status).not.toBe("proven");
+    // What the technician says of the complaint counts: it was gone while those two were read.
+    const told = diagnoseJob({ circuits: [ECT], readings: [{ ...seen, symptom: true }, ...missed.map((reading) => ({ ...reading, symptom: false }))] });
+    const faulty = ({ units }: Diagnosis): number => units.reduce((sum, { probability }) => sum + probability, 0);
+    expect(faulty(told)).toBeGreaterThan(faulty(passing));
   });
 
   it("is not moved by a reading that says nothing about the circuit", () => {

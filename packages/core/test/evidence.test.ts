@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { buildModel, type CircuitModel } from "../src/circuit";
-import { type Observation, weigh } from "../src/diagnosis/evidence";
+import { type Observation, steadyCircumstances, weigh } from "../src/diagnosis/evidence";
 import type { PredictionTable } from "../src/diagnosis/tables";
 import type { ElectricalProbe } from "../src/instruments";
 
@@ -158,7 +158,8 @@ describe("weighing readings", () => {
       slot: Int32Array.of(0, 1),
       rows: 2,
     };
-    const { logLikelihood, slipped } = weigh([{ id: "r1", table, number: healthyMean, word: -1 }], 2, D);
+    const known = { ...steadyCircumstances(2), sometimes: Uint8Array.of(0, 1) };
+    const { logLikelihood, slipped } = weigh([{ id: "r1", table, number: healthyMean, word: -1 }], 2, D, known);
     const ratio = Math.exp((logLikelihood[1] as number) - (logLikelihood[0] as number));
     expect(ratio).toBeCloseTo(0.25, 1);
     expect(slipped[1]).toBeLessThan(0.02);

@@ -43,6 +43,7 @@ export const jobSchema = z.looseObject({
     .array(z.string())
     .optional()
     .describe("what is known of the car's life: recent-work, water, heat, high-mileage, repaired-loom; others are kept and weigh nothing"),
+  intermittent: z.boolean().optional().describe("the fault comes and goes: a reading that looks healthy may have missed it"),
   circuits: circuitsSchema,
   readings: z.array(readingSchema).optional(),
   captures: z.array(z.unknown()).optional(),

@@ -13,6 +13,9 @@ const DISTURBANCE_MINUTES = 1.2;
 /** Below this a test is not worth walking to the car for, bits. */
 const LEAST_BITS = 0.01;
 
+/** A test that may have missed a fault that comes and goes is tried this often. */
+const MOST_TRIES = 4;
+
 /** What has been done so far, as far as it changes the price of the next test. */
 export interface Progress {
   readonly reached: ReadonlySet<string>;
@@ -22,6 +25,8 @@ export interface Progress {
   /** Tests whose reading is in doubt: only these, and tests that wait for a fault to show, are worth repeating. */
   readonly doubted: ReadonlySet<string>;
   readonly bench: ReadonlySet<Instrument> | null;
+  /** The fault comes and goes: a reading that looks healthy may be taken again. */
+  readonly passing: boolean;
   /** The engine does not start: nothing can be read at idle or above. */
   readonly noStart: boolean;
   /** Tests the technician cannot or will not do. */
@@ -76,7 +81,7 @@ export function possibleTests(posterior: CircuitPosterior, progress: Progress): 
     if (progress.skipped.has(id) || progress.skipped.has(procedure.id) || progress.last === id) return [];
     const done = progress.done.get(id) ?? 0;
     const worthAgain = progress.doubted.has(id) || procedure.technique === "T8" || procedure.technique === "T9";
-    return done >= (worthAgain ? 2 : 1) ? [] : [index];
+    return done >= (progress.passing ? MOST_TRIES : worthAgain ? 2 : 1) ? [] : [index];
   });
 }
 
@@ -91,9 +96,9 @@ export interface PossibleTest {
 const LOT = 16;
 
 /** Every possible test under the present belief, the quickest first. */
-export function outlook(posterior: CircuitPosterior, progress: Progress, alive: (unit: number) => boolean): { belief: Belief; tests: PossibleTest[] } {
+export function outlook(posterior: CircuitPosterior, progress: Progress, alive: (unit: number) => boolean, passing = false): { belief: Belief; tests: PossibleTest[] } {
   const { engine, observations, evidence, weights } = posterior;
-  const belief = believe(engine.points, engine.columns, observations, evidence.slipped, weights, alive);
+  const belief = believe(engine.points, engine.columns, observations, evidence, weights, alive, passing);
   const offered = engine.tests();
   const access = (id: string): Readonly<Record<string, number>> | undefined => engine.circuitOf(id).circuit.access;
   const order = possibleTests(posterior, progress)
@@ -131,18 +136,19 @@ const BOUND_PLACE = 6;
  *
  * @param scale factor for every unit: ones ask "what is most informative", a few non-zero ones "what separates these"
  * @param most how many are wanted
+ * @param costless ranks by information alone, whatever it takes
  */
-export function rankTests(tests: readonly PossibleTest[], scale: Float64Array, most: number): RankedTest[] {
+export function rankTests(tests: readonly PossibleTest[], scale: Float64Array, most: number, costless = false): RankedTest[] {
   const ranked: RankedTest[] = [];
   let best = 0;
   for (const { offered, minutes, outcomes } of tests) {
     const worst = ranked.length < most ? 0 : (ranked[Math.min(most, BOUND_PLACE) - 1]?.score ?? 0);
-    if (Math.min(MOST_BOUND, Math.max(LEAST_BOUND, MOST_TIMES * best)) / minutes < worst) break;
+    if (Math.min(MOST_BOUND, Math.max(LEAST_BOUND, MOST_TIMES * best)) / minutes < worst && !costless) break;
     const seen = outcomes();
     const gainBits = informationBits(seen, scale);
     best = Math.max(best, gainBits);
     if (gainBits <= LEAST_BITS) continue;
-    const test: RankedTest = { offered, outcomes: seen, gainBits, minutes, score: gainBits / minutes };
+    const test: RankedTest = { offered, outcomes: seen, gainBits, minutes, score: costless ? gainBits : gainBits / minutes };
     const at = ranked.findIndex((other) => other.score < test.score);
     ranked.splice(at < 0 ? ranked.length : at, 0, test);
   }

@@ -15,7 +15,7 @@ import {
   USUAL_POLICY,
   wordsOf,
 } from "../tests";
-import { type Evidence, type Observation, weigh } from "./evidence";
+import { type Circumstances, type Evidence, type Observation, weigh } from "./evidence";
 import { layPoints, type Points, type WorldGrid } from "./points";
 import { type PredictionTable, TableBuilder } from "./tables";
 
@@ -146,8 +146,8 @@ export class CircuitEngine {
     });
   }
 
-  weigh(observations: readonly Observation[]): Evidence {
-    return weigh(observations, this.points.count, this.columns.count);
+  weigh(observations: readonly Observation[], known?: Circumstances): Evidence {
+    return weigh(observations, this.points.count, this.columns.count, known);
   }
 }
 

@@ -1,17 +1,22 @@
 import { QUIET_SHARE } from "../faults";
 import { scaleOf } from "../instruments";
 import { logSumExp } from "../numeric";
-import { type PredictionTable, priorVariance } from "./tables";
+import { choleskyInPlace, forwardInPlace, logAdd } from "./gaussian";
+import type { PredictionTable } from "./tables";
 
 // Taken out of Math once: these run millions of times.
-const { exp, log, log1p, max, min, sqrt } = Math;
+const { exp, log, max, sqrt } = Math;
 
 /** How often a reading is slipped, before anything is known about it. */
 export const BLUNDER_SHARE = 0.03;
+/** How often the first unplugging of a connector cures a bad contact in it for the day. */
+export const CURE_SHARE = 0.5;
 const LOG_TWO_PI = log(2 * Math.PI);
 const LEAST_LOG = -60;
 /** Pairs of slips are weighed among this many most doubtful readings. */
 const PAIRED = 5;
+const LOG_SLIP = log(BLUNDER_SHARE / (1 - BLUNDER_SHARE));
+const NEVER = Number.NEGATIVE_INFINITY;
 
 /** A reading ready to be weighed: its table and what was observed. */
 export interface Observation {
@@ -29,8 +34,29 @@ export interface Evidence {
   readonly logLikelihood: Float64Array;
   /** P(observation slipped | point), row-major by point. */
   readonly slipped: Float64Array;
+  /** P(the fault was not there during the observation | point), row-major by point; all zero where faults stay. */
+  readonly absent: Float64Array;
   /** log P(one observation alone | point), slips allowed for, row-major by point. */
   readonly single: Float64Array;
+  /** P(unplugging cured the point's contact); zero for everything else. */
+  readonly cured: Float64Array;
+}
+
+/** What is known about when faults were there. */
+export interface Circumstances {
+  /** Points whose fault shows only under its stimulus, and then only mostly. */
+  readonly sometimes: Uint8Array;
+  /** In a job whose fault comes and goes: how likely it was there during each observation; null where faults stay. */
+  readonly presence: readonly number[] | null;
+  /** For each point its entry in `after`; -1 where no connector of its contact was unplugged. */
+  readonly disturbedBy: Int32Array;
+  /** For connectors that were unplugged: which observations came at or after that. */
+  readonly after: readonly Uint8Array[];
+}
+
+/** Nothing comes and goes, nothing was unplugged. */
+export function steadyCircumstances(points: number): Circumstances {
+  return { sometimes: new Uint8Array(points), presence: null, disturbedBy: new Int32Array(points).fill(-1), after: [] };
 }
 
 /** Log density of a slipped reading: uniform over what the meter can show. */
@@ -47,136 +73,252 @@ function logWord(table: PredictionTable, point: number, word: number): number {
 /** Log probability that a number (any number) is shown rather than a word. */
 function logNumeric(table: PredictionTable, point: number): number {
   const words = table.wordNames.length;
+  if (words === 0) return 0;
   const at = (table.slot[point] as number) * words;
   let sum = 0;
   for (let word = 0; word < words; word += 1) sum += table.words[at + word] as number;
   return max(LEAST_LOG, log(max(1e-30, 1 - sum)));
 }
 
-/** In-place Cholesky factor (lower) of a d x d matrix; returns its log determinant. */
-export function choleskyInPlace(matrix: Float64Array, d: number): number {
-  let logDeterminant = 0;
-  for (let j = 0; j < d; j += 1) {
-    let diagonal = matrix[j * d + j] as number;
-    for (let k = 0; k < j; k += 1) diagonal -= (matrix[j * d + k] as number) ** 2;
-    const root = sqrt(max(diagonal, 1e-300));
-    matrix[j * d + j] = root;
-    logDeterminant += 2 * log(root);
-    for (let i = j + 1; i < d; i += 1) {
-      let sum = matrix[i * d + j] as number;
-      for (let k = 0; k < j; k += 1) sum -= (matrix[i * d + k] as number) * (matrix[j * d + k] as number);
-      matrix[i * d + j] = sum / root;
-    }
-  }
-  return logDeterminant;
-}
-
-/** Solves L z = v in place. */
-export function forwardInPlace(lower: Float64Array, d: number, vector: Float64Array): void {
-  for (let i = 0; i < d; i += 1) {
-    let sum = vector[i] as number;
-    for (let k = 0; k < i; k += 1) sum -= (lower[i * d + k] as number) * (vector[k] as number);
-    vector[i] = sum / (lower[i * d + i] as number);
-  }
-}
-
-/** log of a sum of two numbers given by their logarithms. */
-function logAdd(a: number, b: number): number {
-  const high = max(a, b);
-  return high + log1p(exp(min(a, b) - high));
-}
-
 const LOG_QUIET = log(QUIET_SHARE / (1 - QUIET_SHARE));
-
-/** Log weight of "an intermittent fault stayed quiet for this number", against showing; minus infinity elsewhere. */
-function logStayedQuiet(observation: Observation, point: number, d: number): number {
-  const { table, number } = observation;
-  const twin = table.quiet[point] as number;
-  if (twin < 0 || number === null) return Number.NEGATIVE_INFINITY;
-  const variance = priorVariance(table, twin, d);
-  const miss = number - (table.mean[table.slot[twin] as number] as number);
-  return LOG_QUIET - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
-}
-
-function noiseAt({ table }: Observation, point: number): number {
-  return table.noise[table.slot[point] as number] as number;
-}
 
 /**
  * Weighs observations on every point. The numbers are jointly normal through the shared tolerances; patterns of none, one or
  * two slipped readings are summed over, so the order of readings cannot matter. Leave-one-out terms come from the
- * precision matrix (standard Gaussian identities).
+ * precision matrix (standard Gaussian identities). Where the fault comes and goes, every reading is a mixture of the fault
+ * and the sound circuit: the likelier side is laid out, the other one counts by how it compares alone. A bad contact that was unplugged counts as
+ * cured and as not cured, half and half.
  *
  * @param d number of shared variables
  */
-export function weigh(observations: readonly Observation[], points: number, d: number): Evidence {
+export function weigh(observations: readonly Observation[], points: number, d: number, known: Circumstances = steadyCircumstances(points)): Evidence {
   const total = observations.length;
-  const logLikelihood = new Float64Array(points);
-  const slipped = new Float64Array(points * total);
-  const single = new Float64Array(points * total);
-  const numbers = observations.flatMap((observation, index) => (observation.number === null ? [] : [{ observation, index }]));
-  const words = observations.flatMap((observation, index) => (observation.number === null ? [{ observation, index }] : []));
-  const n = numbers.length;
-  const logSlip = log(BLUNDER_SHARE / (1 - BLUNDER_SHARE));
+  const result: Evidence = {
+    logLikelihood: new Float64Array(points),
+    slipped: new Float64Array(points * total),
+    absent: new Float64Array(points * total),
+    single: new Float64Array(points * total),
+    cured: new Float64Array(points),
+  };
+  const weigher = new PointWeigher(observations, d, known);
+  const other = weigher.makeRoom();
   const base = total * log(1 - BLUNDER_SHARE);
-  const broad = observations.map(logBroad);
-  const scaled = new Float64Array(n * d);
-  const residual = new Float64Array(n);
-  /** Covariance of the scaled numbers, its Cholesky factor, and its inverse; n x n. */
-  const spread = new Float64Array(n * n);
-  const precision = new Float64Array(n * n);
-  const column = new Float64Array(n);
-  const gain = new Float64Array(n);
-  const weighted = new Float64Array(n);
-  const conditional = new Float64Array(n);
-  /** Log weight of everything else a number can be: slipped, or taken while the fault stayed quiet. */
-  const otherwise = new Float64Array(n);
-  const slipPart = new Float64Array(n);
-  const patterns: number[] = [];
-  const patternMembers: [number, number][] = [];
-
   for (let point = 0; point < points; point += 1) {
-    let wordLog = 0;
-    for (const { observation, index } of words) {
-      const clean = observation.word < 0 ? 0 : logWord(observation.table, point, observation.word);
-      const slip = logSlip + (broad[index] as number);
-      const both = observation.word < 0 ? 0 : logSumExp([clean, slip]);
-      wordLog += both;
-      slipped[point * total + index] = observation.word < 0 ? 0 : exp(slip - both);
-      single[point * total + index] = both;
+    const own = weigher.evaluate(point, null, weigher.room);
+    const by = known.disturbedBy[point] as number;
+    let kept = own;
+    if (by >= 0) {
+      const cured = weigher.evaluate(point, known.after[by] as Uint8Array, other);
+      const both = logAdd(own + log(1 - CURE_SHARE), cured + log(CURE_SHARE));
+      const share = exp(cured + log(CURE_SHARE) - both);
+      result.cured[point] = share;
+      weigher.blend(other, share);
+      kept = both;
     }
-    if (n === 0) {
-      logLikelihood[point] = base + wordLog;
-      continue;
+    result.logLikelihood[point] = base + kept;
+    result.slipped.set(weigher.room.slipped, point * total);
+    result.absent.set(weigher.room.absent, point * total);
+    result.single.set(weigher.room.single, point * total);
+  }
+  return result;
+}
+
+/** What one evaluation of a point says of its observations. */
+interface PointRoom {
+  readonly slipped: Float64Array;
+  readonly absent: Float64Array;
+  readonly single: Float64Array;
+}
+
+/** Evaluates points one by one in room that is allocated once. */
+class PointWeigher {
+  readonly room: PointRoom;
+  private readonly numbers: readonly { readonly observation: Observation; readonly index: number }[];
+  private readonly words: readonly { readonly observation: Observation; readonly index: number }[];
+  private readonly broad: readonly number[];
+  private readonly n: number;
+  /** The point whose row stands for each number: the point itself, or its sound twin. */
+  private readonly rows: Int32Array;
+  private readonly scaled: Float64Array;
+  private readonly residual: Float64Array;
+  /** Covariance of the scaled numbers, its Cholesky factor, and its inverse; n x n. */
+  private readonly spread: Float64Array;
+  private readonly precision: Float64Array;
+  private readonly column: Float64Array;
+  private readonly weighted: Float64Array;
+  /** log P(number | all others), and of everything else it can be. */
+  private readonly conditional: Float64Array;
+  private readonly otherwise: Float64Array;
+  private readonly slipPart: Float64Array;
+  private readonly shown: Float64Array;
+  private readonly patterns: number[] = [];
+  private readonly members: [number, number][] = [];
+
+  constructor(
+    private readonly observations: readonly Observation[],
+    private readonly d: number,
+    private readonly known: Circumstances,
+  ) {
+    const numbered = observations.map((observation, index) => ({ observation, index }));
+    this.numbers = numbered.filter(({ observation }) => observation.number !== null);
+    this.words = numbered.filter(({ observation }) => observation.number === null);
+    this.broad = observations.map(logBroad);
+    const n = this.numbers.length;
+    this.n = n;
+    this.room = this.makeRoom();
+    this.rows = new Int32Array(n);
+    this.scaled = new Float64Array(n * d);
+    this.residual = new Float64Array(n);
+    this.spread = new Float64Array(n * n);
+    this.precision = new Float64Array(n * n);
+    this.column = new Float64Array(n);
+    this.weighted = new Float64Array(n);
+    this.conditional = new Float64Array(n);
+    this.otherwise = new Float64Array(n);
+    this.slipPart = new Float64Array(n);
+    this.shown = new Float64Array(n);
+  }
+
+  makeRoom(): PointRoom {
+    const total = this.observations.length;
+    return { slipped: new Float64Array(total), absent: new Float64Array(total), single: new Float64Array(total) };
+  }
+
+  /** Mixes another evaluation of the same point into the room. */
+  blend(other: PointRoom, share: number): void {
+    const { slipped, absent, single } = this.room;
+    for (let index = 0; index < slipped.length; index += 1) {
+      slipped[index] = (1 - share) * (slipped[index] as number) + share * (other.slipped[index] as number);
+      absent[index] = (1 - share) * (absent[index] as number) + share * (other.absent[index] as number);
+      single[index] = logAdd((single[index] as number) + log(1 - CURE_SHARE), (other.single[index] as number) + log(CURE_SHARE));
     }
+  }
+
+  /** log P(all observations | point), but for the share of clean readings. @param sound observations that see the sound twin for sure */
+  evaluate(point: number, sound: Uint8Array | null, into: PointRoom): number {
+    into.slipped.fill(0);
+    into.absent.fill(0);
+    const wordLog = this.weighWords(point, sound, into);
+    if (this.n === 0) return wordLog;
+    const { presence } = this.known;
+    let chosen = 0;
+    for (let i = 0; i < this.n; i += 1) chosen += this.placeNumber(i, point, sound, presence, into);
+    const joint = this.joint() + chosen;
+    return wordLog + this.sumPatterns(joint, into);
+  }
+
+  private rowAt(point: number, { table }: Observation, index: number, sound: Uint8Array | null): number {
+    if (sound === null || sound[index] === 0) return point;
+    const twin = table.quiet[point] as number;
+    return twin < 0 ? point : twin;
+  }
+
+  private weighWords(point: number, sound: Uint8Array | null, into: PointRoom): number {
+    const { presence } = this.known;
+    let sum = 0;
+    for (const { observation, index } of this.words) {
+      if (observation.word < 0) {
+        into.single[index] = 0;
+        continue;
+      }
+      const { table, word } = observation;
+      const row = this.rowAt(point, observation, index, sound);
+      let clean = logWord(table, row, word);
+      const twin = table.quiet[point] as number;
+      if (presence !== null && twin >= 0 && row === point) {
+        const there = presence[index] ?? 1;
+        const quiet = log(1 - there) + logWord(table, twin, word);
+        clean = logAdd(log(there) + clean, quiet);
+        into.absent[index] = exp(quiet - clean);
+      } else if (twin >= 0 && row === point && this.known.sometimes[point] === 1) {
+        clean = logAdd(log(1 - QUIET_SHARE) + clean, log(QUIET_SHARE) + logWord(table, twin, word));
+      }
+      const slip = LOG_SLIP + (this.broad[index] as number);
+      const both = logAdd(clean, slip);
+      sum += both;
+      into.slipped[index] = exp(slip - both);
+      into.single[index] = both;
+    }
+    return sum;
+  }
+
+  /** log P(number | row) alone, before any other reading. */
+  private alone(observation: Observation, row: number): number {
+    const { table } = observation;
+    const slot = table.slot[row] as number;
+    const { d } = this;
+    let variance = table.noise[slot] as number;
+    for (let k = slot * d; k < (slot + 1) * d; k += 1) variance += (table.jacobian[k] as number) ** 2;
+    const miss = (observation.number as number) - (table.mean[slot] as number);
+    return logNumeric(table, row) - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
+  }
+
+  /** Takes the row of a number, lays it out, and weighs what else the number can be. @returns log factor of both sides over the row taken */
+  private placeNumber(i: number, point: number, sound: Uint8Array | null, presence: readonly number[] | null, into: PointRoom): number {
+    const { observation, index } = this.numbers[i] as (typeof this.numbers)[number];
+    const { table } = observation;
+    const twin = table.quiet[point] as number;
+    const slip = LOG_SLIP + (this.broad[index] as number);
+    let row = this.rowAt(point, observation, index, sound);
+    let alone = this.alone(observation, row);
+    let other = NEVER;
+    let weight = 0;
+    if (presence !== null && twin >= 0 && row === point) {
+      const there = presence[index] ?? 1;
+      const quiet = this.alone(observation, twin);
+      weight = log(there);
+      other = log(1 - there) + quiet;
+      // The likelier side is laid out; the other one counts by how it compares alone.
+      const side = weight + alone;
+      const sides = logAdd(side, other);
+      into.absent[index] = exp(other - sides);
+      if (other > side) {
+        other = side;
+        alone = quiet;
+        row = twin;
+      }
+      weight = sides - alone;
+    } else if (presence === null && twin >= 0 && this.known.sometimes[point] === 1) {
+      other = LOG_QUIET + this.alone(observation, twin);
+    }
+    this.rows[i] = row;
+    this.otherwise[i] = logAdd(slip, other);
+    this.slipPart[i] = exp(slip - (this.otherwise[i] as number));
+    into.single[index] = logAdd(alone + weight, presence === null ? (this.otherwise[i] as number) : slip);
+    this.layOut(i, table, row, observation.number as number);
+    return weight;
+  }
+
+  private layOut(i: number, table: PredictionTable, row: number, number: number): void {
+    const { d, n, scaled, spread } = this;
+    const slot = table.slot[row] as number;
+    const scale = 1 / sqrt(table.noise[slot] as number);
+    this.residual[i] = (number - (table.mean[slot] as number)) * scale;
+    this.shown[i] = logNumeric(table, row);
+    for (let k = 0; k < d; k += 1) scaled[i * d + k] = (table.jacobian[slot * d + k] as number) * scale;
+    for (let j = 0; j <= i; j += 1) {
+      let product = i === j ? 1 : 0;
+      for (let k = 0; k < d; k += 1) product += (scaled[i * d + k] as number) * (scaled[j * d + k] as number);
+      spread[i * n + j] = product;
+    }
+  }
+
+  private noise(i: number): number {
+    const { table } = (this.numbers[i] as (typeof this.numbers)[number]).observation;
+    return table.noise[table.slot[this.rows[i] as number] as number] as number;
+  }
+
+  /** log P(all numbers) with the rows taken; fills precision and leave-one-out densities. */
+  private joint(): number {
+    const { n, spread, precision, residual, weighted, conditional, shown } = this;
     let logNoise = 0;
     let showNumber = 0;
     for (let i = 0; i < n; i += 1) {
-      const { observation, index } = numbers[i] as (typeof numbers)[number];
-      const { table } = observation;
-      const slot = table.slot[point] as number;
-      const noise = table.noise[slot] as number;
-      const scale = 1 / sqrt(noise);
-      const r = ((observation.number as number) - (table.mean[slot] as number)) * scale;
-      residual[i] = r;
-      logNoise += log(noise);
-      const shown = table.wordNames.length === 0 ? 0 : logNumeric(table, point);
-      showNumber += shown;
-      for (let k = 0; k < d; k += 1) scaled[i * d + k] = (table.jacobian[slot * d + k] as number) * scale;
-      for (let j = 0; j <= i; j += 1) {
-        let product = i === j ? 1 : 0;
-        for (let k = 0; k < d; k += 1) product += (scaled[i * d + k] as number) * (scaled[j * d + k] as number);
-        spread[i * n + j] = product;
-      }
-      const variance = spread[i * n + i] as number;
-      const alone = shown - 0.5 * (LOG_TWO_PI + log(noise * variance) + (r * r) / variance);
-      const slip = logSlip + (broad[index] as number);
-      otherwise[i] = logAdd(slip, logStayedQuiet(observation, point, d));
-      slipPart[i] = exp(slip - (otherwise[i] as number));
-      single[point * total + index] = logAdd(alone, otherwise[i] as number);
+      logNoise += log(this.noise(i));
+      showNumber += shown[i] as number;
     }
     const logDeterminant = choleskyInPlace(spread, n);
-    invertFactor();
+    this.invertFactor();
     let quadratic = 0;
     for (let i = 0; i < n; i += 1) {
       let sum = 0;
@@ -184,38 +326,17 @@ export function weigh(observations: readonly Observation[], points: number, d: n
       weighted[i] = sum;
       quadratic += sum * (residual[i] as number);
     }
-    const joint = showNumber - 0.5 * (n * LOG_TWO_PI + logNoise + logDeterminant + quadratic);
-    patterns.length = 0;
-    patternMembers.length = 0;
-    patterns.push(joint);
-    patternMembers.push([-1, -1]);
     for (let i = 0; i < n; i += 1) {
       const own = max(1e-12, precision[i * n + i] as number);
-      gain[i] = own;
-      const { observation } = numbers[i] as (typeof numbers)[number];
-      const shown = observation.table.wordNames.length === 0 ? 0 : logNumeric(observation.table, point);
-      const noise = observation.table.noise[observation.table.slot[point] as number] as number;
       const miss = (weighted[i] as number) ** 2 / own;
-      conditional[i] = shown - 0.5 * (LOG_TWO_PI + log(noise / own) + miss);
-      patterns.push(joint - (conditional[i] as number) + (otherwise[i] as number));
-      patternMembers.push([i, -1]);
+      conditional[i] = (shown[i] as number) - 0.5 * (LOG_TWO_PI + log(this.noise(i) / own) + miss);
     }
-    if (n >= 2) addPairs(point);
-    const sum = logSumExp(patterns);
-    logLikelihood[point] = base + wordLog + sum;
-    for (let pattern = 1; pattern < patterns.length; pattern += 1) {
-      const share = exp((patterns[pattern] as number) - sum);
-      if (share < 1e-9) continue;
-      for (const member of patternMembers[pattern] as [number, number]) {
-        if (member < 0) continue;
-        const at = point * total + (numbers[member] as (typeof numbers)[number]).index;
-        slipped[at] = (slipped[at] as number) + share * (slipPart[member] as number);
-      }
-    }
+    return showNumber - 0.5 * (n * LOG_TWO_PI + logNoise + logDeterminant + quadratic);
   }
 
   /** Fills `precision` with the inverse of the matrix whose Cholesky factor is in `spread`. */
-  function invertFactor(): void {
+  private invertFactor(): void {
+    const { n, spread, precision, column } = this;
     for (let at = 0; at < n; at += 1) {
       column.fill(0);
       column[at] = 1;
@@ -229,29 +350,49 @@ export function weigh(observations: readonly Observation[], points: number, d: n
     }
   }
 
-  /** Adds patterns of two slipped readings among the most doubtful ones. */
-  function addPairs(point: number): void {
+  /** Sums over patterns of none, one or two numbers that are something else than their row. */
+  private sumPatterns(joint: number, into: PointRoom): number {
+    const { patterns, members, numbers, n } = this;
+    patterns.length = 0;
+    members.length = 0;
+    patterns.push(joint);
+    members.push([-1, -1]);
+    for (let i = 0; i < n; i += 1) {
+      patterns.push(joint - (this.conditional[i] as number) + (this.otherwise[i] as number));
+      members.push([i, -1]);
+    }
+    if (n >= 2) this.addPairs(joint);
+    const sum = logSumExp(patterns);
+    for (let pattern = 1; pattern < patterns.length; pattern += 1) {
+      const share = exp((patterns[pattern] as number) - sum);
+      if (share < 1e-9) continue;
+      for (const member of members[pattern] as [number, number]) {
+        if (member < 0) continue;
+        const { index } = numbers[member] as (typeof numbers)[number];
+        into.slipped[index] = (into.slipped[index] as number) + share * (this.slipPart[member] as number);
+      }
+    }
+    return sum;
+  }
+
+  /** Adds patterns of two among the most doubtful numbers. */
+  private addPairs(joint: number): void {
+    const { n, precision, weighted, conditional, shown, otherwise } = this;
     const doubtful = Array.from({ length: n }, (_, i) => i);
     if (n > PAIRED) doubtful.sort((a, b) => (conditional[a] as number) - (conditional[b] as number)).length = PAIRED;
-    const joint = patterns[0] as number;
     for (let first = 0; first < doubtful.length; first += 1) {
       for (let second = first + 1; second < doubtful.length; second += 1) {
         const [i, j] = [doubtful[first] as number, doubtful[second] as number];
         const cross = precision[i * n + j] as number;
-        const [a, b] = [gain[i] as number, gain[j] as number];
+        const [a, b] = [max(1e-12, precision[i * n + i] as number), max(1e-12, precision[j * n + j] as number)];
         const determinant = max(1e-24, a * b - cross * cross);
         const [u, v] = [weighted[i] as number, weighted[j] as number];
         const miss = (b * u * u - 2 * cross * u * v + a * v * v) / determinant;
-        const [left, right] = [numbers[i], numbers[j]] as [(typeof numbers)[number], (typeof numbers)[number]];
-        const noise = noiseAt(left.observation, point) * noiseAt(right.observation, point);
-        const shown =
-          (left.observation.table.wordNames.length === 0 ? 0 : logNumeric(left.observation.table, point)) +
-          (right.observation.table.wordNames.length === 0 ? 0 : logNumeric(right.observation.table, point));
-        const together = shown - 0.5 * (2 * LOG_TWO_PI + log(noise / determinant) + miss);
-        patterns.push(joint - together + (otherwise[i] as number) + (otherwise[j] as number));
-        patternMembers.push([i, j]);
+        const both = (shown[i] as number) + (shown[j] as number);
+        const together = both - 0.5 * (2 * LOG_TWO_PI + log((this.noise(i) * this.noise(j)) / determinant) + miss);
+        this.patterns.push(joint - together + (otherwise[i] as number) + (otherwise[j] as number));
+        this.members.push([i, j]);
       }
     }
   }
-  return { logLikelihood, slipped, single };
 }

@@ -3,7 +3,8 @@ import { QUIET_SHARE } from "../faults";
 import { scaleOf } from "../instruments";
 import { normalCdf } from "../numeric";
 import type { Columns } from "../tests";
-import { BLUNDER_SHARE, choleskyInPlace, forwardInPlace, type Observation } from "./evidence";
+import { BLUNDER_SHARE, type Evidence, type Observation } from "./evidence";
+import { backwardInPlace, choleskyInPlace, forwardInPlace } from "./gaussian";
 import type { Points } from "./points";
 import { type PredictionTable, priorVariance } from "./tables";
 
@@ -32,15 +33,8 @@ export interface Belief {
   readonly points: Points;
   readonly columns: Columns;
   readonly active: readonly ActivePoint[];
-}
-
-/** Solves L^T z = v in place. */
-function backwardInPlace(lower: Float64Array, d: number, vector: Float64Array): void {
-  for (let i = d - 1; i >= 0; i -= 1) {
-    let sum = vector[i] as number;
-    for (let k = i + 1; k < d; k += 1) sum -= (lower[k * d + i] as number) * (vector[k] as number);
-    vector[i] = sum / (lower[i * d + i] as number);
-  }
+  /** How likely a point's fault is not there in the next reading. */
+  readonly quietShare: (point: number) => number;
 }
 
 /** From this many points on, advice is judged by the heaviest points of every unit alone. */
@@ -69,19 +63,23 @@ function thinned(points: Points, weights: Float64Array): Float64Array {
 }
 
 /**
- * Learns the tolerances at every point that still counts (one Kalman update per point over all readings that did not slip).
+ * Learns the tolerances at every point that still counts (one Kalman update per point over all readings that did not slip and
+ * were taken while its fault was there).
  *
  * @param weights posterior of every point, any scale
  * @param alive which units the readings have not refuted
+ * @param comesAndGoes whether the fault is absent at times
  */
 export function believe(
   points: Points,
   columns: Columns,
   observations: readonly Observation[],
-  slipped: Float64Array,
+  evidence: Evidence,
   weights: Float64Array,
   alive: (unit: number) => boolean,
+  comesAndGoes = false,
 ): Belief {
+  const { slipped, absent, cured } = evidence;
   const d = columns.count;
   let heaviest = 0;
   for (const weight of weights) heaviest = max(heaviest, weight);
@@ -106,7 +104,8 @@ export function believe(
     const factor = new Float64Array(d * d);
     const mean = new Float64Array(d);
     for (const { observation, index } of numeric) {
-      if ((slipped[point * observations.length + index] as number) > 0.5) continue;
+      const at = point * observations.length + index;
+      if ((slipped[at] as number) + (absent[at] as number) > 0.5) continue;
       const { table } = observation;
       const slot = table.slot[point] as number;
       const precision = 1 / (table.noise[slot] as number);
@@ -124,7 +123,10 @@ export function believe(
     backwardInPlace(factor, d, mean);
     active.push({ point, unit, weight, factor, mean });
   }
-  return { points, columns, active };
+    const base = comesAndGoes ? ABSENT_SHARE : 0;
+  const quietShare = (point: number): number =>
+    1 - (1 - (cured[point] ?? 0)) * (1 - Math.max(base, points.sometimes[point] === 1 ? QUIET_SHARE : 0));
+  return { points, columns, active, quietShare };
 }
 
 const rowRoom = new Float64Array(256);
@@ -155,6 +157,9 @@ const VOLTS_BINS = ceil((asinh(17 / VOLTS_KNEE) - VOLTS_FIRST) / VOLTS_STEP);
 const OHMS_STEP = 0.16;
 const OHMS_FIRST = log(0.2);
 const OHMS_BINS = ceil((log(1e10) - OHMS_FIRST) / OHMS_STEP);
+
+/** In a job whose fault comes and goes: how likely it is absent while nobody knows. */
+export const ABSENT_SHARE = 0.35;
 
 /** How the axis of a numeric probe is cut into bins. */
 export interface Axis {
@@ -237,25 +242,22 @@ export function outcomesOf(belief: Belief, table: PredictionTable, units: number
     const row = active.unit * width;
     let left = active.weight;
     const slot = table.slot[active.point] as number;
-    for (let word = 0; word < wordCount; word += 1) {
-      const share = active.weight * (table.words[slot * wordCount + word] as number);
-      mass[row + axis.bins + word] = (mass[row + axis.bins + word] as number) + share;
-      left -= share;
-    }
-    if (axis.bins === 0 || left < 1e-12) continue;
     const twin = table.quiet[active.point] as number;
-    if (twin >= 0) {
-      spread(
-        mass,
-        row,
-        edges,
-        axis,
-        table.mean[table.slot[twin] as number] as number,
-        sqrt(priorVariance(table, twin, belief.columns.count)),
-        left * QUIET_SHARE,
-      );
-      left *= 1 - QUIET_SHARE;
+    const quiet = twin < 0 ? 0 : belief.quietShare(active.point);
+    const twinSlot = twin < 0 ? slot : (table.slot[twin] as number);
+    let twinLeft = active.weight * quiet;
+    left -= twinLeft;
+    const present = left;
+    for (let word = 0; word < wordCount; word += 1) {
+      const own = present * (table.words[slot * wordCount + word] as number);
+      const sound = active.weight * quiet * (table.words[twinSlot * wordCount + word] as number);
+      mass[row + axis.bins + word] = (mass[row + axis.bins + word] as number) + own + sound;
+      left -= own;
+      twinLeft -= sound;
     }
+    if (axis.bins === 0) continue;
+    if (twinLeft >= 1e-12) spread(mass, row, edges, axis, table.mean[twinSlot] as number, sqrt(priorVariance(table, twin, belief.columns.count)), twinLeft);
+    if (left < 1e-12) continue;
     const { mean, sigma } = predictAt(belief, table, active);
     spread(mass, row, edges, axis, mean, sigma, left);
   }

@@ -28,6 +28,8 @@ export interface Points {
   readonly units: readonly string[];
   readonly unitOfFault: Int32Array;
   readonly fault: Int32Array;
+  /** 1 for points whose fault shows only under its stimulus. */
+  readonly sometimes: Uint8Array;
   /** Index into `worlds` of the value the point's own circuit has; -1 where it has no circuit of its own. */
   readonly world: Int32Array;
   readonly severity: Float64Array;
@@ -137,6 +139,7 @@ export function layPoints(faults: readonly Fault[], healthyPrior: number, grids:
     units,
     unitOfFault,
     fault: Int32Array.from(rows, (row) => row.fault),
+    sometimes: Uint8Array.from(rows, (row) => ((kept[row.fault - 1]?.during ?? null) === null ? 0 : 1)),
     world: Int32Array.from(rows, (row) => row.world),
     severity: Float64Array.from(rows, (row) => row.severity.value),
     severitySpread: Float64Array.from(rows, (row) => row.severity.spread),

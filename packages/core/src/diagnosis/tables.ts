@@ -23,7 +23,7 @@ export interface PredictionTable {
   noise: Float64Array;
   jacobian: Float64Array;
   words: Float64Array;
-  /** The healthy point an intermittent fault looks like while it stays quiet; -1 for points that always show. */
+  /** The healthy point a fault looks like while it is not there; -1 for points that look healthy anyway. */
   readonly quiet: Int32Array;
 }
 
@@ -243,7 +243,7 @@ export class TableBuilder {
         }
         if (out.words.length > 0) table.words.set(out.words, slot * out.words.length);
       });
-      const quiet = shows && fault.during !== null ? healthyOf.get(twinKey) : undefined;
+      const quiet = shows ? healthyOf.get(twinKey) : undefined;
       if (quiet !== undefined) for (const table of tables) table.quiet[point] = quiet;
       if (!shows) healthyOf.set(twinKey, point);
     }

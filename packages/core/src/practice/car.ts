@@ -13,11 +13,25 @@ export type HiddenFault = PlacedFault;
 export interface HiddenCar {
   readonly circuits: readonly Circuit[];
   readonly hidden: HiddenFault | null;
+  /** A second fault at the same time; null for most cars. */
+  readonly second: HiddenFault | null;
   /** What the technician's thermometer or gauge says of a circuit's sensed quantity, by quantity. */
   readonly stated: Readonly<{ temperature?: number; pressure?: number }>;
   /** What an instrument shows; draws noise, so it differs from call to call. */
   read(measurement: Measurement): Value;
 }
+
+/** What makes a car harder than one steady fault. */
+export interface CarLife {
+  /** Share of readings during which the fault is not there; 0 for a fault that stays. */
+  readonly misses: number;
+  /** Two faults at once. */
+  readonly double: boolean;
+  /** Chance that the first unplugging of a connector cures a bad contact in it. */
+  readonly cures: number;
+}
+
+export const STEADY: CarLife = { misses: 0, double: false, cures: 0 };
 
 /** Tolerances of real cars are a little worse than the engine believes. */
 const WORSE = 1.15;
@@ -102,8 +116,8 @@ function batteryLevel(base: Model, offsetVolts: number): PlacedFault {
   return { fault, severity: 1, variant: PLAIN_VARIANT };
 }
 
-function drawHidden(faults: readonly Fault[], random: Random): HiddenFault | null {
-  if (random.uniform() < 0.05) return null;
+function drawHidden(faults: readonly Fault[], random: Random, healthy = 0.05): HiddenFault | null {
+  if (random.uniform() < healthy) return null;
   const fault = faults[random.weighted(faults.map((candidate) => candidate.prior))] as Fault;
   const variant = fault.variants[random.below(fault.variants.length)] as FaultVariant;
   return { fault, severity: drawSeverity(fault, random), variant };
@@ -138,13 +152,32 @@ function worldNow({ circuit, actual, deviation }: HiddenWorld, setup: Setup, ask
   return forced === null ? actual : forced.value + deviation * forced.spread;
 }
 
+/** A fault in another unit than the first, as one that was drawn by itself; both are there always. */
+function drawSecond(faults: readonly Fault[], first: HiddenFault, random: Random): HiddenFault | null {
+  const others = faults.filter(({ unit, kind, during }) => unit !== first.fault.unit && kind !== "true-value" && during === null);
+  return drawHidden(others, random, 0);
+}
+
+/** The connector whose unplugging can cure a fault; null for faults that are no bad contact. */
+function curedBy({ fault }: HiddenFault): string | null {
+  const place = /\/contact:[^@]+@(.+)$/u.exec(fault.unit)?.[1];
+  if (place === undefined || fault.kind.startsWith("swapped")) return null;
+  return place === "module" ? place : `${fault.circuit}:${place}`;
+}
+
 /** Puts a car together with a hidden fault drawn by the priors, outside the engine's own grid. */
-export function drawCar(circuits: readonly Circuit[], random: Random): HiddenCar {
+export function drawCar(circuits: readonly Circuit[], random: Random, life: CarLife = STEADY): HiddenCar {
   const base = buildModel(circuits);
-  const hidden = drawHidden(faultsOf(base), random);
+  const faultList = faultsOf(base);
+  const first = life.double || life.misses > 0 ? faultList.filter(({ during, kind }) => during === null && kind !== "true-value") : faultList;
+  const hidden = drawHidden(first, random, life.double || life.misses > 0 ? 0 : undefined);
+  const second = life.double && hidden !== null ? drawSecond(faultList, hidden, random) : null;
+  const place = hidden === null ? null : curedBy(hidden);
+  const curable = place !== null && random.uniform() < life.cures;
+  let cured = false;
   const model = disturbedModel(base, random);
   const worlds = model.circuits.map((circuit) => drawWorld(circuit, hidden, random));
-  const battery = batteryLevel(base, 0.35 * (2 * random.uniform() - 1));
+  const battery = batteryLevel(base, random.uniform() < 0.15 ? -0.9 + 1.5 * random.uniform() : 0.35 * (2 * random.uniform() - 1));
   const noise: InstrumentNoise = { gain: 1 + 0.003 * random.normal(), normal: () => random.normal(), uniform: () => random.uniform() };
   const stated: { temperature?: number; pressure?: number } = {};
   for (const world of worlds) {
@@ -160,9 +193,13 @@ export function drawCar(circuits: readonly Circuit[], random: Random): HiddenCar
     }
     if (probe.kind === "gauge") return Number((worlds.find(({ circuit }) => circuit.id === probe.circuit.id)?.stated ?? 0).toFixed(1));
     const now = new Map(worlds.map((world) => [world.circuit.id, worldNow(world, probe.setup, world.circuit.id === probe.circuit.id, random)]));
-    const shows = hidden !== null && (hidden.fault.during === null || (showsIn(hidden.fault, probe.setup) && random.uniform() > QUIET_SHARE));
+    if (curable && (probe.setup.open ?? []).includes(place)) cured = true;
+    const there = !cured && (life.misses === 0 || random.uniform() >= life.misses);
+    const shows =
+      hidden !== null && there && (hidden.fault.during === null || (showsIn(hidden.fault, probe.setup) && random.uniform() > QUIET_SHARE));
     const weak = hidden?.fault.kind === "weak" && hidden.fault.unit.endsWith("/battery");
     const faults = weak && hidden !== null ? [hidden] : shows && hidden !== null ? [battery, hidden] : [battery];
+    if (second !== null) faults.push(second);
     const seen = solveSetup(model, probe, faults, now);
     if (probe.kind === "listen") {
       const share = coilShare(seen, probe);
@@ -170,7 +207,7 @@ export function drawCar(circuits: readonly Circuit[], random: Random): HiddenCar
     }
     return rounded(probe, shownSpan(seen, probe, noise));
   };
-  return { circuits, hidden, stated, read };
+  return { circuits, hidden, second, stated, read };
 }
 
 /** Rounds a value to what a display shows. */

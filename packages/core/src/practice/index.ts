@@ -1,2 +1,3 @@
-export { drawCar, drawSeverity, type HiddenCar, type HiddenFault } from "./car";
+export { type CarLife, drawCar, drawSeverity, type HiddenCar, type HiddenFault, STEADY } from "./car";
+export { STRATEGIES, type Strategy } from "./solve";
 export { runTrial, type TrialJob, type TrialOptions, type TrialResult } from "./trial";

@@ -1,0 +1,41 @@
+import type { Instrument } from "@fox-lamp/language";
+import { measurementId } from "../tests";
+import { type Progress, placeKey, testKey } from "./advice";
+import type { DiagnosedJob, NumberedReading } from "./job-part";
+
+/** What the readings so far mean for the price and the use of the next test. */
+export function progressOf(readings: readonly NumberedReading[], whole: string, job: DiagnosedJob, inDoubt: ReadonlySet<string>, passing: boolean): Progress {
+  const reached = new Set<string>();
+  const unplugged = new Set<string>();
+  const done = new Map<string, number>();
+  const doubted = new Set<string>();
+  const seen = new Set<string>();
+  let last: string | null = null;
+  let noStart = false;
+  for (const { reading, id: readingId } of readings) {
+    const circuit = reading.circuit ?? whole;
+    for (const point of [reading.meter === "scan" ? "" : reading.red, reading.black ?? "", reading.setup?.stimulus?.at ?? ""]) {
+      const [left = "", right] = point.split("@");
+      const place = right ?? left;
+      const owner = right !== undefined && left.includes(":") ? (left.split(":")[0] ?? circuit) : circuit;
+      if (place !== "") reached.add(placeKey(owner, place === "part" ? "sensor" : place));
+    }
+    for (const open of reading.setup?.open ?? []) {
+      const place = placeKey(circuit, open);
+      reached.add(place);
+      // Did unplugging change the complaint? What the module saw before is worth seeing again.
+      if (!unplugged.has(place)) for (const test of seen) done.delete(test);
+      unplugged.add(place);
+    }
+    const id = testKey(circuit, measurementId(reading));
+    done.set(id, (done.get(id) ?? 0) + 1);
+    if (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0) seen.add(id);
+    if (inDoubt.has(readingId)) doubted.add(id);
+    last = id;
+    // A module that sees no engine speed while cranking does not let the engine run.
+    if (reading.meter === "scan" && reading.unit === "rpm" && reading.setup?.key === "crank") noStart = reading.value === 0;
+    if (reading.setup?.key === "idle" || reading.setup?.key === "rev") noStart = false;
+  }
+  const bench = job.bench === undefined ? null : new Set<Instrument>(job.bench);
+  return { reached, unplugged, done, last, doubted, bench, passing, noStart, skipped: new Set(job.skipped ?? []) };
+}

@@ -1,0 +1,130 @@
+import { outlook, type PossibleTest, type RankedTest, rankTests, separability } from "./advice";
+import { type Case, comesAndGoes } from "./case";
+import type { CircuitPosterior, JointPosterior } from "./posterior";
+import { progressOf } from "./progress";
+import { refutedBy, singlesOf } from "./reasons";
+import { REFUTED_LOG } from "./verdict";
+
+/** From this probability of a slip on, repeating the test is worth its time. */
+const REPEAT = 0.15;
+/** Rivals lighter than this, which no test here tells from the leading unit, are named but do not join its group. */
+const LEAST_MEMBER = 0.01;
+/** Two units that no possible test tells apart by more than this stay a group, bits. */
+const INSEPARABLE_BITS = 0.12;
+/** A fault that shows only at times is not refuted by two quiet tries: a sound circuit keeps it open, and says so. */
+const QUIET_REFUTED_LOG = Math.log(1 / 100);
+/** With more rivals alive than this nobody asks yet which of them the tests cannot tell apart. */
+const MOST_COMPARED = 14;
+const MOST_NEXT = 12;
+
+/** A rival that the readings have not refuted; `unit` is empty for "nothing wrong". */
+export interface Rival {
+  readonly unit: string;
+  readonly weight: number;
+  readonly posterior: CircuitPosterior;
+  readonly index: number;
+}
+
+/** A ranked test of one set of circuits. */
+export interface RankedPart {
+  readonly posterior: CircuitPosterior;
+  readonly test: RankedTest;
+}
+
+/** Where a case stands: who leads, who cannot be told from it, who is refuted by what, what is open, and what could be done. */
+export interface Standing {
+  /** The set of circuits the leading unit belongs to; null when "nothing wrong" leads. */
+  readonly posterior: CircuitPosterior | null;
+  readonly group: readonly string[];
+  readonly groupProbability: number;
+  readonly open: readonly Rival[];
+  readonly beside: readonly string[];
+  readonly refuted: readonly { readonly unit: string; readonly by: string[] }[];
+  /** All useful tests, the best first. */
+  readonly tests: readonly RankedPart[];
+}
+
+/** The unit with most weight over all circuits; null stands for "nothing wrong". */
+function bestUnit(joint: JointPosterior): { posterior: CircuitPosterior | null; unit: number; probability: number } {
+  let best: { posterior: CircuitPosterior | null; unit: number; probability: number } = { posterior: null, unit: 0, probability: joint.healthy };
+  for (const posterior of joint.circuits) {
+    for (let unit = 1; unit < posterior.units.length; unit += 1) {
+      const probability = posterior.units[unit] as number;
+      if (probability > best.probability) best = { posterior, unit, probability };
+    }
+  }
+  return best;
+}
+
+/** Whether a unit holds a fault that shows only at times: quiet readings do not refute it. */
+export function isIntermittent({ engine: { points } }: CircuitPosterior, unit: number): boolean {
+  return points.faults.some((fault, index) => fault !== null && fault.during !== null && points.unitOfFault[index] === unit);
+}
+
+/** Every possible test of every set of circuits under the present belief, in the order of the case's parts. */
+export function possibleTestsOf(opened: Case): PossibleTest[][] {
+  const { joint, parts, whole, job, slips } = opened;
+  const inDoubt = new Set(slips.filter(({ probability }) => probability > REPEAT).map(({ id }) => id));
+  const best = bestUnit(joint);
+  const bestRelative = best.posterior === null ? 0 : (best.posterior.relative[best.unit] as number);
+  const passing = comesAndGoes(job);
+  return joint.circuits.map((posterior, index) => {
+    const progress = progressOf(parts[index]?.own ?? [], whole, job, inDoubt, passing);
+    return outlook(posterior, progress, (unit) => (posterior.relative[unit] as number) - bestRelative >= REFUTED_LOG, passing).tests;
+  });
+}
+
+/** Works out where a case stands. */
+export function standingOf(opened: Case): Standing {
+  const { joint, job } = opened;
+  const best = bestUnit(joint);
+  const bestRelative = best.posterior === null ? 0 : (best.posterior.relative[best.unit] as number);
+  const group: string[] = best.posterior === null ? [] : [best.posterior.engine.points.units[best.unit] as string];
+  const open: Rival[] = [];
+  const beside: string[] = [];
+  const refuted: { unit: string; by: string[] }[] = [];
+  const tests: RankedPart[] = [];
+  let groupProbability = best.probability;
+  const possible = possibleTestsOf(opened);
+  for (const [index, posterior] of joint.circuits.entries()) {
+    const { units } = posterior.engine.points;
+    const own = possible[index] as PossibleTest[];
+    const leads = best.posterior === posterior;
+    const members = new Set<number>(leads ? [best.unit] : best.posterior === null ? [0] : []);
+    const rivals: number[] = [];
+    const singles = singlesOf(posterior);
+    for (let unit = 0; unit < units.length; unit += 1) {
+      if (members.has(unit) || (unit === 0 && (best.posterior === null || index > 0))) continue;
+      const relative = posterior.relative[unit] as number;
+      const refutedFrom = best.posterior === null && isIntermittent(posterior, unit) ? QUIET_REFUTED_LOG : REFUTED_LOG;
+      if (relative - bestRelative >= refutedFrom) rivals.push(unit);
+      else if (unit !== 0) refuted.push({ unit: units[unit] as string, by: refutedBy(posterior, unit, leads ? best.unit : 0, singles) });
+    }
+    rivals.sort((a, b) => (posterior.units[b] as number) - (posterior.units[a] as number));
+    for (const unit of rivals) {
+      const weight = posterior.units[unit] as number;
+      const together = rivals.length <= MOST_COMPARED && leads && unit !== 0 && separability(own, best.unit, unit, posterior.units) < INSEPARABLE_BITS;
+      if (together && weight < LEAST_MEMBER) {
+        beside.push(units[unit] as string);
+      } else if (together) {
+        group.push(units[unit] as string);
+        members.add(unit);
+        groupProbability += weight;
+      } else {
+        open.push({ unit: unit === 0 ? "" : (units[unit] as string), weight, posterior, index: unit });
+      }
+    }
+    const scale = new Float64Array(units.length).fill(1);
+    if (groupProbability >= 0.9 && open.length > 0) {
+      // Confirming: what separates the leading group from the rivals still open counts, whatever their weights.
+      scale.fill(0);
+      const kept = [...members, ...open.filter((rival) => rival.posterior === posterior).map((rival) => rival.index)];
+      if (!kept.includes(0) && !leads) kept.push(0);
+      for (const unit of kept) scale[unit] = 1 / Math.max(1e-300, posterior.units[unit] as number);
+      for (const unit of members) scale[unit] = (scale[unit] as number) / members.size;
+    }
+    tests.push(...rankTests(own, scale, MOST_NEXT, job.costless === true).map((test) => ({ posterior, test })));
+  }
+  tests.sort((a, b) => b.test.score - a.test.score);
+  return { posterior: best.posterior, group, groupProbability, open, beside, refuted, tests };
+}

@@ -1,0 +1,76 @@
+import type { Diagnosis } from "@fox-lamp/language";
+import type { Case } from "./case";
+import type { CircuitPosterior, JointPosterior } from "./posterior";
+import { isIntermittent, type Standing } from "./standing";
+import { DECLARE } from "./verdict";
+
+/** Expected number of slipped readings from which the readings contradict one another. */
+const CONTRADICTION = 1.6;
+/** What a wrong verdict costs: the part, the time, the comeback, in minutes of work. */
+export const WRONG_MINUTES = 40;
+/** What it costs to send a car home with its fault unfound, in minutes of work: it comes back, and everything is done again. */
+const MISSED_MINUTES = 65;
+/** With every rival refuted and no test left that would tell more, a verdict or a sound circuit may be declared from here. */
+const DECLARE_EXHAUSTED = 0.9;
+const SOUND_EXHAUSTED = 0.75;
+
+/** What is still uncertain about the unit, bits (never quite nothing). */
+function entropyBits(joint: JointPosterior): number {
+  const shares = [joint.healthy, ...joint.circuits.flatMap(({ units }) => [...units.slice(1)])];
+  return shares.reduce((sum, share) => (share > 0 ? sum - share * Math.log2(share) : sum), 1e-6);
+}
+
+/** Probability that the circuit is sound and the value true but abnormal. */
+function outsideWeight(joint: JointPosterior): number {
+  return joint.circuits.reduce(
+    (sum, { engine, units }) => sum + engine.points.units.reduce((own, unit, at) => own + (unit.endsWith("/outside") ? (units[at] as number) : 0), 0),
+    0,
+  );
+}
+
+/** Probability of all units that may hold a fault which shows only at times. */
+function quietWeight(posterior: CircuitPosterior): number {
+  let sum = 0;
+  for (let fault = 1; fault < posterior.faults.length; fault += 1) {
+    if ((posterior.engine.points.faults[fault]?.during ?? null) !== null) sum += posterior.faults[fault] as number;
+  }
+  return sum;
+}
+
+/** What a verdict now would risk, and whether the next test is worth more than that. */
+export interface Stake {
+  /** Probability that the verdict is right. */
+  readonly sure: number;
+  /** Minutes of work lost on average by declaring now. */
+  readonly riskMinutes: number;
+  /** Whether some test takes fewer minutes than it saves. */
+  readonly worthMore: boolean;
+}
+
+/** The stake of declaring what leads now. */
+export function stakeOf({ joint }: Case, standing: Standing): Stake {
+  const { posterior, group, groupProbability, tests } = standing;
+  const soundCircuit = posterior === null || (group[0] ?? "").endsWith("/outside");
+  const sure = soundCircuit ? joint.healthy + outsideWeight(joint) : groupProbability;
+  const riskMinutes = (1 - sure) * (soundCircuit ? MISSED_MINUTES : WRONG_MINUTES);
+  const doubtBits = entropyBits(joint);
+  const worthMore = tests.some(({ test }) => riskMinutes * Math.min(1, test.gainBits / doubtBits) > test.minutes);
+  return { sure, riskMinutes, worthMore };
+}
+
+/** What may be declared: proven, nothing found, contradiction; else the search goes on. */
+export function statusOf(opened: Case, standing: Standing, stake: Stake): Diagnosis["verdict"]["status"] {
+  const { joint, slips } = opened;
+  const { posterior, group, groupProbability, open, tests } = standing;
+  const expectedSlips = slips.reduce((sum, { probability }) => sum + (probability > 0.2 ? probability : 0), 0);
+  if (expectedSlips >= CONTRADICTION) return "contradiction";
+  const soundCircuit = posterior === null || (group[0] ?? "").endsWith("/outside");
+  const exhausted = tests.length === 0;
+  const blocking = open.filter((rival) => !(soundCircuit && (rival.unit === "" || rival.unit.endsWith("/outside") || isIntermittent(rival.posterior, rival.index))));
+  if (blocking.length > 0 && !(soundCircuit && posterior === null && exhausted && stake.sure >= SOUND_EXHAUSTED)) return "narrowing";
+  if (!soundCircuit) return (groupProbability >= DECLARE && !stake.worthMore) || (exhausted && groupProbability >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
+  const quietFaults = joint.circuits.reduce((sum, part) => sum + quietWeight(part), 0);
+  if (stake.worthMore || (stake.sure + quietFaults < DECLARE && !(exhausted && stake.sure >= SOUND_EXHAUSTED))) return "narrowing";
+  const clear = posterior !== null && open.every(({ unit }) => unit !== "");
+  return clear ? "proven" : "nothing-found";
+}

@@ -1,0 +1,151 @@
+import type { Diagnosis, Measurement, Reading, Value } from "@fox-lamp/language";
+import { type DiagnosedJob, diagnoseJob, type EngineCache, type PossibleMeasurement, possibleMeasurements } from "../diagnosis";
+import type { Random } from "../numeric";
+import { measurementOf, type Procedure } from "../tests";
+import type { HiddenCar } from "./car";
+
+/** How the next test is chosen: by the advice, by information alone, by the fixed order of a textbook, or by chance. */
+export const STRATEGIES = ["advice", "uncosted", "textbook", "random"] as const;
+export type Strategy = (typeof STRATEGIES)[number];
+
+/** How one hidden car is worked on. */
+export interface SolveOptions {
+  /** Share of readings that are slipped. */
+  readonly blunders: number;
+  readonly strategy: Strategy;
+  /** Whether the technician knows that the fault comes and goes. */
+  readonly intermittent: boolean;
+  /** Whether the sensed quantities are known from the start; else they are asked for when that helps. */
+  readonly stated: boolean;
+  /** A clock in milliseconds, for the time an advice takes. */
+  readonly clock: () => number;
+}
+
+/** How a hidden car was solved. */
+export interface Solved {
+  /** Id of the hidden fault, or `nothing`; a second one after a plus sign. */
+  readonly truth: string;
+  readonly severity: number;
+  readonly outcome: "right" | "wrong" | "undecided";
+  readonly verdict: Diagnosis["verdict"];
+  readonly readings: readonly Reading[];
+  readonly minutes: number;
+  /** Milliseconds of every advice. */
+  readonly times: readonly number[];
+}
+
+const MOST_TESTS = 30;
+/** Baselines without judgement need more. */
+const MOST_TESTS_BASELINE = 80;
+export const NOTHING = "nothing";
+
+function slip(measurement: Measurement, value: Value, car: HiddenCar, random: Random): Value {
+  if (typeof value !== "number") return value;
+  switch (random.below(4)) {
+    case 0:
+      return measurement.meter === "volts-dc" ? -value : value * 1000;
+    case 1:
+      return value * (random.uniform() < 0.5 ? 1000 : 0.001);
+    case 2:
+      return measurement.meter === "volts-dc" ? 0 : value * 0.1;
+    default: {
+      if (measurement.meter === "ohms") return "OL";
+      return car.read({ ...measurement, setup: { ...measurement.setup, key: "off" } });
+    }
+  }
+}
+
+function take(car: HiddenCar, asked: Measurement, id: string, blunders: number, random: Random): Reading {
+  const measurement: Measurement = { ...asked, id };
+  const shown = car.read(measurement);
+  const value = random.uniform() < blunders ? slip(measurement, shown, car, random) : shown;
+  return { ...measurement, value };
+}
+
+/** The textbook's order: data, feed and ground, signal, unplugged, substitution, resistance, movement, the rest. */
+const TEXTBOOK: readonly Procedure["technique"][] = ["T1", "T2", "T4", "T5", "T9", "T12", "T6", "T7", "T14", "T10", "T13", "T8", "look", "T11", "T3", "T15"];
+
+interface Choice {
+  readonly measurement: Measurement;
+  readonly minutes: number;
+}
+
+function choose(strategy: Strategy, diagnosis: Diagnosis, job: DiagnosedJob, random: Random, cache: EngineCache): Choice | null {
+  const [best] = diagnosis.next;
+  if (best === undefined) return null;
+  switch (strategy) {
+    case "advice":
+    case "uncosted":
+      return { measurement: measurementOf(best), minutes: best.minutes };
+    case "textbook": {
+      const all = possibleMeasurements(job, cache);
+      const rank = (technique: Procedure["technique"]): number => TEXTBOOK.indexOf(technique);
+      return all.reduce<PossibleMeasurement | null>((kept, one) => (kept === null || rank(one.technique) < rank(kept.technique) ? one : kept), null);
+    }
+    case "random": {
+      const all = possibleMeasurements(job, cache);
+      return all[random.below(all.length)] ?? null;
+    }
+  }
+}
+
+/** Works on one hidden car until a verdict, or until nothing useful is left. */
+export function solveCar(car: HiddenCar, options: SolveOptions, random: Random, cache: EngineCache): Solved {
+  const times: number[] = [];
+  const readings: Reading[] = [];
+  const repeated = new Set<string>();
+  let minutes = 0;
+  const job = (): DiagnosedJob => ({
+    circuits: [...car.circuits],
+    readings,
+    ...(options.stated ? { conditions: car.stated } : {}),
+    ...(options.intermittent ? { intermittent: true } : {}),
+    ...(options.strategy === "uncosted" ? { costless: true } : {}),
+  });
+  const diagnose = (): Diagnosis => {
+    const start = options.clock();
+    const diagnosis = diagnoseJob(job(), cache);
+    times.push(options.clock() - start);
+    return diagnosis;
+  };
+  let diagnosis = diagnose();
+  const most = options.strategy === "advice" ? MOST_TESTS : MOST_TESTS_BASELINE;
+  while (readings.length < most) {
+    const doubt = options.intermittent ? undefined : diagnosis.doubtful.find(({ reading }) => !repeated.has(reading));
+    if (doubt) {
+      const again = readings.find(({ id }) => id === doubt.reading) as Reading;
+      repeated.add(doubt.reading);
+      const id = `r${readings.length}`;
+      repeated.add(id);
+      const { value: _value, ...measurement } = again;
+      readings.push({ ...measurement, id, value: car.read(measurement) });
+      minutes += 0.7;
+    } else {
+      const choice = choose(options.strategy, diagnosis, job(), random, cache);
+      if (choice === null) break;
+      readings.push(take(car, choice.measurement, `r${readings.length}`, options.blunders, random));
+      minutes += choice.minutes;
+    }
+    diagnosis = diagnose();
+  }
+  const hidden = [car.hidden, car.second].flatMap((fault) => (fault === null ? [] : [fault]));
+  return {
+    truth: hidden.map(({ fault }) => fault.id).join("+") || NOTHING,
+    severity: car.hidden?.severity ?? 0,
+    outcome: judge(
+      diagnosis,
+      hidden.map(({ fault }) => fault.unit),
+    ),
+    verdict: diagnosis.verdict,
+    readings,
+    minutes,
+    times,
+  };
+}
+
+/** Right when a verdict names a unit that is faulty; of two faults the one that was found counts, the other shows at the check. */
+function judge({ verdict }: Diagnosis, truths: readonly string[]): Solved["outcome"] {
+  if (verdict.status === "nothing-found") return truths.length === 0 ? "right" : truths.some((truth) => verdict.open.includes(truth)) ? "undecided" : "wrong";
+  if (verdict.status !== "proven") return "undecided";
+  return truths.some((truth) => verdict.unit === truth || verdict.group.includes(truth)) ? "right" : "wrong";
+}
