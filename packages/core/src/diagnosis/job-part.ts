@@ -47,9 +47,15 @@ export function knownFor(model: Model, id: string, known: Conditions): Condition
   return rest;
 }
 
-/** Names a job's readings r1, r2 ... where they have no id. */
+/** Names a job's readings r1, r2 ... where they have no id; a second one of the same name is told apart. */
 export function numberReadings(job: DiagnosedJob): NumberedReading[] {
-  return (job.readings ?? []).map((reading, index) => ({ reading, id: reading.id ?? `r${index + 1}`, where: `readings[${index}]` }));
+  const taken = new Set<string>();
+  return (job.readings ?? []).map((reading, index) => {
+    const wanted = reading.id ?? `r${index + 1}`;
+    const id = taken.has(wanted) ? `${wanted}#${index + 1}` : wanted;
+    taken.add(id);
+    return { reading, id, where: `readings[${index}]` };
+  });
 }
 
 /** Circuits of which some reading leaves the sensed quantity open although it is known. */
