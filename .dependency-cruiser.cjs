@@ -3,9 +3,10 @@ const core = (names) => `^packages/core/src/(${names})/`;
 const FLOORS = [
   ["units"],
   ["numeric", "network", "arithmetic"],
-  ["circuit", "faults", "instruments", "vehicle"],
+  ["circuit", "faults", "instruments", "codes", "vehicle"],
   ["tests"],
   ["diagnosis", "job"],
+  ["triage"],
   ["practice"],
 ];
 
@@ -18,7 +19,7 @@ const above = FLOORS.flatMap((rooms, floor) => {
 
 /** Within floor 2: circuit, then faults, then instruments. */
 const withinTwo = [
-  { name: "circuit-first", severity: "error", from: { path: core("circuit") }, to: { path: core("faults|instruments|vehicle") } },
+  { name: "circuit-first", severity: "error", from: { path: core("circuit") }, to: { path: core("faults|instruments|codes|vehicle") } },
   { name: "faults-second", severity: "error", from: { path: core("faults") }, to: { path: core("instruments|vehicle") } },
   { name: "instruments-third", severity: "error", from: { path: core("instruments") }, to: { path: core("vehicle") } },
   { name: "numeric-alone", severity: "error", from: { path: core("numeric") }, to: { path: core("network") } },

@@ -96,7 +96,12 @@ export interface PossibleTest {
 const LOT = 16;
 
 /** Every possible test under the present belief, the quickest first. */
-export function outlook(posterior: CircuitPosterior, progress: Progress, alive: (unit: number) => boolean, passing = false): { belief: Belief; tests: PossibleTest[] } {
+export function outlook(
+  posterior: CircuitPosterior,
+  progress: Progress,
+  alive: (unit: number) => boolean,
+  passing = false,
+): { belief: Belief; tests: PossibleTest[] } {
   const { engine, observations, evidence, weights } = posterior;
   const belief = believe(engine.points, engine.columns, observations, evidence, weights, alive, passing);
   const offered = engine.tests();

@@ -6,7 +6,9 @@ import { circumstancesOf } from "./circumstances";
 import { clustersOf } from "./clusters";
 import type { CircuitEngine } from "./engine";
 import type { Evidence, Observation } from "./evidence";
+import { pairShare } from "./involved";
 import { assertCircuits, conditionsOf, type DiagnosedJob, knownFor, type NumberedReading, numberReadings, openWorlds } from "./job-part";
+import { pairEngine } from "./pairs";
 import { policyOf } from "./policy";
 import { type CircuitPosterior, combine, type JointPosterior, slipProbability } from "./posterior";
 
@@ -76,9 +78,49 @@ export function openCase(job: DiagnosedJob, cache: EngineCache): Case {
     const known = circumstancesOf(engine, own, observations, whole, comesAndGoes(job));
     return { engine, own, observations, evidence: engine.weigh(observations, known) };
   });
-  const joint = combine(parts);
-  const slips = joint.circuits.flatMap((posterior) =>
+  const single = combine(parts);
+  const { parts: settled, joint } = withPairs(job, whole, parts, single);
+  const slips = slipsOf(joint);
+  return { job, whole, numbered, readings: new Map(numbered.map(({ id, reading }) => [id, reading])), parts: settled, joint, slips };
+}
+
+/** Expected number of slipped readings among the circuits' own from which two faults are considered. */
+const PAIR_FLAG = 0.5;
+/** Pairs weighing less than this beside the best single faults are left out again. */
+const PAIR_NOTICED = 0.2;
+
+/**
+ * Where readings of some circuits fit no single fault, tries pairs of faults on them. The job keeps to single faults where
+ * slips explain more than pairs do.
+ */
+function withPairs(
+  job: DiagnosedJob,
+  whole: string,
+  parts: readonly CasePart[],
+  single: JointPosterior,
+): { parts: readonly CasePart[]; joint: JointPosterior } {
+  const passing = comesAndGoes(job);
+  const doubts = parts.map(() => 0);
+  if (!passing)
+    for (const { posterior, probability } of slipsOf(single))
+      if (probability > 0.2) {
+        const at = single.circuits.indexOf(posterior);
+        doubts[at] = (doubts[at] ?? 0) + probability;
+      }
+  const worst = doubts.indexOf(Math.max(...doubts));
+  const part = parts[worst];
+  if (part === undefined || (doubts[worst] ?? 0) < PAIR_FLAG) return { parts, joint: single };
+  const engine = pairEngine(part);
+  if (engine === null) return { parts, joint: single };
+  const observations = engine.observe(part.own);
+  const evidence = engine.weigh(observations, circumstancesOf(engine, part.own, observations, whole, passing));
+  const grown = parts.map((own) => (own === part ? { ...own, engine, observations, evidence } : own));
+  const joint = combine(grown);
+  return pairShare(joint) > PAIR_NOTICED ? { parts: grown, joint } : { parts, joint: single };
+}
+
+function slipsOf(joint: JointPosterior): Slip[] {
+  return joint.circuits.flatMap((posterior) =>
     posterior.observations.map((observation, index) => ({ posterior, index, id: observation.id, probability: slipProbability(posterior, index) })),
   );
-  return { job, whole, numbered, readings: new Map(numbered.map(({ id, reading }) => [id, reading])), parts, joint, slips };
 }

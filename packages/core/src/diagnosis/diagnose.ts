@@ -2,12 +2,13 @@ import type { Diagnosis, Measurement, NextTest } from "@fox-lamp/language";
 import { measurementOf, type Procedure } from "../tests";
 import { EngineCache } from "./cache";
 import { openCase } from "./case";
+import { involvedUnits, pairShare, partnerOf } from "./involved";
 import type { DiagnosedJob, NumberedReading } from "./job-part";
 import { nextTestOf } from "./next";
-import type { CircuitPosterior, JointPosterior } from "./posterior";
+import type { CircuitPosterior } from "./posterior";
 import { doubtfulOf, suspectsOf, titleIn } from "./reasons";
 import { possibleTestsOf, standingOf } from "./standing";
-import { stakeOf, statusOf } from "./status";
+import { bareStatus, stakeOf, statusOf } from "./status";
 
 /** A doubtful reading is more likely slipped than not. */
 const DOUBTFUL = 0.5;
@@ -28,19 +29,25 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
   const status = statusOf(opened, standing, stake);
   const done = status === "proven" || status === "nothing-found";
   const { group, refuted, open, beside, posterior } = standing;
+  const involved = involvedUnits(joint);
+  const double = pairShare(joint) > 0.5;
+  const leader = double ? (involved[0] ?? null) : null;
+  const partner = leader === null ? null : partnerOf(joint, leader.unit);
+  const tests = standing.owed.length > 0 && bareStatus(opened, standing, stake) === "proven" ? standing.owed : standing.tests;
   return {
     format: "fox-lamp/diagnosis@1",
     verdict: {
       status,
-      unit: posterior === null || status === "nothing-found" ? null : (group[0] ?? null),
-      probability: Math.min(1, standing.groupProbability),
-      group: group.length > 1 ? [...group] : [],
-      open: [...open.map(({ unit }) => unit), ...beside].filter((unit) => unit !== ""),
+      unit: posterior === null || status === "nothing-found" ? null : (leader?.unit ?? group[0] ?? null),
+      probability: leader?.probability ?? Math.min(1, standing.groupProbability),
+      group: double || group.length < 2 ? [] : [...group],
+      open: double ? alsoOpen(involved) : [...open.map(({ unit }) => unit), ...beside].filter((unit) => unit !== ""),
       because: [...new Set(refuted.flatMap(({ by }) => by))].sort(byOrder(numbered)),
-      separate: separateWords(group, posterior),
-      refuted: refuted.map(({ unit, by }) => ({ unit, by })),
+      separate: double ? null : separateWords(group, posterior),
+      refuted: refuted.filter(({ unit }) => !unit.includes("&")).map(({ unit, by }) => ({ unit, by })),
+      ...(partner === null ? {} : { also: partner }),
     },
-    units: unitsOf(joint),
+    units: involved,
     suspects: joint.circuits
       .flatMap((part) => suspectsOf(part, readings))
       .sort((a, b) => b.probability - a.probability)
@@ -48,7 +55,7 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
     doubtful: slips
       .filter(({ probability }) => probability > DOUBTFUL)
       .map(({ posterior: part, index, probability }) => doubtfulOf(part, index, probability, readings)),
-    next: done ? [] : standing.tests.slice(0, MOST_NEXT).map(({ posterior: part, test }): NextTest => nextTestOf(part, test)),
+    next: done ? [] : tests.slice(0, MOST_NEXT).map(({ posterior: part, test }): NextTest => nextTestOf(part, test)),
   };
 }
 
@@ -66,15 +73,9 @@ export function possibleMeasurements(job: DiagnosedJob, cache: EngineCache): Pos
   );
 }
 
-/** All units with their probabilities, the likeliest first; one that appears in several sets of circuits once. */
-function unitsOf(joint: JointPosterior): Diagnosis["units"] {
-  const sums = new Map<string, number>();
-  for (const { engine, units } of joint.circuits) {
-    engine.points.units.forEach((unit, index) => {
-      if (index > 0) sums.set(unit, (sums.get(unit) ?? 0) + (units[index] as number));
-    });
-  }
-  return [...sums].map(([unit, probability]) => ({ unit, probability: Math.min(1, probability) })).sort((a, b) => b.probability - a.probability);
+/** Units that may be the second fault, or the only one. */
+function alsoOpen(involved: Diagnosis["units"]): string[] {
+  return involved.slice(1).flatMap(({ unit, probability }) => (probability > 0.02 ? [unit] : []));
 }
 
 function byOrder(readings: readonly NumberedReading[]): (a: string, b: string) => number {

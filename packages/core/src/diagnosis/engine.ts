@@ -58,9 +58,22 @@ export class CircuitEngine {
 
   private readonly options: EngineOptions;
 
-  constructor(circuits: readonly Circuit[], given: Partial<EngineOptions> = {}, where = "circuits") {
+  /** @param grown another engine of the same circuits, whose model and faults are taken over with other hypotheses */
+  constructor(circuits: readonly Circuit[], given: Partial<EngineOptions> = {}, where = "circuits", grown?: { from: CircuitEngine; points: Points }) {
     const options: EngineOptions = { conditions: {}, open: new Set(), hints: [], policy: USUAL_POLICY, carId: "car", ...given };
     this.options = options;
+    if (grown !== undefined) {
+      const { from, points } = grown;
+      this.model = from.model;
+      this.circuits = from.circuits;
+      this.columns = from.columns;
+      this.faults = from.faults;
+      this.outsideLog = from.outsideLog;
+      this.offered = from.tests();
+      this.points = points;
+      this.builder = new TableBuilder(this.model, points, this.columns);
+      return;
+    }
     this.model = buildModel(circuits, where, options.carId);
     this.circuits = this.model.circuits;
     this.columns = columnsOf(this.model);
@@ -69,6 +82,11 @@ export class CircuitEngine {
     this.outsideLog = new Map(grids.map(({ circuit, outsideFactor }) => [`${circuit}/outside`, outsideFactor === 0 ? 0 : Math.log(outsideFactor)]));
     this.points = layPoints(this.faults, HEALTHY_PRIOR, grids);
     this.builder = new TableBuilder(this.model, this.points, this.columns);
+  }
+
+  /** The same circuits under other hypotheses. */
+  withPoints(points: Points): CircuitEngine {
+    return new CircuitEngine([], this.options, "", { from: this, points });
   }
 
   /** The circuit with an id; the first one for battery and grounds. */

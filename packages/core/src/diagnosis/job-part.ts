@@ -85,4 +85,3 @@ export function assertCircuits(job: DiagnosedJob, readings: readonly NumberedRea
     throw new BadInput({ code: "circuit:unknown", where: `${where}.circuit`, message: `${got}; expected one of ${ids.join(", ")}` });
   }
 }
-

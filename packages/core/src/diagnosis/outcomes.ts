@@ -123,9 +123,8 @@ export function believe(
     backwardInPlace(factor, d, mean);
     active.push({ point, unit, weight, factor, mean });
   }
-    const base = comesAndGoes ? ABSENT_SHARE : 0;
-  const quietShare = (point: number): number =>
-    1 - (1 - (cured[point] ?? 0)) * (1 - Math.max(base, points.sometimes[point] === 1 ? QUIET_SHARE : 0));
+  const base = comesAndGoes ? ABSENT_SHARE : 0;
+  const quietShare = (point: number): number => 1 - (1 - (cured[point] ?? 0)) * (1 - Math.max(base, points.sometimes[point] === 1 ? QUIET_SHARE : 0));
   return { points, columns, active, quietShare };
 }
 

@@ -2,6 +2,7 @@ import type { Diagnosis, Reading } from "@fox-lamp/language";
 import { statedWorld } from "../circuit";
 import { scaleOf } from "../instruments";
 import { predictedInterval } from "./intervals";
+import { membersOf } from "./involved";
 import type { CircuitPosterior } from "./posterior";
 import { nameSlip } from "./slips";
 import { REFUTED_LOG, unitSingle } from "./verdict";
@@ -190,6 +191,8 @@ function expectedNumber(posterior: CircuitPosterior, index: number, point: numbe
 /** A unit's title with its circuit's own word for the part. */
 export function titleIn(posterior: CircuitPosterior, unit: string): string {
   const { engine } = posterior;
-  const [circuit = ""] = unit.split("/");
-  return unitTitle(unit, engine.circuitOf(circuit).family.part);
+  const [first = "", second] = membersOf(unit);
+  const [circuit = ""] = first.split("/");
+  const title = unitTitle(first, engine.circuitOf(circuit).family.part);
+  return second === undefined ? title : `${title} and ${titleIn(posterior, second).toLowerCase()}`;
 }

@@ -3,6 +3,7 @@ import { type Case, comesAndGoes } from "./case";
 import type { CircuitPosterior, JointPosterior } from "./posterior";
 import { progressOf } from "./progress";
 import { refutedBy, singlesOf } from "./reasons";
+import { touchingTests, untouchedPins } from "./touched";
 import { REFUTED_LOG } from "./verdict";
 
 /** From this probability of a slip on, repeating the test is worth its time. */
@@ -42,6 +43,8 @@ export interface Standing {
   readonly refuted: readonly { readonly unit: string; readonly by: string[] }[];
   /** All useful tests, the best first. */
   readonly tests: readonly RankedPart[];
+  /** Tests that must be done before the leader may be declared, though they would tell little; empty when none are left. */
+  readonly owed: readonly RankedPart[];
 }
 
 /** The unit with most weight over all circuits; null stands for "nothing wrong". */
@@ -126,5 +129,22 @@ export function standingOf(opened: Case): Standing {
     tests.push(...rankTests(own, scale, MOST_NEXT, job.costless === true).map((test) => ({ posterior, test })));
   }
   tests.sort((a, b) => b.test.score - a.test.score);
-  return { posterior: best.posterior, group, groupProbability, open, beside, refuted, tests };
+  return { posterior: best.posterior, group, groupProbability, open, beside, refuted, tests, owed: owedTests(opened, best.posterior, group, possible) };
+}
+
+/** Tests on pins of the leading unit's circuit that no lead has been on yet. */
+function owedTests(
+  { joint, numbered, whole }: Case,
+  leading: CircuitPosterior | null,
+  group: readonly string[],
+  possible: readonly PossibleTest[][],
+): RankedPart[] {
+  const [id = "", local = ""] = (group[0] ?? "").split("/");
+  if (leading === null || local.startsWith("outside")) return [];
+  const circuit = leading.engine.circuits.find((candidate) => candidate.id === id);
+  if (circuit === undefined) return [];
+  const pins = untouchedPins(circuit, numbered, whole);
+  if (pins.size === 0) return [];
+  const own = possible[joint.circuits.indexOf(leading)] ?? [];
+  return touchingTests(own, pins, MOST_NEXT).map((test) => ({ posterior: leading, test }));
 }

@@ -1,5 +1,6 @@
 import type { Diagnosis } from "@fox-lamp/language";
 import type { Case } from "./case";
+import { involvedUnits, pairShare } from "./involved";
 import type { CircuitPosterior, JointPosterior } from "./posterior";
 import { isIntermittent, type Standing } from "./standing";
 import { DECLARE } from "./verdict";
@@ -58,15 +59,27 @@ export function stakeOf({ joint }: Case, standing: Standing): Stake {
   return { sure, riskMinutes, worthMore };
 }
 
-/** What may be declared: proven, nothing found, contradiction; else the search goes on. */
+/** What may be declared: proven, nothing found, contradiction; else the search goes on, as it does while a test is owed. */
 export function statusOf(opened: Case, standing: Standing, stake: Stake): Diagnosis["verdict"]["status"] {
+  const status = bareStatus(opened, standing, stake);
+  return status === "proven" && standing.owed.length > 0 ? "narrowing" : status;
+}
+
+/** {@link statusOf} as if nothing were owed. */
+export function bareStatus(opened: Case, standing: Standing, stake: Stake): Diagnosis["verdict"]["status"] {
   const { joint, slips } = opened;
   const { posterior, group, groupProbability, open, tests } = standing;
   const expectedSlips = slips.reduce((sum, { probability }) => sum + (probability > 0.2 ? probability : 0), 0);
   if (expectedSlips >= CONTRADICTION) return "contradiction";
   const soundCircuit = posterior === null || (group[0] ?? "").endsWith("/outside");
   const exhausted = tests.length === 0;
-  const blocking = open.filter((rival) => !(soundCircuit && (rival.unit === "" || rival.unit.endsWith("/outside") || isIntermittent(rival.posterior, rival.index))));
+  if (!soundCircuit && pairShare(joint) > 0.5) {
+    const sure = involvedUnits(joint)[0]?.probability ?? 0;
+    return sure >= DECLARE || (exhausted && sure >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
+  }
+  const blocking = open.filter(
+    (rival) => !(soundCircuit && (rival.unit === "" || rival.unit.endsWith("/outside") || isIntermittent(rival.posterior, rival.index))),
+  );
   if (blocking.length > 0 && !(soundCircuit && posterior === null && exhausted && stake.sure >= SOUND_EXHAUSTED)) return "narrowing";
   if (!soundCircuit) return (groupProbability >= DECLARE && !stake.worthMore) || (exhausted && groupProbability >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
   const quietFaults = joint.circuits.reduce((sum, part) => sum + quietWeight(part), 0);

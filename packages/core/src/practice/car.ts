@@ -195,8 +195,7 @@ export function drawCar(circuits: readonly Circuit[], random: Random, life: CarL
     const now = new Map(worlds.map((world) => [world.circuit.id, worldNow(world, probe.setup, world.circuit.id === probe.circuit.id, random)]));
     if (curable && (probe.setup.open ?? []).includes(place)) cured = true;
     const there = !cured && (life.misses === 0 || random.uniform() >= life.misses);
-    const shows =
-      hidden !== null && there && (hidden.fault.during === null || (showsIn(hidden.fault, probe.setup) && random.uniform() > QUIET_SHARE));
+    const shows = hidden !== null && there && (hidden.fault.during === null || (showsIn(hidden.fault, probe.setup) && random.uniform() > QUIET_SHARE));
     const weak = hidden?.fault.kind === "weak" && hidden.fault.unit.endsWith("/battery");
     const faults = weak && hidden !== null ? [hidden] : shows && hidden !== null ? [battery, hidden] : [battery];
     if (second !== null) faults.push(second);

@@ -23,7 +23,7 @@ export interface SolveOptions {
 
 /** How a hidden car was solved. */
 export interface Solved {
-  /** Id of the hidden fault, or `nothing`; a second one after a plus sign. */
+  /** Id of the hidden fault, or `nothing`; a second one after an ampersand. */
   readonly truth: string;
   readonly severity: number;
   readonly outcome: "right" | "wrong" | "undecided";
@@ -130,7 +130,7 @@ export function solveCar(car: HiddenCar, options: SolveOptions, random: Random, 
   }
   const hidden = [car.hidden, car.second].flatMap((fault) => (fault === null ? [] : [fault]));
   return {
-    truth: hidden.map(({ fault }) => fault.id).join("+") || NOTHING,
+    truth: hidden.map(({ fault }) => fault.id).join("&") || NOTHING,
     severity: car.hidden?.severity ?? 0,
     outcome: judge(
       diagnosis,

@@ -95,7 +95,7 @@ function calibrate(jobs: readonly TrialJob[]): TrialResult["calibration"] {
     const low = edges[index] as number;
     const members = jobs.filter(({ verdict }) => verdict.probability >= low && verdict.probability < high);
     if (members.length === 0) return [];
-    const unitsOf = (truth: string): string[] => truth.split("+").map((id) => id.split("/").slice(0, 2).join("/"));
+    const unitsOf = (truth: string): string[] => truth.split("&").map((id) => id.split("/").slice(0, 2).join("/"));
     const right = members.filter(({ verdict, truth }) =>
       truth === NOTHING ? verdict.unit === null : unitsOf(truth).some((unit) => verdict.unit === unit || verdict.group.includes(unit)),
     ).length;

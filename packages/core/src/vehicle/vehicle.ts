@@ -1,5 +1,6 @@
 import type { Circuit, Code, FaultRef, KeyState, Measurement, Setup, Value } from "@fox-lamp/language";
 import { buildModel, type CircuitModel, engineOf, type Model } from "../circuit";
+import { codeLimits, DRIVEN_GROUNDED_VOLTS, DRIVEN_LEAST_VOLTS, TRACK_PERCENT } from "../codes";
 import { faultsOf, type PlacedFault, placeFault } from "../faults";
 import { simulateReading } from "../instruments";
 import { CodeMemory, type Watch } from "./module";
@@ -21,14 +22,6 @@ export interface LiveValue {
   readonly value: number;
   readonly unit: string;
 }
-
-/** Share of full scale under and over which a signal is called electrically low or high. */
-const LOW_SHARE = 0.04;
-const HIGH_SHARE = 0.96;
-/** Two tracks that differ by more than this are not believed, percent. */
-const TRACK_PERCENT = 6;
-/** Less than this over a winding or heater that is driven means that its circuit is broken, volts. */
-const DRIVEN_LEAST_VOLTS = 6;
 
 /**
  * A car with battery, module, sensors and engine, in time. The module looks at its signals as it does in any measurement, so a
@@ -139,9 +132,7 @@ export class VirtualVehicle {
   }
 
   private codeOf(circuit: CircuitModel, kind: string): string {
-    const codes = circuit.circuit["codes"];
-    const named = typeof codes === "object" && codes !== null ? (codes as Record<string, unknown>)[kind] : undefined;
-    return typeof named === "string" ? named : `${circuit.id.toUpperCase()}-${kind.toUpperCase()}`;
+    return circuit.circuit.codes?.[kind] ?? `${circuit.id.toUpperCase()}-${kind.toUpperCase()}`;
   }
 
   /** Every condition the module looks at now. */
@@ -156,8 +147,8 @@ export class VirtualVehicle {
   }
 
   private signalWatches(circuit: CircuitModel): Watch[] {
-    const { reads, fullScaleVolts } = circuit.built;
-    const given = circuit.parameters as { low?: number; high?: number };
+    const { reads } = circuit.built;
+    const limits = codeLimits(circuit);
     const engine = engineOf(this.setup);
     const watches: Watch[] = [];
     const levels = circuit.built.world.quantity === "level" || circuit.built.world.quantity === "none" ? [] : reads.filter(({ by }) => by === "volts");
@@ -165,12 +156,12 @@ export class VirtualVehicle {
     if (levels.length > 0) {
       const failing = (test: (value: number) => boolean): boolean => volts.some(test);
       watches.push(
-        { circuit: circuit.id, code: this.codeOf(circuit, "low"), kind: "low", failing: failing((value) => value < (given.low ?? LOW_SHARE * fullScaleVolts)) },
+        { circuit: circuit.id, code: this.codeOf(circuit, "low"), kind: "low", failing: failing((value) => value < limits.low) },
         {
           circuit: circuit.id,
           code: this.codeOf(circuit, "high"),
           kind: "high",
-          failing: failing((value) => value > (given.high ?? HIGH_SHARE * fullScaleVolts)),
+          failing: failing((value) => value > limits.high),
         },
       );
     }
@@ -201,7 +192,7 @@ export class VirtualVehicle {
     const heater = control.role === "heater-control";
     // A driver that is off sees the battery through a sound winding; one that is on pulls a sound heater's wire down.
     const volts = typeof across === "number" ? across : 0;
-    const failing = heater ? volts < 0.02 || volts > DRIVEN_LEAST_VOLTS : volts < DRIVEN_LEAST_VOLTS;
+    const failing = heater ? volts < DRIVEN_GROUNDED_VOLTS || volts > DRIVEN_LEAST_VOLTS : volts < DRIVEN_LEAST_VOLTS;
     return [{ circuit: circuit.id, code: this.codeOf(circuit, "circuit"), kind: "circuit", failing }];
   }
 }

@@ -1,0 +1,50 @@
+import type { Pin } from "@fox-lamp/language";
+import type { CircuitModel, Role } from "../circuit";
+import type { PossibleTest, RankedTest } from "./advice";
+import type { NumberedReading } from "./job-part";
+import { informationBits } from "./outcomes";
+
+/** Pins that must have been read with a lead before anything in their circuit is condemned. */
+const ROLES: readonly Role[] = ["reference", "feed", "ground", "return", "power-ground", "signal"];
+
+/** The pin a lead is on, as `circuit:pin`; null for fixed points and places. */
+function pinOf(point: string | null | undefined, circuit: string): string | null {
+  if (point === null || point === undefined || !point.includes("@")) return null;
+  const [left = ""] = point.split("@");
+  return left.includes(":") ? left : `${circuit}:${left}`;
+}
+
+/**
+ * The pins of a circuit no lead has been on yet. What the module says about itself is not enough for a verdict: two faults
+ * together can look like a third one in its data, and a practitioner proves feed, ground and signal at the connector before
+ * condemning anything between them.
+ */
+export function untouchedPins(circuit: CircuitModel, readings: readonly NumberedReading[], whole: string): ReadonlySet<string> {
+  const wanted = new Set<string>();
+  for (const { pin, role } of circuit.pins) if (ROLES.includes(role) && reachable(circuit, pin)) wanted.add(`${circuit.id}:${pin}`);
+  for (const { reading } of readings) {
+    if (reading.meter === "scan" || reading.meter === "look" || reading.meter === "listen" || reading.meter === "gauge") continue;
+    const owner = reading.circuit ?? whole;
+    for (const lead of [reading.red, reading.black]) wanted.delete(pinOf(lead, owner) ?? "");
+  }
+  return wanted;
+}
+
+function reachable(circuit: CircuitModel, pin: Pin): boolean {
+  return circuit.paths.some((path) => path.pin === pin && (path.places.has("sensor") || path.places.has("module")));
+}
+
+/** Tests that put a lead on pins nobody has touched yet, those that cover most per minute first. */
+export function touchingTests(tests: readonly PossibleTest[], pins: ReadonlySet<string>, most: number): RankedTest[] {
+  const touching = tests.flatMap((test) => {
+    const { circuit, red, black, meter } = test.offered.procedure;
+    if (meter === "scan" || meter === "ohms" || meter === "continuity") return [];
+    const covered = [pinOf(red, circuit), pinOf(black, circuit)].filter((pin) => pin !== null && pins.has(pin)).length;
+    return covered === 0 ? [] : [{ test, score: covered / test.minutes }];
+  });
+  touching.sort((a, b) => b.score - a.score);
+  return touching.slice(0, most).map(({ test: { offered, minutes, outcomes }, score }) => {
+    const seen = outcomes();
+    return { offered, outcomes: seen, gainBits: informationBits(seen, new Float64Array(seen.units).fill(1)), minutes, score };
+  });
+}
