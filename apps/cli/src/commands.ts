@@ -1,9 +1,10 @@
 import { buildModel, FAMILIES, familyById } from "@fox-lamp/core/circuit";
-import { diagnoseJob } from "@fox-lamp/core/diagnosis";
+import { diagnoseJob, EngineCache, movesOf, planJob, proofOf, whyNot } from "@fox-lamp/core/diagnosis";
 import { type Fault, faultsOf, placeFault } from "@fox-lamp/core/faults";
 import { blownJumpers, harmOf, measurementDeck, simulateReading } from "@fox-lamp/core/instruments";
-import { runTrial } from "@fox-lamp/core/practice";
+import { runTrial, STRATEGIES } from "@fox-lamp/core/practice";
 import { expectHealthy } from "@fox-lamp/core/tests";
+import { triageJob } from "@fox-lamp/core/triage";
 import { BadInput, circuitSchema, circuitsSchema, jobSchema, jsonSchemaOf, measureFileSchema, SCHEMA_NAMES } from "@fox-lamp/language";
 import { z } from "zod";
 import { checked, numberOption, onlyFile, options, readJson } from "./input";
@@ -95,13 +96,48 @@ function netlist(words: readonly string[]): string {
 }
 
 function diagnose(words: readonly string[]): string {
-  return json(diagnoseJob(checked(jobSchema, readJson(onlyFile(words, "diagnose FILE")))));
+  const job = checked(jobSchema, readJson(onlyFile(words, "diagnose FILE")));
+  const cache = new EngineCache();
+  return json({ ...diagnoseJob(job, cache), plan: planJob(job, cache) });
 }
 
-const TRIAL_USAGE = "trial --jobs N --seed S [--family ID] [--blunders P]";
+function triage(words: readonly string[]): string {
+  return json(triageJob(checked(jobSchema, readJson(onlyFile(words, "triage FILE")))));
+}
+
+const EXPLAIN_USAGE = "explain FILE [--unit CIRCUIT/UNIT]";
+
+/** Moves and proof of a job; or why one unit is not the culprit. */
+function explain(words: readonly string[]): string {
+  const [file = "", ...rest] = words;
+  const { unit } = options(rest, ["unit"], EXPLAIN_USAGE);
+  const job = checked(jobSchema, readJson(onlyFile([file], EXPLAIN_USAGE)));
+  const cache = new EngineCache();
+  if (unit === undefined) return json({ moves: movesOf(job, cache), proof: proofOf(job, cache) });
+  const { units } = diagnoseJob(job, cache);
+  if (!units.some((known) => known.unit === unit)) {
+    throw new BadInput({
+      code: "explain:unit",
+      where: "--unit",
+      message: `"${unit}" is not a unit of this job; expected such as ${units[0]?.unit ?? "ect/sensor"}`,
+    });
+  }
+  return json(whyNot(job, unit, cache));
+}
+
+const SHARES = ["blunders", "doubles", "intermittents", "cures", "unstated"] as const;
+const TRIAL_USAGE = `trial --jobs N --seed S [--family ID] [--strategy ${STRATEGIES.join("|")}] ${SHARES.map((name) => `[--${name} P]`).join(" ")}`;
 
 function trial(words: readonly string[]): string {
-  const given = options(words, ["jobs", "seed", "family", "blunders"], TRIAL_USAGE);
+  const given = options(words, ["jobs", "seed", "family", "strategy", ...SHARES], TRIAL_USAGE);
+  const strategy = STRATEGIES.find((name) => name === (given.strategy ?? "advice"));
+  if (strategy === undefined) {
+    throw new BadInput({
+      code: "trial:strategy",
+      where: "--strategy",
+      message: `"${given.strategy}" is no strategy; expected one of ${STRATEGIES.join(", ")}`,
+    });
+  }
   if (given.family !== undefined && familyById(given.family) === null) {
     throw new BadInput({
       code: "trial:family",
@@ -114,7 +150,12 @@ function trial(words: readonly string[]): string {
       jobs: numberOption("jobs", given.jobs, null, 1, 1e6, true),
       seed: numberOption("seed", given.seed, null, 0, 2 ** 31, true),
       families: given.family === undefined ? [] : [given.family],
+      strategy,
       blunders: numberOption("blunders", given.blunders, 0, 0, 0.5, false),
+      doubles: numberOption("doubles", given.doubles, 0, 0, 1, false),
+      intermittents: numberOption("intermittents", given.intermittents, 0, 0, 1, false),
+      cures: numberOption("cures", given.cures, 0, 0, 1, false),
+      unstated: numberOption("unstated", given.unstated, 0, 0, 1, false),
       clock: () => performance.now(),
     }),
   );
@@ -127,5 +168,7 @@ export const COMMANDS: readonly Command[] = [
   { name: "measure", usage: "measure FILE", run: measure },
   { name: "netlist", usage: "netlist FILE", run: netlist },
   { name: "diagnose", usage: "diagnose FILE", run: diagnose },
+  { name: "triage", usage: "triage FILE", run: triage },
+  { name: "explain", usage: EXPLAIN_USAGE, run: explain },
   { name: "trial", usage: TRIAL_USAGE, run: trial },
 ];

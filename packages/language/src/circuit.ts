@@ -16,7 +16,10 @@ export const circuitSchema = z.looseObject({
     .array(z.string().regex(/^C[1-9]\d?$/u, { error: "an inline connector is named C1, C2 ..." }))
     .optional()
     .describe("inline connectors every wire of the circuit passes, from the module outwards"),
-  codes: z.record(z.string(), z.string()).optional().describe("the codes the module sets for it, by kind: low, high, circuit, performance, no-activity, correlation, heater ..."),
+  codes: z
+    .record(z.string(), z.string())
+    .optional()
+    .describe("the codes the module sets for it, by kind: low, high, circuit, performance, no-activity, correlation, heater ..."),
   alike: z.array(z.string().min(1)).optional().describe("ids of circuits whose sensor connector fits this one's, so that the two can be swapped"),
   shares: z.record(z.string(), z.string()).optional(),
 });

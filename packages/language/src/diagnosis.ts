@@ -88,6 +88,45 @@ export const doubtfulSchema = z.object({
   why: z.string(),
 });
 
+/** A test and what would follow each of its outcomes. */
+export interface Plan {
+  test: string;
+  title: string;
+  minutes: number;
+  branches: { label: string; probability: number; unit: string | null; title: string; certainty: number; then: Plan | null }[];
+}
+
+export const planSchema: z.ZodType<Plan> = z.lazy(() =>
+  z.object({
+    test: z.string(),
+    title: z.string(),
+    minutes: z.number(),
+    branches: z.array(
+      z.object({
+        label: z.string(),
+        probability,
+        unit: z.string().nullable().describe("what would lead then; null for nothing wrong"),
+        title: z.string(),
+        certainty: probability,
+        // biome-ignore lint/suspicious/noThenProperty: a step, not a promise
+        then: planSchema.nullable(),
+      }),
+    ),
+  }),
+);
+
+/** What replacing the leading part now would risk, against the next test. */
+export const stakeSchema = z.object({
+  unit: z.string(),
+  title: z.string(),
+  wrong: probability.describe("probability that the part is not to blame"),
+  lossMinutes: z.number().describe("minutes of work lost on average by replacing now"),
+  nextMinutes: z.number().nullable(),
+  lossMoney: z.number().nullable().describe("the same in money, where the policy says what an hour costs"),
+  sentence: z.string(),
+});
+export type Stake = z.infer<typeof stakeSchema>;
+
 export const diagnosisSchema = z.object({
   format: z.literal("fox-lamp/diagnosis@1"),
   verdict: verdictSchema,
@@ -95,5 +134,7 @@ export const diagnosisSchema = z.object({
   suspects: z.array(suspectSchema),
   doubtful: z.array(doubtfulSchema),
   next: z.array(nextTestSchema),
+  stake: stakeSchema.nullable().optional(),
+  plan: planSchema.nullable().optional().describe("the next test and what would follow each of its outcomes; diagnose prints it"),
 });
 export type Diagnosis = z.infer<typeof diagnosisSchema>;

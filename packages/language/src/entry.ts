@@ -12,6 +12,7 @@ const entryBody = {
   conditions: z.object({
     temperature: z.number().optional(),
     pressure: z.number().optional(),
+    intermittent: z.boolean().optional().describe("whether the fault comes and goes; left out = as before"),
     hints: z.array(z.string()).optional().describe("what is known of the car's life; left out = as before"),
   }),
   reading: z.object({ reading: readingSchema, minutes: z.number().min(0).optional(), replaces: z.string().optional() }),

@@ -20,6 +20,8 @@ export {
   expectSchema,
   type NextTest,
   nextTestSchema,
+  type Plan,
+  type Stake,
   suspectSchema,
   verdictSchema,
 } from "./diagnosis";

@@ -37,7 +37,11 @@ export function piezoFaults(dcOhms: number): readonly FamilyFault[] {
       kind: "short",
       title: "Sensor leaks inside",
       severity: { key: "ohms", low: 0.5, high: 1e4 },
-      assign: ({ severity }) => set("piezo", "ohms", severity),
+      // The leak lies across the element: it divides what the element makes and lowers what it looks like from outside.
+      assign: ({ severity, situation, moment }) => [
+        ...(piezoDrive(situation, dcOhms, severity / (severity + AC_OHMS)).moments[moment]?.assignments ?? []),
+        ...set("piezo", "ohms", moment === 0 ? (severity * dcOhms) / (severity + dcOhms) : (severity * AC_OHMS) / (severity + AC_OHMS)),
+      ],
     },
     {
       unit: "sensor",

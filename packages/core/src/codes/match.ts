@@ -41,7 +41,9 @@ export function isSubject(circuit: Pick<Circuit, "id" | "title" | "family">, key
 export function circuitsOfCode(code: string, circuits: readonly CircuitModel[]): MatchedCode[] {
   const wanted = code.trim().toUpperCase();
   const own = circuits.flatMap(({ id, circuit }) =>
-    Object.entries(circuit.codes ?? {}).flatMap(([kind, name]): MatchedCode[] => (name.toUpperCase() === wanted && isKind(kind) ? [{ circuit: id, kind }] : [])),
+    Object.entries(circuit.codes ?? {}).flatMap(([kind, name]): MatchedCode[] =>
+      name.toUpperCase() === wanted && isKind(kind) ? [{ circuit: id, kind }] : [],
+    ),
   );
   if (own.length > 0) return own;
   const generic = genericCode(code);

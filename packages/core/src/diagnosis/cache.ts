@@ -9,7 +9,17 @@ export class EngineCache {
 
   get(circuits: readonly Circuit[], options: EngineOptions, where: string): CircuitEngine {
     const { conditions, open, hints, policy, carId } = options;
-    const parts = circuits.map(({ id, family, with: parameters, inline, title, shares, access }) => [id, family, parameters, inline, title, shares, access]);
+    const parts = circuits.map(({ id, family, with: parameters, inline, title, shares, access, alike, codes }) => [
+      id,
+      family,
+      parameters,
+      inline,
+      title,
+      shares,
+      access,
+      alike,
+      codes,
+    ]);
     const key = JSON.stringify([parts, conditions, [...open].sort(), hints, policy, carId]);
     let engine = this.engines.get(key);
     if (!engine) {

@@ -4,6 +4,7 @@ import { hintsAmong } from "../faults";
 import type { EngineCache } from "./cache";
 import { circumstancesOf } from "./circumstances";
 import { clustersOf } from "./clusters";
+import { type CodeObservation, codeObservations } from "./code-evidence";
 import type { CircuitEngine } from "./engine";
 import type { Evidence, Observation } from "./evidence";
 import { pairShare } from "./involved";
@@ -16,7 +17,9 @@ import { type CircuitPosterior, combine, type JointPosterior, slipProbability } 
 export interface CasePart {
   readonly engine: CircuitEngine;
   readonly own: readonly NumberedReading[];
+  /** The readings' observations, then the codes'. */
   readonly observations: readonly Observation[];
+  readonly codes: readonly CodeObservation[];
   readonly evidence: Evidence;
 }
 
@@ -74,14 +77,22 @@ export function openCase(job: DiagnosedJob, cache: EngineCache): Case {
     );
     const open = openWorlds(own, circuitOf, conditions);
     const engine = cache.get(circuits, { conditions, open, hints, policy, carId: model.carId }, "circuits");
-    const observations = engine.observe(own);
-    const known = circumstancesOf(engine, own, observations, whole, comesAndGoes(job));
-    return { engine, own, observations, evidence: engine.weigh(observations, known) };
+    return weighPart(engine, own, job, whole);
   });
   const single = combine(parts);
   const { parts: settled, joint } = withPairs(job, whole, parts, single);
   const slips = slipsOf(joint);
-  return { job, whole, numbered, readings: new Map(numbered.map(({ id, reading }) => [id, reading])), parts: settled, joint, slips };
+  const readings = new Map(numbered.map(({ id, reading }) => [id, reading]));
+  for (const { codes } of settled) for (const { observation, reading } of codes) readings.set(observation.id, reading);
+  return { job, whole, numbered, readings, parts: settled, joint, slips };
+}
+
+/** What readings and codes say of one set of circuits. */
+function weighPart(engine: CircuitEngine, own: readonly NumberedReading[], job: DiagnosedJob, whole: string): CasePart {
+  const codes = codeObservations(engine, job.codes ?? null);
+  const observations = [...engine.observe(own), ...codes.map(({ observation }) => observation)];
+  const known = circumstancesOf(engine, own, observations, whole, comesAndGoes(job));
+  return { engine, own, observations, codes, evidence: engine.weigh(observations, known) };
 }
 
 /** Expected number of slipped readings among the circuits' own from which two faults are considered. */
@@ -112,15 +123,18 @@ function withPairs(
   if (part === undefined || (doubts[worst] ?? 0) < PAIR_FLAG) return { parts, joint: single };
   const engine = pairEngine(part);
   if (engine === null) return { parts, joint: single };
-  const observations = engine.observe(part.own);
-  const evidence = engine.weigh(observations, circumstancesOf(engine, part.own, observations, whole, passing));
-  const grown = parts.map((own) => (own === part ? { ...own, engine, observations, evidence } : own));
+  const grown = parts.map((own) => (own === part ? weighPart(engine, part.own, job, whole) : own));
   const joint = combine(grown);
   return pairShare(joint) > PAIR_NOTICED ? { parts: grown, joint } : { parts, joint: single };
 }
 
+/** How likely each reading slipped; codes do not slip, they are stored or not. */
 function slipsOf(joint: JointPosterior): Slip[] {
   return joint.circuits.flatMap((posterior) =>
-    posterior.observations.map((observation, index) => ({ posterior, index, id: observation.id, probability: slipProbability(posterior, index) })),
+    posterior.observations.flatMap((observation, index): Slip[] =>
+      observation.number === null && observation.table.wordNames.includes("not stored")
+        ? []
+        : [{ posterior, index, id: observation.id, probability: slipProbability(posterior, index) }],
+    ),
   );
 }

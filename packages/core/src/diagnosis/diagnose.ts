@@ -1,5 +1,6 @@
-import type { Diagnosis, Measurement, NextTest } from "@fox-lamp/language";
+import type { Diagnosis, Measurement, NextTest, Stake } from "@fox-lamp/language";
 import { measurementOf, type Procedure } from "../tests";
+import { formatPercent } from "../units";
 import { EngineCache } from "./cache";
 import { openCase } from "./case";
 import { involvedUnits, pairShare, partnerOf } from "./involved";
@@ -8,7 +9,7 @@ import { nextTestOf } from "./next";
 import type { CircuitPosterior } from "./posterior";
 import { doubtfulOf, suspectsOf, titleIn } from "./reasons";
 import { possibleTestsOf, standingOf } from "./standing";
-import { bareStatus, stakeOf, statusOf } from "./status";
+import { bareStatus, stakeOf, statusOf, WRONG_MINUTES } from "./status";
 
 /** A doubtful reading is more likely slipped than not. */
 const DOUBTFUL = 0.5;
@@ -48,13 +49,11 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
       ...(partner === null ? {} : { also: partner }),
     },
     units: involved,
-    suspects: joint.circuits
-      .flatMap((part) => suspectsOf(part, readings))
-      .sort((a, b) => b.probability - a.probability)
-      .slice(0, MOST_SUSPECTS),
+    suspects: mergedSuspects(joint.circuits.flatMap((part) => suspectsOf(part, readings))).slice(0, MOST_SUSPECTS),
     doubtful: slips
       .filter(({ probability }) => probability > DOUBTFUL)
       .map(({ posterior: part, index, probability }) => doubtfulOf(part, index, probability, readings)),
+    stake: done ? null : stakeWords(job, involved[0] ?? null, posterior, tests[0]?.test.minutes ?? null),
     next: done ? [] : tests.slice(0, MOST_NEXT).map(({ posterior: part, test }): NextTest => nextTestOf(part, test)),
   };
 }
@@ -71,6 +70,31 @@ export function possibleMeasurements(job: DiagnosedJob, cache: EngineCache): Pos
   return possibleTestsOf(openCase(job, cache)).flatMap((tests) =>
     tests.map(({ offered: { procedure }, minutes }) => ({ measurement: measurementOf(procedure), technique: procedure.technique, minutes })),
   );
+}
+
+/** Suspects of the same name once (a pair is tried at several severities), the likeliest first. */
+function mergedSuspects(suspects: Diagnosis["suspects"]): Diagnosis["suspects"] {
+  const byFault = new Map<string, Diagnosis["suspects"][number]>();
+  for (const suspect of suspects) {
+    const known = byFault.get(suspect.fault);
+    if (known === undefined) byFault.set(suspect.fault, { ...suspect });
+    else known.probability = Math.min(1, known.probability + suspect.probability);
+  }
+  return [...byFault.values()].sort((a, b) => b.probability - a.probability);
+}
+
+/** What replacing the likeliest part now would risk; null where nothing could be replaced. */
+function stakeWords(job: DiagnosedJob, first: Diagnosis["units"][number] | null, posterior: CircuitPosterior | null, nextMinutes: number | null): Stake | null {
+  if (first === null || posterior === null || first.unit.includes("/outside")) return null;
+  const wrong = 1 - first.probability;
+  const lossMinutes = Number((wrong * WRONG_MINUTES).toFixed(1));
+  const rate = job.policy?.["moneyPerHour"];
+  const lossMoney = typeof rate === "number" && rate > 0 ? Number(((lossMinutes / 60) * rate).toFixed(2)) : null;
+  const title = titleIn(posterior, first.unit);
+  const loss = lossMoney === null ? `${lossMinutes} min` : `${lossMinutes} min (${lossMoney.toFixed(2)})`;
+  const next = nextMinutes === null ? "" : ` The next test takes ${Number(nextMinutes.toFixed(1))} min.`;
+  const sentence = `Replacing "${title.toLowerCase()}" now would be wrong in ${formatPercent(wrong)} of such cases: ${loss} lost on average.${next}`;
+  return { unit: first.unit, title, wrong, lossMinutes, nextMinutes, lossMoney, sentence };
 }
 
 /** Units that may be the second fault, or the only one. */

@@ -1,7 +1,11 @@
 export { EngineCache } from "./cache";
+export { type Case, type CasePart, openCase } from "./case";
 export { diagnoseJob, type PossibleMeasurement, possibleMeasurements } from "./diagnose";
 export { CircuitEngine } from "./engine";
 export { BLUNDER_SHARE } from "./evidence";
+export { type Move, movesOf, type Proof, proofOf, type WhyNot, whyNot } from "./explain";
 export { findingProbabilities } from "./findings";
 export type { DiagnosedJob } from "./job-part";
+export { planJob } from "./plan";
+export { titleIn } from "./reasons";
 export { unitTitle } from "./words";

@@ -41,7 +41,7 @@ export function singlesOf({ observations, evidence, engine }: CircuitPosterior):
 }
 
 /** Log weights of points before one reading was taken. */
-function withoutReading(posterior: CircuitPosterior, index: number): Float64Array {
+export function withoutReading(posterior: CircuitPosterior, index: number): Float64Array {
   const { engine, evidence, observations } = posterior;
   const out = new Float64Array(engine.points.count);
   for (let point = 0; point < out.length; point += 1) {

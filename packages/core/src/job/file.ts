@@ -32,8 +32,12 @@ export function takeApart(file: JobFile, maker: EntryMaker): TakenApart {
   for (const code of file.codes ?? []) drafts.push({ kind: "code", body: code as Code });
   const conditions = file["conditions"];
   const known = typeof conditions === "object" && conditions !== null ? (conditions as { temperature?: number }) : {};
-  const hints = file.hints === undefined ? {} : { hints: file.hints };
-  if (Object.keys(known).length > 0 || file.hints !== undefined) drafts.push({ kind: "conditions", body: { ...known, ...hints } });
+  const said = {
+    ...known,
+    ...(file.hints === undefined ? {} : { hints: file.hints }),
+    ...(file.intermittent === undefined ? {} : { intermittent: file.intermittent }),
+  };
+  if (Object.keys(said).length > 0) drafts.push({ kind: "conditions", body: said });
   for (const reading of file.readings ?? []) {
     const minutes = typeof reading["minutes"] === "number" ? { minutes: reading["minutes"] } : {};
     drafts.push({ kind: "reading", body: { reading, ...minutes } });

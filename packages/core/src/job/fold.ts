@@ -19,6 +19,8 @@ export interface JobState {
   readonly conditions: Conditions;
   /** What is known of the car's life. */
   readonly hints: readonly string[];
+  /** Whether the fault comes and goes; null while nobody has said. */
+  readonly intermittent: boolean | null;
   readonly readings: readonly JobReading[];
   readonly skipped: readonly { readonly entry: string; readonly test: string; readonly reason: string }[];
   readonly decisions: readonly EntryOf<"decision">["body"][];
@@ -50,6 +52,7 @@ export function foldJob(entries: readonly Timed[]): JobState {
     codes: [] as Code[],
     conditions: {} as Conditions,
     hints: [] as readonly string[],
+    intermittent: null as boolean | null,
     readings: [] as JobReading[],
     skipped: [] as { entry: string; test: string; reason: string }[],
     decisions: [] as EntryOf<"decision">["body"][],
@@ -73,6 +76,7 @@ export function foldJob(entries: readonly Timed[]): JobState {
       case "conditions":
         state.conditions = knownOf(entry.body);
         state.hints = entry.body.hints ?? state.hints;
+        state.intermittent = entry.body.intermittent ?? state.intermittent;
         break;
       case "reading": {
         const { reading, minutes = 0 } = entry.body;
@@ -114,13 +118,24 @@ function knownOf({ temperature, pressure }: EntryOf<"conditions">["body"]): Cond
 export function diagnosedPart(
   job: { circuits: Circuit[]; bench: Instrument[] | null },
   state: JobState,
-): { circuits: Circuit[]; readings: Reading[]; skipped: string[]; bench?: Instrument[]; conditions: Conditions; hints: string[] } {
+): {
+  circuits: Circuit[];
+  readings: Reading[];
+  skipped: string[];
+  bench?: Instrument[];
+  conditions: Conditions;
+  hints: string[];
+  codes: Code[];
+  intermittent?: boolean;
+} {
   return {
     circuits: job.circuits,
     readings: state.readings.map(({ reading }) => reading),
     skipped: state.skipped.map(({ test }) => test),
     conditions: state.conditions,
     hints: [...state.hints],
+    codes: [...state.codes],
+    ...(state.intermittent === null ? {} : { intermittent: state.intermittent }),
     ...(job.bench === null ? {} : { bench: job.bench }),
   };
 }

@@ -78,6 +78,19 @@ const AMPLITUDE_SPREAD = { square: 0.04, sine: 0.2, ring: 0.28 } as const;
 /** Softness of "does it see edges", in ln volts. */
 const EDGE_SOFTNESS = { square: 0.1, sine: 0.25, ring: 0.4 } as const;
 
+/** Beside its leak a floating line picks up some millivolts. */
+const PICKED_UP_VOLTS = 0.01;
+
+/**
+ * Variance of what a meter shows on a line that nearly floats: how well a break insulates is anybody's guess, so a broken wire
+ * reads anything from nothing to what leaks through.
+ */
+function floating(circuit: MovingCircuit, ports: readonly Port[]): number {
+  const volts = averageOf(circuit, (moment) => shownVolts(ports[moment] as Port));
+  const ohms = Math.max(...ports.map((port) => port.ohms));
+  return ((ohms / (ohms + METER_OHMS)) ** 4 * (Math.abs(volts) + PICKED_UP_VOLTS)) ** 2;
+}
+
 /** Fills the average between the leads; a signal slow enough to be followed may be caught anywhere in its swing. */
 function fillLevel(
   circuit: MovingCircuit,
@@ -274,6 +287,7 @@ export function predictProbe(circuit: MovingCircuit, probe: ElectricalProbe, col
       return;
     case "volts-dc":
       fillLevel(circuit, probe, leads, columns, METER_OHMS, voltsSigma, out);
+      out.noise += floating(circuit, leads.ports);
       out.noise += unsteadiness(leads, out.jacobian);
       out.jacobian[columns.voltsGain] = out.mean * METER_VOLTS_GAIN_SIGMA;
       return;

@@ -21,6 +21,8 @@ const parameters = z
 
 /** The output conducting, ohms; what the sensor draws, as a share of its feed at 8 mA; the supply it needs. */
 const ON_OHMS = 30;
+/** How much that differs between parts: the low level lies anywhere between some 50 and 400 mV. */
+const ON_SPREAD = 0.6;
 const DRAW_AMPS = 0.008;
 const LEAST_SHARE = 0.65;
 const LEAST_VOLTS = 3.8;
@@ -105,6 +107,7 @@ export const hall3w = defineFamily({
         ...(sources ? [] : [supplyTolerance("pull-supply", given.pullupV)]),
         ohmsTolerance("pull", 0.04),
         ohmsTolerance("load", 0.25),
+        ohmsTolerance("output", ON_SPREAD),
       ],
       faults: [
         partFault("dead", "Sensor does not switch", output(OPEN_OHMS)),

@@ -197,7 +197,7 @@ export const oxygenNarrow = defineFamily({
                 unit: "heater",
                 kind: "resistance",
                 title: "Heater resistance too high",
-                severity: { key: "ohms" as const, low: 2.5 * given.heater[1], high: 500 },
+                severity: { key: "ohms" as const, low: 2.5 * given.heater[1], high: 2e7 },
                 assign: ({ severity }: FaultUse) => set("heater", "ohms", severity),
               },
               stageFault("driver", "open", "Module heater driver open", set("driver", "ohms", OPEN_OHMS)),

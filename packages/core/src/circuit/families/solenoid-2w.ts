@@ -68,7 +68,7 @@ export const solenoid2w = defineFamily({
           unit: "coil",
           kind: "resistance",
           title: "Winding resistance too high",
-          severity: { key: "ohms", low: 2 * given.coil[1], high: 2000 },
+          severity: { key: "ohms", low: 2 * given.coil[1], high: 2e7 },
           assign: ({ severity }: FaultUse) => set("coil", "ohms", severity),
         },
         stageFault("driver", "open", "Module driver open", set("driver", "ohms", OPEN_OHMS)),

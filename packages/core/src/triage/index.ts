@@ -1,0 +1,1 @@
+export { type CodeGroup, type CommonCause, type Triage, type TriagedCode, triageJob } from "./triage";

@@ -1,0 +1,242 @@
+import type { Circuit, Code } from "@fox-lamp/language";
+import { buildModel, type CircuitModel, type Model } from "../circuit";
+import { circuitsOfCode, followsFrom, type GenericCode, genericCode } from "../codes";
+import { type CasePart, type DiagnosedJob, EngineCache, openCase, titleIn } from "../diagnosis";
+import { formatPercent } from "../units";
+
+/** One code with what is known of it. */
+export interface TriagedCode {
+  readonly code: string;
+  readonly status: string;
+  /** What it says in plain words; null for a code this version does not know. */
+  readonly title: string | null;
+  /** The job's circuits it speaks of. */
+  readonly circuits: readonly string[];
+  /** Codes of the job that can have set it as their consequence. */
+  readonly followsFrom: readonly string[];
+}
+
+/** One unit that could explain several codes. */
+export interface CommonCause {
+  readonly unit: string;
+  readonly title: string;
+  /** Probability among the causes of these codes. */
+  readonly probability: number;
+}
+
+/** Codes that one fault could explain. */
+export interface CodeGroup {
+  readonly codes: readonly string[];
+  readonly circuits: readonly string[];
+  /** What the circuits have in common: a shared line, a place, or being one circuit. */
+  readonly shared: readonly string[];
+  /** Probability that one fault explains all of them, given that something in these circuits is wrong. */
+  readonly probability: number;
+  readonly causes: readonly CommonCause[];
+  readonly sentence: string;
+}
+
+/** What codes and data say before anything is touched. */
+export interface Triage {
+  readonly codes: readonly TriagedCode[];
+  readonly groups: readonly CodeGroup[];
+  /** The circuits in the order they should be opened, with the reason. */
+  readonly order: readonly { readonly circuit: string; readonly why: string }[];
+  /** Looks to take before touching anything. */
+  readonly looks: readonly string[];
+}
+
+/** A fault explains a code when it would have set it with at least this probability. */
+const EXPLAINS = 0.4;
+const MOST_CAUSES = 6;
+const LEAST_CAUSE = 0.01;
+
+function statusOf(code: Code): string {
+  return code.status ?? "current";
+}
+
+/** Lines and places that circuits have in common. */
+function sharedBy(model: Model, circuits: readonly CircuitModel[]): string[] {
+  if (circuits.length < 2) return [];
+  const found: string[] = [];
+  const buses = new Set(circuits.flatMap(({ shares }) => shares.map(({ bus }) => bus)));
+  for (const bus of buses) {
+    const users = circuits.filter(({ id, shares }) => id === bus || shares.some((share) => share.bus === bus));
+    if (users.length < 2) continue;
+    for (const pin of ["ref", "gnd"] as const) {
+      const joined = users.flatMap(({ shares }) => shares.filter((share) => share.bus === bus && share.busPin === pin));
+      if (joined.length === 0) continue;
+      const places = [...new Set(joined.map(({ at }) => at))];
+      const where = places.every((place) => place === "module") ? "joined in the module" : `joined at ${places.join(", ")}`;
+      found.push(`${pin === "ref" ? "reference" : "ground"} ${bus} (${where})`);
+    }
+  }
+  const inline = circuits.map(({ circuit }) => new Set(circuit.inline ?? []));
+  for (const place of inline[0] ?? []) if (inline.every((places) => places.has(place))) found.push(`connector ${place}`);
+  const engine = circuits.filter(({ pins }) => pins.some(({ origin }) => origin === "engine"));
+  if (engine.length === circuits.length) found.push("engine ground");
+  for (const { first, second } of model.alike) {
+    if (circuits.some(({ id }) => id === first) && circuits.some(({ id }) => id === second)) found.push(`alike connectors of ${first} and ${second}`);
+  }
+  return found;
+}
+
+/** P(code is stored | unit) for the codes of one set of circuits: that of the unit's likeliest fault, row by unit. */
+function explained(part: CasePart, code: string): Float64Array {
+  const { points } = part.engine;
+  const best = new Float64Array(points.units.length);
+  for (const { observation } of part.codes) {
+    if (observation.id !== code) continue;
+    const weight = new Float64Array(points.units.length);
+    const met = new Float64Array(points.units.length);
+    for (let point = 0; point < points.count; point += 1) {
+      const unit = points.unitOfFault[points.fault[point] as number] as number;
+      const likely = Math.exp((points.logPrior[point] as number) + (part.evidence.logLikelihood[point] as number));
+      weight[unit] = (weight[unit] as number) + likely;
+      met[unit] = (met[unit] as number) + likely * (observation.table.words[(observation.table.slot[point] as number) * 2] as number);
+    }
+    for (let unit = 0; unit < best.length; unit += 1)
+      best[unit] = Math.max(best[unit] as number, weight[unit] === 0 ? 0 : (met[unit] as number) / (weight[unit] as number));
+  }
+  return best;
+}
+
+/** The causes within one set of circuits: probabilities of its units given that something is wrong among them. */
+function causesOf(part: CasePart): { unit: string; index: number; probability: number }[] {
+  const { points } = part.engine;
+  const sums = new Float64Array(points.units.length);
+  let top = Number.NEGATIVE_INFINITY;
+  for (let point = 0; point < points.count; point += 1)
+    top = Math.max(top, (points.logPrior[point] as number) + (part.evidence.logLikelihood[point] as number));
+  for (let point = 0; point < points.count; point += 1) {
+    const unit = points.unitOfFault[points.fault[point] as number] as number;
+    if (unit === 0) continue;
+    sums[unit] = (sums[unit] as number) + Math.exp((points.logPrior[point] as number) + (part.evidence.logLikelihood[point] as number) - top);
+  }
+  const total = sums.reduce((sum, value) => sum + value, 0);
+  return points.units.map((unit, index) => ({ unit, index, probability: total === 0 ? 0 : (sums[index] as number) / total })).slice(1);
+}
+
+/** A title as it stands inside a sentence; ids keep their letters. */
+function inSentence(title: string): string {
+  const [id, name] = title.includes(": ") ? title.split(": ") : [null, title];
+  const local = `${(name ?? "").charAt(0).toLowerCase()}${(name ?? "").slice(1)}`;
+  return id === null ? local : `${id}'s ${local}`;
+}
+
+function countWord(count: number): string {
+  return ["no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"][count] ?? String(count);
+}
+
+/** Groups the codes of one set of circuits by what explains them: the most codes one fault could explain, then the rest. */
+function groupsOf(part: CasePart, codes: readonly TriagedCode[]): CodeGroup[] {
+  const { model } = part.engine;
+  const ids = new Set(part.engine.circuits.map(({ id }) => id));
+  let left = codes.filter((code) => code.circuits.some((id) => ids.has(id)));
+  const causes = causesOf(part);
+  const title = (unit: string): string => {
+    const [circuit = ""] = unit.split("/");
+    const name = titleIn({ engine: part.engine } as Parameters<typeof titleIn>[0], unit);
+    return part.engine.circuits.length > 1 ? `${circuit}: ${name}` : name;
+  };
+  const table = new Map(left.map(({ code }) => [code, explained(part, code)]));
+  const groups: CodeGroup[] = [];
+  while (left.length > 0) {
+    const sets = new Map<string, { codes: TriagedCode[]; members: typeof causes; probability: number }>();
+    for (const cause of causes) {
+      const own = left.filter(({ code }) => ((table.get(code) as Float64Array)[cause.index] as number) >= EXPLAINS);
+      if (own.length === 0) continue;
+      const key = own.map(({ code }) => code).join(" ");
+      const entry = sets.get(key) ?? { codes: own, members: [], probability: 0 };
+      entry.members.push(cause);
+      entry.probability += cause.probability;
+      sets.set(key, entry);
+    }
+    const best = [...sets.values()].sort((a, b) => b.codes.length * b.probability - a.codes.length * a.probability || b.probability - a.probability)[0];
+    const chosen = best ?? { codes: left.slice(0, 1), members: causes, probability: 0 };
+    const members = [...chosen.members].sort((a, b) => b.probability - a.probability).filter(({ probability }) => probability > LEAST_CAUSE);
+    const circuits = part.engine.circuits.filter(({ id }) => chosen.codes.some((code) => code.circuits.includes(id)));
+    const names = chosen.codes.map(({ code }) => code);
+    const [first] = members;
+    const lead = first === undefined ? "" : `, likeliest ${inSentence(title(first.unit))} (${formatPercent(first.probability)})`;
+    const what = names.length === 1 ? `One code (${names[0]})` : `One fault could explain these ${countWord(names.length)} codes (${names.join(", ")})`;
+    groups.push({
+      codes: names,
+      circuits: circuits.map(({ id }) => id),
+      shared: sharedBy(model, circuits),
+      probability: Math.min(1, chosen.probability),
+      causes: members.slice(0, MOST_CAUSES).map(({ unit, probability }) => ({ unit, title: title(unit), probability })),
+      sentence: `${what}${names.length === 1 ? "" : `: ${formatPercent(Math.min(1, chosen.probability))}`}${lead}.`,
+    });
+    left = left.filter((code) => !chosen.codes.includes(code));
+  }
+  return groups;
+}
+
+/**
+ * Triage: what the codes and the module's data say before anything is touched. Codes are weighed as evidence by their setting
+ * rules on the same hypotheses as readings; groups come from what one fault would set, not from a table of symptoms.
+ *
+ * @throws BadInput for circuits or readings that cannot be
+ */
+export function triageJob(job: DiagnosedJob, cache: EngineCache = new EngineCache()): Triage {
+  const model = buildModel(job.circuits);
+  const listed = job.codes ?? [];
+  const generics = listed.flatMap(({ code }): GenericCode[] => {
+    const generic = genericCode(code);
+    return generic === null ? [] : [generic];
+  });
+  const codes = listed.map((entry): TriagedCode => {
+    const generic = genericCode(entry.code);
+    const matched = circuitsOfCode(entry.code, model.circuits);
+    const own = matched.filter(({ kind }) => kind !== "consequence").map(({ circuit }) => circuit);
+    return {
+      code: entry.code,
+      status: statusOf(entry),
+      title: generic?.title ?? (matched[0] === undefined ? null : `${matched[0].circuit}: ${matched[0].kind}`),
+      circuits: [...new Set(own)],
+      followsFrom: generic === null ? [] : followsFrom(generic, generics).map(({ code }) => code),
+    };
+  });
+  const opened = openCase(job, cache);
+  const groups = opened.parts.flatMap((part) => groupsOf(part, codes)).sort((a, b) => b.codes.length - a.codes.length || b.probability - a.probability);
+  return { codes, groups, order: orderOf(job.circuits, groups, codes), looks: looksFor(model, groups) };
+}
+
+/** The circuits to open: those that explain most current codes first, consequences and history last. */
+function orderOf(circuits: readonly Circuit[], groups: readonly CodeGroup[], codes: readonly TriagedCode[]): Triage["order"] {
+  const order: { circuit: string; why: string }[] = [];
+  const weight = (group: CodeGroup): number =>
+    group.codes.reduce((sum, name) => sum + (codes.find(({ code }) => code === name)?.status === "history" ? 0.3 : 1), 0) * (0.5 + 0.5 * group.probability);
+  for (const group of [...groups].sort((a, b) => weight(b) - weight(a))) {
+    const [cause] = group.causes;
+    const first = cause?.unit.split("/")[0];
+    const ids = [...new Set([...(first !== undefined && circuits.some(({ id }) => id === first) ? [first] : []), ...group.circuits])];
+    for (const circuit of ids) {
+      if (order.some((entry) => entry.circuit === circuit)) continue;
+      const shared = group.shared.length === 0 ? "" : ` They share ${group.shared.join(", ")}.`;
+      order.push({ circuit, why: circuit === ids[0] ? `${group.sentence}${shared}` : `Belongs to the same group as ${ids[0]}.` });
+    }
+  }
+  for (const { code, followsFrom: sources } of codes) {
+    const owners = codes.filter((source) => sources.includes(source.code)).flatMap(({ circuits: own }) => own);
+    const at = order.findIndex(({ circuit }) => owners.includes(circuit));
+    const entry = order[at];
+    if (entry !== undefined) order[at] = { ...entry, why: `${entry.why} ${code} can be a consequence of ${sources.join(", ")}: prove the cause first.` };
+  }
+  return order;
+}
+
+/** What can be seen without unplugging: connectors seated, shared stretches of loom, grounds. */
+function looksFor(model: Model, groups: readonly CodeGroup[]): string[] {
+  const looks = new Set<string>();
+  const [first] = groups;
+  if (first === undefined) return [];
+  for (const id of first.circuits) {
+    const circuit = model.circuits.find((candidate) => candidate.id === id);
+    looks.add(`Is the ${circuit?.title ?? id} connector seated, dry and clean from outside?`);
+  }
+  for (const shared of first.shared) looks.add(`Follow the stretch they share: ${shared}. Look for chafing, heat, oil, water, earlier repairs.`);
+  if (first.shared.length === 0) looks.add("Follow its loom to the module: chafing, heat, oil, water, earlier repairs.");
+  return [...looks];
+}
