@@ -324,10 +324,10 @@ describe("explanation", () => {
       expect(done).not.toContain(step.test);
       expect(step.branches.reduce((sum, { probability }) => sum + probability, 0)).toBeLessThanOrEqual(1 + 1e-9);
       expect(done.length).toBeLessThan(3);
-      for (const { then } of step.branches) if (then !== null) walk(then, [...done, step.test]);
+      for (const { next } of step.branches) if (next !== null) walk(next, [...done, step.test]);
     };
     walk(plan as NonNullable<typeof plan>, []);
-    expect(plan?.branches.some(({ then }) => then !== null)).toBe(true);
+    expect(plan?.branches.some(({ next }) => next !== null)).toBe(true);
   });
   it("says what replacing now would risk, in minutes and money", () => {
     const { stake } = diagnose({ circuits, readings: [], policy: { moneyPerHour: 60 } });

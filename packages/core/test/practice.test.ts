@@ -75,3 +75,31 @@ describe("a trial", () => {
     expect(again).toEqual(jobs.slice(0, 3).map(({ truth }) => truth));
   });
 });
+
+describe("harder cars", () => {
+  const options = { jobs: 8, seed: 3, families: ["thermistor-2w", "switch"], blunders: 0, clock: () => 0 };
+  it("a fault that comes and goes is never declared in the wrong place", () => {
+    const result = runTrial({ ...options, intermittents: 1 });
+    expect(result.wrong).toBe(0);
+    expect(result.right).toBeGreaterThanOrEqual(5);
+  });
+  it("a contact cured by unplugging does not mislead", () => {
+    expect(runTrial({ ...options, cures: 1 }).wrong).toBe(0);
+  });
+  it("two faults at once: each is named in the truth, and either counts", () => {
+    const jobs: TrialJob[] = [];
+    runTrial({ ...options, jobs: 4, doubles: 1 }, (job) => jobs.push(job));
+    for (const { truth } of jobs) expect(truth.split("&")).toHaveLength(2);
+  });
+  it("asks for what nobody knows at the start", () => {
+    const jobs: TrialJob[] = [];
+    runTrial({ ...options, families: ["thermistor-2w"], jobs: 6, unstated: 1 }, (job) => jobs.push(job));
+    expect(jobs.some(({ readings }) => readings.some(({ meter }) => meter === "gauge"))).toBe(true);
+  });
+  it("without judgement it takes longer: the textbook's order, and chance", () => {
+    const minutes = (strategy: "advice" | "textbook" | "random"): number => runTrial({ ...options, jobs: 3, families: ["switch"], strategy }).meanMinutes;
+    const advice = minutes("advice");
+    expect(minutes("textbook")).toBeGreaterThan(1.3 * advice);
+    expect(minutes("random")).toBeGreaterThan(1.3 * advice);
+  });
+});

@@ -93,7 +93,7 @@ export interface Plan {
   test: string;
   title: string;
   minutes: number;
-  branches: { label: string; probability: number; unit: string | null; title: string; certainty: number; then: Plan | null }[];
+  branches: { label: string; probability: number; unit: string | null; title: string; certainty: number; next: Plan | null }[];
 }
 
 export const planSchema: z.ZodType<Plan> = z.lazy(() =>
@@ -108,8 +108,7 @@ export const planSchema: z.ZodType<Plan> = z.lazy(() =>
         unit: z.string().nullable().describe("what would lead then; null for nothing wrong"),
         title: z.string(),
         certainty: probability,
-        // biome-ignore lint/suspicious/noThenProperty: a step, not a promise
-        then: planSchema.nullable(),
+        next: planSchema.nullable(),
       }),
     ),
   }),

@@ -5,7 +5,8 @@ import type { CircuitPosterior } from "./posterior";
 
 /** Minutes to reach a place when the circuit does not say. */
 export const DEFAULT_ACCESS: Readonly<Record<string, number>> = { sensor: 2, module: 8 };
-const INLINE_ACCESS = 4;
+/** Minutes to reach an inline connector when the circuit does not say. */
+export const INLINE_ACCESS = 4;
 /** Minutes to unplug and plug a connector again. */
 const UNPLUG_MINUTES: Readonly<Record<string, number>> = { sensor: 0.4, module: 1.5 };
 /** What a first unplugging may cost by curing a bad contact for a day, in minutes. */

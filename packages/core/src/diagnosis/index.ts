@@ -1,3 +1,4 @@
+export { DEFAULT_ACCESS, INLINE_ACCESS } from "./advice";
 export { EngineCache } from "./cache";
 export { type Case, type CasePart, openCase } from "./case";
 export { diagnoseJob, type PossibleMeasurement, possibleMeasurements } from "./diagnose";

@@ -138,7 +138,7 @@ function spoken(step: PlanStep): Plan {
           unit: unit === "" ? null : unit,
           title: unit === "" ? "Nothing wrong here" : titleIn(posterior, unit),
           certainty: Math.min(1, branch.certainty),
-          then: branch.next === null ? null : spoken(branch.next),
+          next: branch.next === null ? null : spoken(branch.next),
         };
       })
       .sort((a, b) => b.probability - a.probability),

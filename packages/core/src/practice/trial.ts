@@ -1,4 +1,4 @@
-import type { Circuit, Diagnosis } from "@fox-lamp/language";
+import type { Circuit } from "@fox-lamp/language";
 import { FAMILIES } from "../circuit";
 import { EngineCache } from "../diagnosis";
 import { percentile, type Random, seededRandom } from "../numeric";
