@@ -10,18 +10,9 @@ import type { Evidence, Observation } from "./evidence";
 import { pairShare } from "./involved";
 import { assertCircuits, conditionsOf, type DiagnosedJob, knownFor, type NumberedReading, numberReadings, openWorlds } from "./job-part";
 import { pairEngine } from "./pairs";
+import type { CasePart } from "./part";
 import { policyOf } from "./policy";
 import { type CircuitPosterior, combine, type JointPosterior, slipProbability } from "./posterior";
-
-/** One set of circuits that share something, with the readings that are theirs. */
-export interface CasePart {
-  readonly engine: CircuitEngine;
-  readonly own: readonly NumberedReading[];
-  /** The readings' observations, then the codes'. */
-  readonly observations: readonly Observation[];
-  readonly codes: readonly CodeObservation[];
-  readonly evidence: Evidence;
-}
 
 /** One observation with how likely it slipped. */
 interface Slip {

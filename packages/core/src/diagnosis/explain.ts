@@ -145,6 +145,14 @@ export function movesOf(job: DiagnosedJob, cache: EngineCache): Move[] {
   return moves;
 }
 
+/** What the last reading changed; null before the first. */
+export function lastMove(job: DiagnosedJob, cache: EngineCache): Move | null {
+  const readings = job.readings ?? [];
+  if (readings.length === 0) return null;
+  const after = openCase(job, cache);
+  return moveBetween(openCase({ ...job, readings: readings.slice(0, -1) }, cache), after, after.numbered.at(-1)?.id ?? "");
+}
+
 function moveBetween(before: Case, after: Case, id: string): Move | null {
   const old = new Map(involvedUnits(before.joint).map(({ unit, probability }) => [unit, probability]));
   const now = involvedUnits(after.joint).filter(({ unit }) => posteriorOf(after, unit) !== null);

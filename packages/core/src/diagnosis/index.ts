@@ -1,12 +1,13 @@
 export { DEFAULT_ACCESS, INLINE_ACCESS } from "./advice";
 export { EngineCache } from "./cache";
-export { type Case, type CasePart, openCase } from "./case";
+export { type Case, openCase } from "./case";
 export { diagnoseJob, type PossibleMeasurement, possibleMeasurements } from "./diagnose";
 export { CircuitEngine } from "./engine";
 export { BLUNDER_SHARE } from "./evidence";
-export { type Move, movesOf, type Proof, proofOf, type WhyNot, whyNot } from "./explain";
+export { lastMove, type Move, movesOf, type Proof, proofOf, type WhyNot, whyNot } from "./explain";
 export { findingProbabilities } from "./findings";
 export type { DiagnosedJob } from "./job-part";
+export type { CasePart } from "./part";
 export { planJob } from "./plan";
 export { titleIn } from "./reasons";
 export { unitTitle } from "./words";

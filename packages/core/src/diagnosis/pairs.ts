@@ -1,7 +1,8 @@
 import { elementName, type Situation } from "../circuit";
 import { type Fault, PLAIN_VARIANT } from "../faults";
-import type { CasePart } from "./case";
+
 import type { CircuitEngine } from "./engine";
+import type { CasePart } from "./part";
 import type { Points } from "./points";
 
 /** How often two faults are there at once, before anything is known. */

@@ -14,13 +14,16 @@ import { StageRail } from "../../ui/StageRail";
 import { Plain } from "../../ui/states";
 import { vehicleName } from "../../ui/vehicle";
 import { ChipRow } from "./ChipRow";
+import { CircuitStrip } from "./CircuitStrip";
 import { CircuitDrawing } from "./drawing/CircuitDrawing";
 import { isKnown, Known } from "./Known";
 import { Log } from "./Log";
 import { NextPanel } from "./NextPanel";
+import { Override } from "./Override";
+import { PlanView } from "./PlanView";
 import { type Question, SlipQuestion } from "./SlipQuestion";
 import { Suspects } from "./Suspects";
-import { analyseOnce, useAnalysis } from "./use-analysis";
+import { analyseOnce, useAnalysis, useTold, useWhyNot } from "./use-analysis";
 import { VerdictPanel } from "./VerdictPanel";
 import { setupText, unitOf } from "./wording";
 
@@ -58,12 +61,22 @@ export function BenchPage() {
   const [othersOpen, setOthersOpen] = useState(false);
   const input = useRef<HTMLInputElement>(null);
 
-  const tests = analysis?.diagnosis.next ?? [];
+  const told = useTold(diagnosed, !computing && analysis !== null);
+  const whyNot = useWhyNot(diagnosed, selected);
+  const [focus, setFocus] = useState<string | null>(null);
+  const [symptom, setSymptom] = useState<boolean | null>(null);
+  const passing = state.intermittent === true;
+
+  const offered = analysis?.diagnosis.next ?? [];
+  const focused = offered.filter((candidate) => candidate.circuit === focus);
+  // A circuit chosen in the strip brings its own tests to the front.
+  const tests = focused.length > 0 ? [...focused, ...offered.filter((candidate) => candidate.circuit !== focus)] : offered;
   const test = tests.find((candidate) => candidate.test === chosen) ?? tests[0] ?? null;
   const own =
     analysis?.circuits.find((candidate) => candidate.id === (test?.circuit ?? analysis.diagnosis.verdict.unit?.split("/")[0])) ?? analysis?.circuits[0];
   // A suspect chosen in another circuit brings that circuit's drawing; the test's leads stay with its own.
-  const circuit = analysis?.circuits.find((candidate) => candidate.id === selected?.split("/")[0]) ?? own;
+  const wanted = selected?.split("/")[0] ?? focus;
+  const circuit = analysis?.circuits.find((candidate) => candidate.id === wanted) ?? own;
   const foreign = circuit !== own;
   const measured = useMemo(() => {
     const volts = new Map<string, number>();
@@ -78,7 +91,11 @@ export function BenchPage() {
 
   const commit = (value: Value, unit?: string): void => {
     if (!test) return;
-    enter({ kind: "reading", body: { reading: readingOf(test, value, nextName(state.readings), unit), minutes: test.minutes } });
+    const reading = readingOf(test, value, nextName(state.readings), unit);
+    const said = passing && symptom !== null ? { symptom } : {};
+    enter({ kind: "reading", body: { reading: { ...reading, ...said }, minutes: test.minutes } });
+    setSymptom(null);
+    setSelected(null);
     setQuestion(null);
     setText("");
     setChosen(null);
@@ -133,6 +150,13 @@ export function BenchPage() {
     );
   };
 
+  const { stake } = analysis?.diagnosis ?? { stake: null };
+  const overridden = state.decisions.some(({ decision }) => decision === "override");
+  const override = (): void => {
+    if (!stake) return;
+    enter({ kind: "decision", body: { decision: "override", unit: stake.unit, probability: 1 - stake.wrong, lossMinutes: stake.lossMinutes } });
+  };
+
   return (
     <>
       <header className="flex items-center gap-x-5 gap-y-1 border-b border-line px-4 py-1.5 lg:px-5">
@@ -160,10 +184,21 @@ export function BenchPage() {
               circuits={analysis.circuits}
               selected={selected}
               onSelect={(unit) => setSelected(unit === selected ? null : unit)}
+              whyNot={whyNot?.sentence ?? null}
             />
           </aside>
           <div className="order-1 flex min-w-0 flex-col lg:order-none">
             <div className="px-3 pt-3 lg:px-5">
+              <CircuitStrip
+                circuits={analysis.circuits}
+                diagnosis={analysis.diagnosis}
+                shown={circuit.id}
+                onShow={(next) => {
+                  setFocus(next);
+                  setSelected(null);
+                  setChosen(null);
+                }}
+              />
               <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1">
                 <h1 className="text-lg font-bold">{circuit.title}</h1>
                 {isKnown(circuit.quantity) && (
@@ -175,10 +210,25 @@ export function BenchPage() {
                     onSet={(conditions) => enter({ kind: "conditions", body: conditions })}
                   />
                 )}
+                <label className="flex items-center gap-2 text-sm text-soft" title={t.comesAndGoesHint}>
+                  <input
+                    type="checkbox"
+                    checked={passing}
+                    onChange={(event) => enter({ kind: "conditions", body: { ...state.conditions, intermittent: event.target.checked } })}
+                    className="size-4 accent-[var(--lamp)]"
+                  />
+                  {t.comesAndGoes}
+                </label>
                 <span className="text-sm text-soft" aria-live="polite">
                   {computing ? t.computing : test ? setupText(test.setup) : ""}
                 </span>
               </div>
+              {told?.move && (
+                <p className="mb-2 mt-1 text-sm text-soft" role="status">
+                  <span className="sr-only">{t.changed}: </span>
+                  <span className="readout text-lamp">{told.move.reading}</span> {told.move.sentence}
+                </p>
+              )}
               <ChipRow diagnosis={analysis.diagnosis} circuits={analysis.circuits} />
               <CircuitDrawing
                 circuit={circuit}
@@ -207,27 +257,59 @@ export function BenchPage() {
                 onRecord={record}
               />
             ) : test ? (
-              <NextPanel
-                circuit={own}
-                tests={tests}
-                test={test}
-                text={text}
-                onText={setText}
-                engineering={analysis.engineering[test.test]}
-                onTake={(value, unit) => void take(value, unit)}
-                onChoose={(next) => {
-                  setChosen(next);
-                  setText("");
-                }}
-                onSkip={(reason) => {
-                  enter({ kind: "skip", body: { test: test.test, reason } });
-                  setChosen(null);
-                }}
-                busy={checking || computing}
-                inputRef={input}
-                othersOpen={othersOpen}
-                onOthers={setOthersOpen}
-              />
+              <>
+                {passing && (
+                  <fieldset className="mb-3 flex items-center gap-2 border-0 p-0 text-sm">
+                    <legend className="float-left pr-2 text-soft">{t.symptom}</legend>
+                    {(
+                      [
+                        [true, t.symptomAnswers.yes],
+                        [false, t.symptomAnswers.no],
+                        [null, t.symptomAnswers.unknown],
+                      ] as const
+                    ).map(([value, word]) => (
+                      <button
+                        key={word}
+                        type="button"
+                        aria-pressed={symptom === value}
+                        onClick={() => setSymptom(value)}
+                        className={`h-9 rounded-lg border px-3 ${symptom === value ? "border-lamp font-bold text-ink" : "border-line text-soft"}`}
+                      >
+                        {word}
+                      </button>
+                    ))}
+                  </fieldset>
+                )}
+                <NextPanel
+                  circuit={own}
+                  tests={tests}
+                  test={test}
+                  text={text}
+                  onText={setText}
+                  engineering={analysis.engineering[test.test]}
+                  onTake={(value, unit) => void take(value, unit)}
+                  onChoose={(next) => {
+                    setChosen(next);
+                    setText("");
+                  }}
+                  onSkip={(reason) => {
+                    enter({ kind: "skip", body: { test: test.test, reason } });
+                    setChosen(null);
+                  }}
+                  busy={checking || computing}
+                  inputRef={input}
+                  othersOpen={othersOpen}
+                  onOthers={setOthersOpen}
+                />
+                <div className="mt-4 space-y-3">
+                  {told?.plan && test === offered[0] && <PlanView plan={told.plan} />}
+                  {overridden ? (
+                    <p className="text-sm text-soft">{t.overridden}</p>
+                  ) : (
+                    stake && <Override stake={stake} title={stake.title} onOverride={override} />
+                  )}
+                </div>
+              </>
             ) : (
               <p className="text-soft">
                 {t.nothingLeft} {verdict?.separate}

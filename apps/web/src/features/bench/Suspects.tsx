@@ -15,6 +15,8 @@ interface Props {
   readonly circuits: readonly CircuitView[];
   readonly selected: string | null;
   readonly onSelect: (unit: string) => void;
+  /** Why the selected unit is not the culprit, or still may be. */
+  readonly whyNot: string | null;
 }
 
 /** A repair unit's title, with its circuit's word for the part and, where there are several circuits, its circuit. */
@@ -24,8 +26,17 @@ export function titleOf(unit: string, circuits: readonly CircuitView[]): string 
   return circuits.length > 1 && circuit ? `${title}, ${circuit.title}` : title;
 }
 
+/** "Why not this one?" in one sentence. */
+function WhyNotLine({ text }: { text: string }) {
+  return (
+    <span className="mt-1.5 block rounded-lg bg-well px-3 py-2 text-sm text-ink" role="status">
+      <span className="font-bold">{t.whyNot}</span> {text}
+    </span>
+  );
+}
+
 /** Ranked suspects with one sentence each, and what the readings have cleared. */
-export function Suspects({ diagnosis, circuits, selected, onSelect }: Props) {
+export function Suspects({ diagnosis, circuits, selected, onSelect, whyNot }: Props) {
   const cleared = new Map(diagnosis.verdict.refuted.map(({ unit, by }) => [unit, by]));
   const healthy = Math.max(0, 1 - diagnosis.units.reduce((sum, { probability }) => sum + probability, 0));
   const rows = [
@@ -65,6 +76,7 @@ export function Suspects({ diagnosis, circuits, selected, onSelect }: Props) {
                   />
                 </div>
                 {why && <p className="mb-0 mt-1.5 text-sm text-soft">{why}</p>}
+                {selected === unit && whyNot !== null && <WhyNotLine text={whyNot} />}
               </li>
             );
           })}
@@ -83,6 +95,7 @@ export function Suspects({ diagnosis, circuits, selected, onSelect }: Props) {
                   className={`text-left ${selectedCleared && selected === unit ? "text-ink underline decoration-lamp" : "text-soft"}`}
                 >
                   {titleOf(unit, circuits)} <span className="readout">{t.clearedBy(by.slice(0, 2).join(" "))}</span>
+                  {selected === unit && whyNot !== null && <WhyNotLine text={whyNot} />}
                 </button>
               </li>
             ))}

@@ -32,6 +32,9 @@ export function VerdictPanel({ diagnosis, circuits, readings, minutes, recorded,
       <p className="readout text-lg">
         {formatPercent(verdict.probability)} <span className="text-soft">after {Number(minutes.toFixed(0))} min</span>
       </p>
+      {verdict.also && (
+        <p className="rounded-xl bg-caution px-4 py-3 text-sm">{t.alsoBroken(titleOf(verdict.also.unit, circuits), formatPercent(verdict.also.probability))}</p>
+      )}
       {verdict.separate && (
         <p className="text-sm text-soft">
           {t.group}. {verdict.separate}

@@ -1,10 +1,16 @@
-import { type DiagnosedJob, EngineCache } from "@fox-lamp/core/diagnosis";
-import { BadInput, type Problem } from "@fox-lamp/language";
+import { type DiagnosedJob, EngineCache, lastMove, type Move, planJob, type WhyNot, whyNot } from "@fox-lamp/core/diagnosis";
+import { BadInput, type Plan, type Problem } from "@fox-lamp/language";
 import { expose } from "comlink";
 import { type Analysis, analyse } from "./analysis";
 
 /** An analysis, or why there is none; errors do not cross to the page as exceptions. */
 export type Analysed = { readonly ok: true; readonly analysis: Analysis } | { readonly ok: false; readonly problem: Problem };
+
+/** What is told besides an analysis: what the last reading changed, and what would follow the next test. */
+export interface Told {
+  readonly move: Move | null;
+  readonly plan: Plan | null;
+}
 
 const cache = new EngineCache();
 
@@ -16,6 +22,12 @@ const service = {
       if (error instanceof BadInput) return { ok: false, problem: error.problem };
       throw error;
     }
+  },
+  tell(job: DiagnosedJob): Told {
+    return { move: lastMove(job, cache), plan: planJob(job, cache) };
+  },
+  whyNot(job: DiagnosedJob, unit: string): WhyNot {
+    return whyNot(job, unit, cache);
   },
 };
 export type AnalysisService = typeof service;

@@ -1,8 +1,10 @@
+import { genericCode } from "@fox-lamp/core/codes";
 import { unitTitle } from "@fox-lamp/core/diagnosis";
 import { formatPercent } from "@fox-lamp/core/units";
 import type { JobDetail } from "@fox-lamp/language";
 import { format } from "date-fns";
 import { ArrowRight } from "lucide-react";
+import { useMemo } from "react";
 import { Link, useParams } from "react-router";
 import { Brand, PersonSelect, ThemeButton } from "../../app/shell";
 import { useJob } from "../../app/use-job";
@@ -10,6 +12,7 @@ import { messages } from "../../messages";
 import { StageRail } from "../../ui/StageRail";
 import { Label, Plain } from "../../ui/states";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
+import { Triage, useTriage } from "./Triage";
 
 const t = messages.job;
 
@@ -87,6 +90,8 @@ function History({ entries }: { entries: JobDetail["entries"] }) {
 export function JobPage() {
   const { id = "" } = useParams();
   const { job, state, missing, failed, retry } = useJob(id);
+  const codes = useMemo(() => (job ? { circuits: job.circuits, codes: [...state.codes], hints: [...state.hints] } : null), [job, state.codes, state.hints]);
+  const { triage, failure } = useTriage(codes);
   if (missing) return <Plain>{messages.states.noJob}</Plain>;
   if (failed && !job) return <Plain retry={retry}>{messages.states.failed}</Plain>;
   if (!job) return <Plain>{messages.states.loading}</Plain>;
@@ -123,7 +128,7 @@ export function JobPage() {
                   <div className="flex flex-wrap items-baseline gap-3">
                     <span className="readout text-lg font-bold">{code.code}</span>
                     {code.status && <span className="text-sm text-soft">{code.status}</span>}
-                    {typeof code["text"] === "string" && <span>{code["text"]}</span>}
+                    <span>{typeof code["text"] === "string" ? code["text"] : (genericCode(code.code)?.title ?? t.unknownCode)}</span>
                   </div>
                   {code.freezeFrame && (
                     <dl className="mt-2 flex flex-wrap gap-x-6 gap-y-1 text-sm">
@@ -139,6 +144,8 @@ export function JobPage() {
               ))}
             </ul>
           </section>
+          {triage && <Triage triage={triage} />}
+          {state.codes.length > 0 && !triage && <p className="text-sm text-soft">{failure ?? t.triageComputing}</p>}
           <section>
             <Label>{t.circuits}</Label>
             <ul className="mt-2 list-none space-y-2 p-0">
