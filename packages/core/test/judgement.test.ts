@@ -267,7 +267,7 @@ describe("triage", () => {
   it("one fault could explain the codes of one reference", () => {
     const [group] = triage.groups;
     expect(group?.codes).toEqual(["P0107", "P0122"]);
-    expect(group?.shared[0]).toContain("reference busA (joined at S1)");
+    expect(group?.shared[0]).toContain("the reference of busA (joined at S1)");
     expect(group?.probability).toBeGreaterThan(0.8);
     expect(group?.sentence).toContain("One fault could explain these two codes");
     expect(group?.causes.map(({ unit }) => unit)).toContain("busA/wire:ref");

@@ -5,11 +5,11 @@ import { formatPercent, formatWindow } from "../units";
 import type { EngineCache } from "./cache";
 import { type Case, openCase } from "./case";
 import { diagnoseJob } from "./diagnose";
-import { predictedInterval } from "./intervals";
+import { predictedInterval, storedShare } from "./intervals";
 import { involvedUnits } from "./involved";
 import type { DiagnosedJob } from "./job-part";
 import type { CircuitPosterior } from "./posterior";
-import { titleIn, withoutReading } from "./reasons";
+import { codeSentence, titleIn, withoutReading } from "./reasons";
 import { describePredicted, describeValue, shownUnit } from "./words";
 
 /** What one reading changed: the unit it moved most, in one sentence. */
@@ -56,8 +56,8 @@ function titleOf(opened: Case, unit: string): string {
   return owner === undefined ? unit : titleIn(owner, unit);
 }
 
-/** What points of a unit predict for one reading, in words. */
-function predictedFor(posterior: CircuitPosterior, unit: number, observation: number): string {
+/** What points of a unit predict for one reading, in words; for a code the sentence itself. */
+function predictedFor(posterior: CircuitPosterior, unit: number, observation: number): { readonly words: string; readonly stored: number | null } {
   const { points } = posterior.engine;
   const { table } = posterior.observations[observation] as CircuitPosterior["observations"][number];
   const before = withoutReading(posterior, observation);
@@ -65,7 +65,7 @@ function predictedFor(posterior: CircuitPosterior, unit: number, observation: nu
   for (let point = 0; point < points.count; point += 1) if (unitAt(posterior, point) === unit) top = Math.max(top, before[point] as number);
   const weightOf = (point: number): number => (unitAt(posterior, point) !== unit ? 0 : Math.exp((before[point] as number) - top));
   const interval = predictedInterval(posterior, table, weightOf);
-  return interval === null ? "nothing in particular" : describePredicted(interval, table);
+  return { words: interval === null ? "nothing in particular" : describePredicted(interval, table), stored: storedShare(table, points.count, weightOf) };
 }
 
 function unitAt({ engine: { points } }: CircuitPosterior, point: number): number {
@@ -124,7 +124,12 @@ function whyNotIn(opened: Case, unit: string): WhyNot {
     const { table } = worst.posterior.observations[worst.index] as CircuitPosterior["observations"][number];
     const times = Math.exp(-worst.log);
     const strength = times > 1000 ? "over 1000" : String(Math.round(times));
-    sentence = `It predicts ${predictedFor(worst.posterior, worst.at, worst.index)} for ${worst.id}, but you read ${describeValue(reading, shownUnit(table))}: ${strength} times less likely than what leads.`;
+    const { words, stored } = predictedFor(worst.posterior, worst.at, worst.index);
+    const says =
+      stored === null
+        ? `It predicts ${words} for ${worst.id}, but you read ${describeValue(reading, shownUnit(table))}`
+        : codeSentence(worst.id, reading.value === "stored", stored).replace(/\.$/u, "");
+    sentence = `${says}: ${strength} times less likely than what leads.`;
   }
   return { unit, title, probability, by, sentence };
 }
@@ -167,7 +172,7 @@ function moveBetween(before: Case, after: Case, id: string): Move | null {
   const change = `${title} ${moved.to >= moved.from ? "rose" : "fell"} from ${formatPercent(moved.from)} to ${formatPercent(moved.to)}`;
   if (observation < 0) return { reading: id, unit: moved.unit, before: moved.from, after: moved.to, predicted: "", read: "", sentence: `${change}.` };
   const { table } = posterior.observations[observation] as CircuitPosterior["observations"][number];
-  const predicted = predictedFor(posterior, index, observation);
+  const predicted = predictedFor(posterior, index, observation).words;
   const read = describeValue(reading, shownUnit(table));
   return {
     reading: id,

@@ -48,6 +48,20 @@ export function predictedInterval(posterior: CircuitPosterior, table: Prediction
   return { low, high, word: null };
 }
 
+/** How surely some points would have stored a code; null for a table that is not about a code. */
+export function storedShare(table: PredictionTable, count: number, weightOf: (point: number) => number): number | null {
+  if (table.wordNames[1] !== "not stored") return null;
+  let total = 0;
+  let stored = 0;
+  for (let point = 0; point < count; point += 1) {
+    const weight = weightOf(point);
+    if (!(weight > 0)) continue;
+    total += weight;
+    stored += weight * (table.words[(table.slot[point] as number) * 2] as number);
+  }
+  return total === 0 ? null : stored / total;
+}
+
 function weightedQuantile(rows: readonly { low: number; high: number; weight: number }[], total: number, share: number, end: "low" | "high"): number {
   const sorted = [...rows].sort((a, b) => a[end] - b[end]);
   let sum = 0;

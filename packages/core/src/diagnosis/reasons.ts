@@ -1,7 +1,8 @@
 import type { Diagnosis, Reading } from "@fox-lamp/language";
 import { statedWorld } from "../circuit";
 import { scaleOf } from "../instruments";
-import { predictedInterval } from "./intervals";
+import { formatPercent } from "../units";
+import { predictedInterval, storedShare } from "./intervals";
 import { membersOf } from "./involved";
 import type { CircuitPosterior } from "./posterior";
 import { nameSlip } from "./slips";
@@ -124,15 +125,23 @@ function readingSentence(
   const reading = observation === undefined ? undefined : readings.get(observation.id);
   if (observation === undefined || reading === undefined) return "";
   const top = before.reduce((most, weight) => Math.max(most, weight), Number.NEGATIVE_INFINITY);
-  const predicted = predictedInterval(posterior, observation.table, (point) =>
-    engine.points.fault[point] === fault ? Math.exp((before[point] as number) - top) + 1e-300 : 0,
-  );
+  const weightOf = (point: number): number => (engine.points.fault[point] === fault ? Math.exp((before[point] as number) - top) + 1e-300 : 0);
+  const stored = storedShare(observation.table, engine.points.count, weightOf);
+  if (stored !== null) return codeSentence(observation.id, reading.value === "stored", stored);
+  const predicted = predictedInterval(posterior, observation.table, weightOf);
   if (predicted === null) return "";
   const value = describeValue(reading, shownUnit(observation.table));
   const says = describePredicted(predicted, observation.table);
   if (ratio < AGAINST_RATIO) return `It predicts ${says} for ${observation.id}, but you read ${value}.`;
   if (ratio > FOR_RATIO) return `It predicts ${says} for ${observation.id}; you read ${value}.`;
   return `It predicts ${says} for ${observation.id}; ${value} fits, and fits others as well.`;
+}
+
+/** What a code says of a fault: how often it would have set it. */
+export function codeSentence(code: string, isStored: boolean, stored: number): string {
+  return isStored
+    ? `It would have set ${code} in ${formatPercent(stored)} of cases.`
+    : `With it there would be ${code} in ${formatPercent(1 - stored)} of cases.`;
 }
 
 /** How many of the hypotheses that remain are asked what slip would make the reading fit them. */

@@ -55,6 +55,10 @@ function statusOf(code: Code): string {
   return code.status ?? "current";
 }
 
+function titleOf(model: Model, circuit: string): string {
+  return model.circuits.find(({ id }) => id === circuit)?.circuit.title ?? circuit;
+}
+
 /** Lines and places that circuits have in common. */
 function sharedBy(model: Model, circuits: readonly CircuitModel[]): string[] {
   if (circuits.length < 2) return [];
@@ -68,7 +72,7 @@ function sharedBy(model: Model, circuits: readonly CircuitModel[]): string[] {
       if (joined.length === 0) continue;
       const places = [...new Set(joined.map(({ at }) => at))];
       const where = places.every((place) => place === "module") ? "joined in the module" : `joined at ${places.join(", ")}`;
-      found.push(`${pin === "ref" ? "reference" : "ground"} ${bus} (${where})`);
+      found.push(`${pin === "ref" ? "the reference of" : "the ground of"} ${titleOf(model, bus)} (${where})`);
     }
   }
   const inline = circuits.map(({ circuit }) => new Set(circuit.inline ?? []));
@@ -117,11 +121,9 @@ function causesOf(part: CasePart): { unit: string; index: number; probability: n
   return points.units.map((unit, index) => ({ unit, index, probability: total === 0 ? 0 : (sums[index] as number) / total })).slice(1);
 }
 
-/** A title as it stands inside a sentence; ids keep their letters. */
+/** A title as it stands inside a sentence. */
 function inSentence(title: string): string {
-  const [id, name] = title.includes(": ") ? title.split(": ") : [null, title];
-  const local = `${(name ?? "").charAt(0).toLowerCase()}${(name ?? "").slice(1)}`;
-  return id === null ? local : `${id}'s ${local}`;
+  return `${title.charAt(0).toLowerCase()}${title.slice(1)}`;
 }
 
 function countWord(count: number): string {
@@ -137,7 +139,7 @@ function groupsOf(part: CasePart, codes: readonly TriagedCode[]): CodeGroup[] {
   const title = (unit: string): string => {
     const [circuit = ""] = unit.split("/");
     const name = titleIn({ engine: part.engine } as Parameters<typeof titleIn>[0], unit);
-    return part.engine.circuits.length > 1 ? `${circuit}: ${name}` : name;
+    return part.engine.circuits.length > 1 ? `${name} of ${part.engine.circuitOf(circuit).circuit.title ?? circuit}` : name;
   };
   const table = new Map(left.map(({ code }) => [code, explained(part, code)]));
   const groups: CodeGroup[] = [];
@@ -215,7 +217,10 @@ function orderOf(circuits: readonly Circuit[], groups: readonly CodeGroup[], cod
     for (const circuit of ids) {
       if (order.some((entry) => entry.circuit === circuit)) continue;
       const shared = group.shared.length === 0 ? "" : ` They share ${group.shared.join(", ")}.`;
-      order.push({ circuit, why: circuit === ids[0] ? `${group.sentence}${shared}` : `Belongs to the same group as ${ids[0]}.` });
+      order.push({
+        circuit,
+        why: circuit === ids[0] ? `${group.sentence}${shared}` : `Belongs to the same group as ${circuits.find(({ id }) => id === ids[0])?.title ?? ids[0]}.`,
+      });
     }
   }
   for (const { code, followsFrom: sources } of codes) {
@@ -234,9 +239,9 @@ function looksFor(model: Model, groups: readonly CodeGroup[]): string[] {
   if (first === undefined) return [];
   for (const id of first.circuits) {
     const circuit = model.circuits.find((candidate) => candidate.id === id);
-    looks.add(`Is the ${circuit?.title ?? id} connector seated, dry and clean from outside?`);
+    looks.add(`Is the connector of ${circuit?.circuit.title ?? id} seated, dry and clean from outside?`);
   }
-  for (const shared of first.shared) looks.add(`Follow the stretch they share: ${shared}. Look for chafing, heat, oil, water, earlier repairs.`);
+  for (const shared of first.shared) looks.add(`Follow what they share, ${shared}: look for chafing, heat, oil, water, earlier repairs.`);
   if (first.shared.length === 0) looks.add("Follow its loom to the module: chafing, heat, oil, water, earlier repairs.");
   return [...looks];
 }

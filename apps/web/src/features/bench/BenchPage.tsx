@@ -184,6 +184,7 @@ export function BenchPage() {
               circuits={analysis.circuits}
               selected={selected}
               onSelect={(unit) => setSelected(unit === selected ? null : unit)}
+              measured={state.readings.length + state.codes.length > 0}
               whyNot={whyNot?.sentence ?? null}
             />
           </aside>

@@ -15,6 +15,8 @@ interface Props {
   readonly circuits: readonly CircuitView[];
   readonly selected: string | null;
   readonly onSelect: (unit: string) => void;
+  /** Whether anything has been read or any code is stored. */
+  readonly measured: boolean;
   /** Why the selected unit is not the culprit, or still may be. */
   readonly whyNot: string | null;
 }
@@ -36,7 +38,7 @@ function WhyNotLine({ text }: { text: string }) {
 }
 
 /** Ranked suspects with one sentence each, and what the readings have cleared. */
-export function Suspects({ diagnosis, circuits, selected, onSelect, whyNot }: Props) {
+export function Suspects({ diagnosis, circuits, selected, onSelect, measured, whyNot }: Props) {
   const cleared = new Map(diagnosis.verdict.refuted.map(({ unit, by }) => [unit, by]));
   const healthy = Math.max(0, 1 - diagnosis.units.reduce((sum, { probability }) => sum + probability, 0));
   const rows = [
@@ -45,7 +47,6 @@ export function Suspects({ diagnosis, circuits, selected, onSelect, whyNot }: Pr
   ]
     .sort((a, b) => b.probability - a.probability)
     .slice(0, MOST_SHOWN);
-  const measured = diagnosis.suspects.some((suspect) => suspect.for.length + suspect.against.length > 0);
   const selectedCleared = selected !== null ? cleared.get(selected) : undefined;
   return (
     <div className="space-y-6">

@@ -144,7 +144,7 @@ export function JobPage() {
               ))}
             </ul>
           </section>
-          {triage && <Triage triage={triage} />}
+          {triage && <Triage triage={triage} titles={new Map(job.circuits.map(({ id: name, title }) => [name, title ?? name]))} />}
           {state.codes.length > 0 && !triage && <p className="text-sm text-soft">{failure ?? t.triageComputing}</p>}
           <section>
             <Label>{t.circuits}</Label>

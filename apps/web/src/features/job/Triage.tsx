@@ -28,7 +28,7 @@ export function useTriage(job: DiagnosedJob | null): { triage: TriageResult | nu
 }
 
 /** Which codes one fault could explain, which follow from others, what to prove first and what to look at before touching. */
-export function Triage({ triage }: { triage: TriageResult }) {
+export function Triage({ triage, titles }: { triage: TriageResult; titles: ReadonlyMap<string, string> }) {
   const title = (code: string): string => triage.codes.find((candidate) => candidate.code === code)?.title ?? "";
   const followers = triage.codes.filter(({ followsFrom }) => followsFrom.length > 0);
   return (
@@ -67,7 +67,7 @@ export function Triage({ triage }: { triage: TriageResult }) {
       ))}
       {triage.order[0] && (
         <p className="mb-0 mt-3 text-sm">
-          <span className="font-bold">{t.proveFirst}</span> {triage.order.map(({ circuit }) => circuit).join(", ")}
+          <span className="font-bold">{t.proveFirst}</span> {triage.order.map(({ circuit }) => titles.get(circuit) ?? circuit).join(", ")}
         </p>
       )}
       {triage.looks.length > 0 && (
