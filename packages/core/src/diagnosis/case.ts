@@ -33,6 +33,9 @@ export interface Case {
   readonly slips: readonly Slip[];
 }
 
+/** Called before each stretch of work: how many are done, of how many, and what comes now. */
+export type Report = (done: number, total: number, what: string) => void;
+
 /** Whether the job's fault comes and goes: it says so, or a reading says that the complaint was not there. */
 export function comesAndGoes(job: DiagnosedJob): boolean {
   return job.intermittent === true || (job.intermittent === undefined && (job.readings ?? []).some(({ symptom }) => symptom === false));
@@ -43,7 +46,7 @@ export function comesAndGoes(job: DiagnosedJob): boolean {
  *
  * @throws BadInput for circuits or readings that cannot be
  */
-export function openCase(job: DiagnosedJob, cache: EngineCache): Case {
+export function openCase(job: DiagnosedJob, cache: EngineCache, progress: Report = () => undefined): Case {
   const numbered = numberReadings(job);
   assertCircuits(job, numbered);
   const only = job.circuits.length > 1 ? undefined : job.circuits[0]?.id;
@@ -52,7 +55,9 @@ export function openCase(job: DiagnosedJob, cache: EngineCache): Case {
   const policy = policyOf(job.policy);
   const hints = hintsAmong(job.hints ?? []);
   const circuitOf = (reading: Reading): CircuitModel | undefined => model.circuits.find(({ id }) => id === (reading.circuit ?? only));
-  const parts = clustersOf(model).map((circuits): CasePart => {
+  const clusters = clustersOf(model);
+  const parts = clusters.map((circuits, index): CasePart => {
+    progress(index, 2 * clusters.length, circuits.map(({ title, id }) => title ?? id).join(", "));
     const ids = new Set(circuits.map(({ id }) => id));
     const own = numbered.filter(({ reading }) => ids.has(reading.circuit ?? whole));
     const conditions = Object.fromEntries(

@@ -2,7 +2,7 @@ import type { Diagnosis, Measurement, NextTest, Stake } from "@fox-lamp/language
 import { measurementOf, type Procedure } from "../tests";
 import { formatPercent } from "../units";
 import { EngineCache } from "./cache";
-import { openCase } from "./case";
+import { openCase, type Report } from "./case";
 import { involvedUnits, pairShare, partnerOf } from "./involved";
 import type { DiagnosedJob, NumberedReading } from "./job-part";
 import { nextTestOf } from "./next";
@@ -20,10 +20,12 @@ const MOST_SUSPECTS = 12;
  * Diagnoses a job: weighs its readings by physics, ranks suspects and tests, and declares a verdict when it is proven.
  *
  * @param cache engines kept from earlier calls; the result never depends on it
+ * @param progress told before each stretch of work
  * @throws BadInput for circuits or readings that cannot be
  */
-export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCache()): Diagnosis {
-  const opened = openCase(job, cache);
+export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCache(), progress: Report = () => undefined): Diagnosis {
+  const opened = openCase(job, cache, progress);
+  progress(opened.parts.length, 2 * opened.parts.length, "tests");
   const { joint, numbered, readings, slips } = opened;
   const standing = standingOf(opened);
   const stake = stakeOf(opened, standing);

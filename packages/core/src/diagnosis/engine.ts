@@ -56,6 +56,7 @@ export class CircuitEngine {
   private readonly tables = new Map<string, PredictionTable>();
   private offered: readonly OfferedTest[] | null = null;
 
+  private grown: { readonly key: string; readonly engine: CircuitEngine } | null = null;
   private readonly options: EngineOptions;
 
   /** @param grown another engine of the same circuits, whose model and faults are taken over with other hypotheses */
@@ -84,9 +85,10 @@ export class CircuitEngine {
     this.builder = new TableBuilder(this.model, this.points, this.columns);
   }
 
-  /** The same circuits under other hypotheses. */
-  withPoints(points: Points): CircuitEngine {
-    return new CircuitEngine([], this.options, "", { from: this, points });
+  /** The same circuits under other hypotheses; the last one asked for is kept. @param key names the hypotheses */
+  withPoints(key: string, points: () => Points): CircuitEngine {
+    if (this.grown?.key !== key) this.grown = { key, engine: new CircuitEngine([], this.options, "", { from: this, points: points() }) };
+    return this.grown.engine;
   }
 
   /** The circuit with an id; the first one for battery and grounds. */

@@ -1,6 +1,6 @@
 export { DEFAULT_ACCESS, INLINE_ACCESS } from "./advice";
 export { EngineCache } from "./cache";
-export { type Case, openCase } from "./case";
+export { type Case, openCase, type Report } from "./case";
 export { diagnoseJob, type PossibleMeasurement, possibleMeasurements } from "./diagnose";
 export { CircuitEngine } from "./engine";
 export { BLUNDER_SHARE } from "./evidence";

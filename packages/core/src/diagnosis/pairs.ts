@@ -181,5 +181,7 @@ export function pairEngine(part: CasePart): CircuitEngine | null {
       pairs += 1;
     }
   }
-  return pairs === 0 ? null : engine.withPoints(gridOf(points, rows));
+  if (pairs === 0) return null;
+  const key = rows.map(({ fault, point }) => `${fault?.id ?? ""}@${point}`).join();
+  return engine.withPoints(key, () => gridOf(points, rows));
 }

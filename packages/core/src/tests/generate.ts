@@ -2,7 +2,7 @@ import type { CircuitModel, Model } from "../circuit";
 import { nodesOf } from "../network";
 import { benchOf, type Conditions, type Draft, type Policy, USUAL_POLICY } from "./drafts";
 import { bypasses, carTests, movements, resistances, signalLevels, supplies, unplugged } from "./level-tests";
-import { busTests, gauges, looks } from "./look-tests";
+import { busTests, gauges, looks, splits } from "./look-tests";
 import { heaterTests, movedWhileRunning, movingSetups, oxygenTests, rhythms, runningLevels } from "./moving-tests";
 import { type Procedure, procedureId } from "./procedure";
 import { scopeTests } from "./scope-tests";
@@ -46,6 +46,7 @@ export function generateTests(model: Model, circuit: CircuitModel, conditions: C
     ...movements(bench),
     ...movedWhileRunning(bench),
     ...busTests(bench, members),
+    ...splits(bench),
     ...looks(bench),
     ...gauges(bench, conditions),
   ];

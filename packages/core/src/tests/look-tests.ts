@@ -57,6 +57,22 @@ export function gauges({ circuit }: Bench, conditions: Conditions): Draft[] {
   }));
 }
 
+/** Where a wire passes an inline connector: the line before it with everything behind it unplugged there (T13). */
+export function splits({ circuit, ofRole, path }: Bench): Draft[] {
+  const inline = circuit.circuit.inline ?? [];
+  return ofRole("reference", "feed").flatMap(({ pin }) =>
+    inline.flatMap((place): Draft[] => {
+      if (!path(pin).places.has(place)) return [];
+      return [
+        volts("T13", `${pinWord(pin, true)} before ${place} with ${place} unplugged`, `${pin}@${place}`, "bat-", { open: [place] }, [place], {
+          proves: PROVES.isolate,
+          minutes: 1.2,
+        }),
+      ];
+    }),
+  );
+}
+
 /** A reference that several sensors share: each place of its own wire, and everything unplugged at once (T13). */
 export function busTests(bench: Bench, members: readonly { readonly id: string; readonly pin: string }[]): Draft[] {
   if (bench.circuit.family.id !== "reference-bus" || members.length === 0) return [];

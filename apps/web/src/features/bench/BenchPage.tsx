@@ -52,7 +52,7 @@ export function BenchPage() {
   const enter = useEnter(id);
   const dispatch = useAppDispatch();
   const diagnosed = useMemo(() => (job ? diagnosedPart(job, state) : null), [job, state]);
-  const { analysis, computing, failure } = useAnalysis(diagnosed);
+  const { analysis, computing, failure, progress, cancelled, cancel, again } = useAnalysis(diagnosed);
   const [chosen, setChosen] = useState<string | null>(null);
   const [text, setText] = useState("");
   const [selected, setSelected] = useState<string | null>(null);
@@ -175,7 +175,21 @@ export function BenchPage() {
           {t.failed}: {failure}
         </p>
       )}
-      {!analysis && failure === null && <Plain>{t.computing}</Plain>}
+      {(progress || cancelled) && (
+        <p role="status" className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-panel px-5 py-2 text-sm">
+          {progress && (
+            <>
+              <progress value={progress.done} max={progress.total} className="h-2 w-32 accent-[var(--lamp)]" />
+              <span className="min-w-0 flex-1 truncate">{t.computingWhat(progress.what)}</span>
+            </>
+          )}
+          {cancelled && <span className="flex-1">{t.cancelled}</span>}
+          <button type="button" onClick={cancelled ? again : cancel} className="h-9 rounded-lg border border-line px-3 font-bold text-ink">
+            {cancelled ? t.computeAgain : t.cancel}
+          </button>
+        </p>
+      )}
+      {!analysis && failure === null && !cancelled && <Plain>{t.computing}</Plain>}
       {analysis && circuit && (
         <main id="content" aria-busy={computing} className="grid flex-1 lg:grid-cols-[17rem_1fr_21.5rem]">
           <aside className="order-3 border-line px-4 py-4 lg:order-none lg:border-r">

@@ -1,5 +1,5 @@
 import { applySetup, buildModel, type CircuitModel, MODULE_GROUND, type Model, type Quantity, type Role } from "@fox-lamp/core/circuit";
-import { type DiagnosedJob, diagnoseJob, type EngineCache } from "@fox-lamp/core/diagnosis";
+import { type DiagnosedJob, diagnoseJob, type EngineCache, type Report } from "@fox-lamp/core/diagnosis";
 import { nodeVolts, solveNetwork } from "@fox-lamp/core/network";
 import { expectHealthy } from "@fox-lamp/core/tests";
 import type { Diagnosis, Expect, Reading, Setup } from "@fox-lamp/language";
@@ -130,8 +130,8 @@ function engineeringUnit(model: Model, { meter, unit, record, circuit, red }: Di
 }
 
 /** Analyses a job; engines are kept in `cache` between calls. @throws BadInput for what cannot be */
-export function analyse(job: DiagnosedJob, cache: EngineCache): Analysis {
-  const diagnosis = diagnoseJob(job, cache);
+export function analyse(job: DiagnosedJob, cache: EngineCache, progress?: Report): Analysis {
+  const diagnosis = diagnoseJob(job, cache, progress);
   const model = buildModel(job.circuits);
   const windows = Object.fromEntries(
     (job.readings ?? []).map((reading: Reading, index) => [reading.id ?? `r${index + 1}`, expectHealthy(model, reading, `readings[${index}]`)]),

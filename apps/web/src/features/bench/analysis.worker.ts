@@ -1,4 +1,4 @@
-import { type DiagnosedJob, EngineCache, lastMove, type Move, planJob, type WhyNot, whyNot } from "@fox-lamp/core/diagnosis";
+import { type DiagnosedJob, EngineCache, lastMove, type Move, planJob, type Report, type WhyNot, whyNot } from "@fox-lamp/core/diagnosis";
 import { BadInput, type Plan, type Problem } from "@fox-lamp/language";
 import { expose } from "comlink";
 import { type Analysis, analyse } from "./analysis";
@@ -15,9 +15,9 @@ export interface Told {
 const cache = new EngineCache();
 
 const service = {
-  analyse(job: DiagnosedJob): Analysed {
+  analyse(job: DiagnosedJob, progress?: Report): Analysed {
     try {
-      return { ok: true, analysis: analyse(job, cache) };
+      return { ok: true, analysis: analyse(job, cache, progress) };
     } catch (error) {
       if (error instanceof BadInput) return { ok: false, problem: error.problem };
       throw error;

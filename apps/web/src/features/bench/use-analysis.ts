@@ -1,15 +1,31 @@
 import type { DiagnosedJob, WhyNot } from "@fox-lamp/core/diagnosis";
-import { type Remote, wrap } from "comlink";
+import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Analysis } from "./analysis";
 import type { Analysed, AnalysisService, Told } from "./analysis.worker";
 
 let service: Remote<AnalysisService> | null = null;
+let worker: Worker | null = null;
 
 /** The one worker of the page; made when first needed. */
 function analysisService(): Remote<AnalysisService> {
-  service ??= wrap<AnalysisService>(new Worker(new URL("./analysis.worker.ts", import.meta.url), { type: "module" }));
+  worker ??= new Worker(new URL("./analysis.worker.ts", import.meta.url), { type: "module" });
+  service ??= wrap<AnalysisService>(worker);
   return service;
+}
+
+/** Stops whatever the worker computes; the next question gets a new one. */
+function stopService(): void {
+  worker?.terminate();
+  worker = null;
+  service = null;
+}
+
+/** How far a computation has come. */
+export interface Computing {
+  readonly done: number;
+  readonly total: number;
+  readonly what: string;
 }
 
 /** Asks the worker for one analysis, outside the current state of the bench. */
@@ -54,21 +70,59 @@ export function useWhyNot(job: DiagnosedJob | null, unit: string | null): WhyNot
   return answer?.key === key ? answer.why : null;
 }
 
-/** The analysis of a job as it changes; the last one stays on screen while the next is computed. */
-export function useAnalysis(job: DiagnosedJob | null): { analysis: Analysis | null; computing: boolean; failure: string | null } {
+/** Work that takes less than this is not worth a progress line, milliseconds. */
+const QUICK_MS = 500;
+
+interface AnalysisState {
+  readonly analysis: Analysis | null;
+  readonly computing: boolean;
+  readonly failure: string | null;
+  /** What is being computed, once it takes longer than a moment. */
+  readonly progress: Computing | null;
+  readonly cancelled: boolean;
+  readonly cancel: () => void;
+  readonly again: () => void;
+}
+
+/** The analysis of a job as it changes; the last one stays on screen while the next is computed. It can be cancelled and asked again. */
+export function useAnalysis(job: DiagnosedJob | null): AnalysisState {
   const [result, setResult] = useState<{ key: string; answer: Analysed } | null>(null);
+  const [progress, setProgress] = useState<Computing | null>(null);
+  const [cancelled, setCancelled] = useState<string | null>(null);
+  const [round, setRound] = useState(0);
   const wanted = useRef("");
   const key = useMemo(() => JSON.stringify(job), [job]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new round asks the same again
   useEffect(() => {
     const asked: DiagnosedJob | null = JSON.parse(key);
     wanted.current = key;
     if (asked === null) return;
-    analyseOnce(asked)
+    setCancelled(null);
+    const started = performance.now();
+    const report = (done: number, total: number, what: string): void => {
+      if (wanted.current === key && performance.now() - started > QUICK_MS) setProgress({ done, total, what });
+    };
+    analysisService()
+      .analyse(asked, proxy(report))
       .catch((error: Error): Analysed => ({ ok: false, problem: { code: "analysis:failed", where: "", message: error.message } }))
       .then((answer) => {
-        if (wanted.current === key) setResult({ key, answer });
+        if (wanted.current !== key) return;
+        setProgress(null);
+        setResult({ key, answer });
       });
-  }, [key]);
+  }, [key, round]);
   const answer = result?.answer;
-  return { analysis: answer?.ok ? answer.analysis : null, computing: result?.key !== key, failure: answer && !answer.ok ? answer.problem.message : null };
+  return {
+    analysis: answer?.ok ? answer.analysis : null,
+    computing: result?.key !== key && cancelled !== key,
+    failure: answer && !answer.ok ? answer.problem.message : null,
+    progress,
+    cancelled: cancelled === key,
+    cancel: () => {
+      stopService();
+      setProgress(null);
+      setCancelled(key);
+    },
+    again: () => setRound((before) => before + 1),
+  };
 }
