@@ -18,6 +18,7 @@ const router = createBrowserRouter([
       { index: true, lazy: async () => ({ Component: (await import("./features/yard")).YardPage }) },
       { path: "jobs/:id", lazy: async () => ({ Component: (await import("./features/job")).JobPage }) },
       { path: "jobs/:id/bench", lazy: async () => ({ Component: (await import("./features/bench")).BenchPage }) },
+      { path: "jobs/:id/proof", lazy: async () => ({ Component: (await import("./features/bench")).ProofPage }) },
       { path: "*", element: <Plain>{messages.states.noPage}</Plain> },
     ],
   },

@@ -1,5 +1,6 @@
+import { EngineCache } from "../src/diagnosis";
 import { percentile, seededRandom } from "../src/numeric";
-import { drawCar, runTrial, type TrialJob } from "../src/practice";
+import { drawCar, runTrial, STEADY, solveCar, type TrialJob } from "../src/practice";
 
 describe("seeded random numbers", () => {
   it("repeat for a seed and differ between seeds", () => {
@@ -73,6 +74,24 @@ describe("a trial", () => {
     const again: string[] = [];
     runTrial({ ...options, jobs: 3 }, (job) => again.push(job.truth));
     expect(again).toEqual(jobs.slice(0, 3).map(({ truth }) => truth));
+  });
+});
+
+describe("sound cars", () => {
+  it("are not condemned more often than the verdicts say", () => {
+    const cache = new EngineCache(4);
+    let condemned = 0;
+    let admitted = 0;
+    for (let seed = 0; seed < 8; seed += 1) {
+      const random = seededRandom(seed);
+      const car = drawCar([{ id: "c", family: seed % 2 === 0 ? "thermistor-2w" : "switch" }], random, { ...STEADY, sound: true });
+      const { verdict } = solveCar(car, { blunders: 0, strategy: "advice", intermittent: false, stated: true, clock: () => 0 }, random, cache);
+      if (verdict.status !== "proven" || verdict.unit?.endsWith("/outside")) continue;
+      condemned += 1;
+      admitted += 1 - verdict.probability;
+    }
+    // What was declared with p may be wrong in 1 - p of cases; two more than that would be no chance.
+    expect(condemned).toBeLessThanOrEqual(admitted + 2);
   });
 });
 

@@ -10,6 +10,7 @@ import type { CircuitPosterior } from "./posterior";
 import { doubtfulOf, suspectsOf, titleIn } from "./reasons";
 import { possibleTestsOf, standingOf } from "./standing";
 import { bareStatus, stakeOf, statusOf, WRONG_MINUTES } from "./status";
+import { stepsOf } from "./steps";
 
 /** A doubtful reading is more likely slipped than not. */
 const DOUBTFUL = 0.5;
@@ -32,11 +33,23 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
   const status = statusOf(opened, standing, stake);
   const done = status === "proven" || status === "nothing-found";
   const { group, refuted, open, beside, posterior } = standing;
+  const doubtful = slips
+    .filter(({ probability }) => probability > DOUBTFUL)
+    .map(({ posterior: part, index, probability }) => doubtfulOf(part, index, probability, readings));
   const involved = involvedUnits(joint);
   const double = pairShare(joint) > 0.5;
   const leader = double ? (involved[0] ?? null) : null;
   const partner = leader === null ? null : partnerOf(joint, leader.unit);
   const tests = standing.owed.length > 0 && bareStatus(opened, standing, stake) === "proven" ? standing.owed : standing.tests;
+  const anyone = posterior ?? (joint.circuits[0] as CircuitPosterior);
+  const steps = stepsOf({
+    status,
+    names: (leader === null ? group : [leader.unit]).filter((unit) => !unit.endsWith("/outside")).map((unit) => titleIn(anyone, unit)),
+    partner: partner === null ? null : titleIn(anyone, partner.unit),
+    open: open.filter(({ unit }) => unit !== "").map(({ unit, posterior: part }) => titleIn(part, unit)),
+    doubtful,
+    separate: double ? null : separateWords(group, posterior),
+  });
   return {
     format: "fox-lamp/diagnosis@1",
     verdict: {
@@ -49,12 +62,11 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
       separate: double ? null : separateWords(group, posterior),
       refuted: refuted.filter(({ unit }) => !unit.includes("&")).map(({ unit, by }) => ({ unit, by })),
       ...(partner === null ? {} : { also: partner }),
+      ...(steps.length === 0 ? {} : { steps }),
     },
     units: involved,
     suspects: mergedSuspects(joint.circuits.flatMap((part) => suspectsOf(part, readings))).slice(0, MOST_SUSPECTS),
-    doubtful: slips
-      .filter(({ probability }) => probability > DOUBTFUL)
-      .map(({ posterior: part, index, probability }) => doubtfulOf(part, index, probability, readings)),
+    doubtful,
     stake: done ? null : stakeWords(job, involved[0] ?? null, posterior, tests[0]?.test.minutes ?? null),
     next: done ? [] : tests.slice(0, MOST_NEXT).map(({ posterior: part, test }): NextTest => nextTestOf(part, test)),
   };

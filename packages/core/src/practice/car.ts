@@ -25,6 +25,8 @@ export interface HiddenCar {
 export interface CarLife {
   /** Share of readings during which the fault is not there; 0 for a fault that stays. */
   readonly misses: number;
+  /** Nothing is wrong with it. */
+  readonly sound?: boolean;
   /** Two faults at once. */
   readonly double: boolean;
   /** Chance that the first unplugging of a connector cures a bad contact in it. */
@@ -170,7 +172,7 @@ export function drawCar(circuits: readonly Circuit[], random: Random, life: CarL
   const base = buildModel(circuits);
   const faultList = faultsOf(base);
   const first = life.double || life.misses > 0 ? faultList.filter(({ during, kind }) => during === null && kind !== "true-value") : faultList;
-  const hidden = drawHidden(first, random, life.double || life.misses > 0 ? 0 : undefined);
+  const hidden = drawHidden(first, random, life.sound === true ? 2 : life.double || life.misses > 0 ? 0 : undefined);
   const second = life.double && hidden !== null ? drawSecond(faultList, hidden, random) : null;
   const place = hidden === null ? null : curedBy(hidden);
   const curable = place !== null && random.uniform() < life.cures;

@@ -1,5 +1,5 @@
 export { type CarLife, drawCar, drawSeverity, type HiddenCar, type HiddenFault, STEADY } from "./car";
 export { compareWithOptimal, type TreeComparison } from "./optimal";
 export { replaceFirst } from "./replace";
-export { STRATEGIES, type Strategy } from "./solve";
+export { STRATEGIES, type Strategy, solveCar } from "./solve";
 export { runTrial, type TrialJob, type TrialOptions, type TrialResult } from "./trial";

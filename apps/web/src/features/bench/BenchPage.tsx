@@ -261,9 +261,19 @@ export function BenchPage() {
             </div>
           </div>
           <div className="order-2 border-line bg-panel px-4 py-4 lg:order-none lg:border-l">
-            {verdict?.status === "contradiction" && <p className="mb-4 rounded-xl bg-caution px-4 py-3 font-bold">{t.contradiction}</p>}
+            {verdict?.status === "contradiction" && (
+              <div className="mb-4 rounded-xl bg-caution px-4 py-3">
+                <p className="m-0 font-bold">{t.contradiction}</p>
+                <ul className="mb-0 mt-1 list-disc space-y-1 pl-5 text-sm">
+                  {(verdict.steps ?? []).map((step) => (
+                    <li key={step}>{step}</li>
+                  ))}
+                </ul>
+              </div>
+            )}
             {decided ? (
               <VerdictPanel
+                job={id}
                 diagnosis={analysis.diagnosis}
                 circuits={analysis.circuits}
                 readings={state.readings}

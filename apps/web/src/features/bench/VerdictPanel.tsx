@@ -1,6 +1,7 @@
 import type { JobReading } from "@fox-lamp/core/job";
 import { formatPercent } from "@fox-lamp/core/units";
 import type { Diagnosis } from "@fox-lamp/language";
+import { Link } from "react-router";
 import { messages } from "../../messages";
 import type { CircuitView } from "./analysis";
 import { titleOf } from "./Suspects";
@@ -9,6 +10,7 @@ import { readingTitle, unitOf, valueText } from "./wording";
 const t = messages.bench;
 
 interface Props {
+  readonly job: string;
   readonly diagnosis: Diagnosis;
   readonly circuits: readonly CircuitView[];
   readonly readings: readonly JobReading[];
@@ -18,7 +20,7 @@ interface Props {
 }
 
 /** The verdict as a proof: the unit, the readings that refute each rival, what is left open. */
-export function VerdictPanel({ diagnosis, circuits, readings, minutes, recorded, onRecord }: Props) {
+export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, recorded, onRecord }: Props) {
   const { verdict } = diagnosis;
   const nothing = verdict.status === "nothing-found";
   const named = verdict.group.length > 0 ? verdict.group : verdict.unit === null ? [] : [verdict.unit];
@@ -58,6 +60,19 @@ export function VerdictPanel({ diagnosis, circuits, readings, minutes, recorded,
           {t.stillOpen}: {verdict.open.map((unit) => titleOf(unit, circuits)).join(", ")}
         </p>
       )}
+      {(verdict.steps ?? []).length > 0 && (
+        <div>
+          <h3 className="text-sm font-bold text-soft">{t.stepsNow}</h3>
+          <ul className="mt-1 list-disc space-y-1 pl-5 text-sm">
+            {(verdict.steps ?? []).map((step) => (
+              <li key={step}>{step}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      <Link to={`/jobs/${job}/proof`} className="text-sm">
+        {t.proofPage}
+      </Link>
       {recorded ? (
         <p className="rounded-xl border border-line px-4 py-3 font-bold">{t.recorded}</p>
       ) : (

@@ -1,4 +1,16 @@
-import { type DiagnosedJob, EngineCache, lastMove, type Move, planJob, type Report, type WhyNot, whyNot } from "@fox-lamp/core/diagnosis";
+import {
+  type DiagnosedJob,
+  EngineCache,
+  lastMove,
+  type Move,
+  movesOf,
+  type Proof,
+  planJob,
+  proofOf,
+  type Report,
+  type WhyNot,
+  whyNot,
+} from "@fox-lamp/core/diagnosis";
 import { BadInput, type Plan, type Problem } from "@fox-lamp/language";
 import { expose } from "comlink";
 import { type Analysis, analyse } from "./analysis";
@@ -10,6 +22,12 @@ export type Analysed = { readonly ok: true; readonly analysis: Analysis } | { re
 export interface Told {
   readonly move: Move | null;
   readonly plan: Plan | null;
+}
+
+/** A proof with what each reading changed. */
+export interface Proven {
+  readonly proof: Proof;
+  readonly moves: readonly Move[];
 }
 
 const cache = new EngineCache();
@@ -25,6 +43,9 @@ const service = {
   },
   tell(job: DiagnosedJob): Told {
     return { move: lastMove(job, cache), plan: planJob(job, cache) };
+  },
+  prove(job: DiagnosedJob): Proven {
+    return { proof: proofOf(job, cache), moves: movesOf(job, cache) };
   },
   whyNot(job: DiagnosedJob, unit: string): WhyNot {
     return whyNot(job, unit, cache);

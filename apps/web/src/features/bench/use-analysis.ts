@@ -2,7 +2,7 @@ import type { DiagnosedJob, WhyNot } from "@fox-lamp/core/diagnosis";
 import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Analysis } from "./analysis";
-import type { Analysed, AnalysisService, Told } from "./analysis.worker";
+import type { Analysed, AnalysisService, Proven, Told } from "./analysis.worker";
 
 let service: Remote<AnalysisService> | null = null;
 let worker: Worker | null = null;
@@ -50,6 +50,25 @@ export function useTold(job: DiagnosedJob | null, ready: boolean): Told | null {
     };
   }, [key, ready]);
   return told?.key === key ? told.told : null;
+}
+
+/** The proof of where a job stands; null while it is written. */
+export function useProof(job: DiagnosedJob | null): Proven | null {
+  const [proven, setProven] = useState<{ key: string; proven: Proven } | null>(null);
+  const key = useMemo(() => JSON.stringify(job), [job]);
+  useEffect(() => {
+    const asked: DiagnosedJob | null = JSON.parse(key);
+    if (asked === null) return;
+    let current = true;
+    analysisService()
+      .prove(asked)
+      .then((answer) => current && setProven({ key, proven: answer }))
+      .catch(() => undefined);
+    return () => {
+      current = false;
+    };
+  }, [key]);
+  return proven?.key === key ? proven.proven : null;
 }
 
 /** Why a chosen unit is not the culprit, or still may be; null while nothing is chosen. */

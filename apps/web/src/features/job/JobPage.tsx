@@ -90,7 +90,12 @@ function History({ entries }: { entries: JobDetail["entries"] }) {
 export function JobPage() {
   const { id = "" } = useParams();
   const { job, state, missing, failed, retry } = useJob(id);
-  const codes = useMemo(() => (job ? { circuits: job.circuits, codes: [...state.codes], hints: [...state.hints] } : null), [job, state.codes, state.hints]);
+  const codes = useMemo(() => {
+    if (!job) return null;
+    // What the module itself says counts before anything is touched; what leads have read belongs to the bench.
+    const readings = state.readings.flatMap(({ reading }) => (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0 ? [reading] : []));
+    return { circuits: job.circuits, codes: [...state.codes], hints: [...state.hints], readings };
+  }, [job, state.codes, state.hints, state.readings]);
   const { triage, failure } = useTriage(codes);
   if (missing) return <Plain>{messages.states.noJob}</Plain>;
   if (failed && !job) return <Plain retry={retry}>{messages.states.failed}</Plain>;
@@ -182,6 +187,11 @@ export function JobPage() {
           <section className="rounded-xl border border-line bg-panel px-4 py-3">
             <Label>{t.proof}</Label>
             {state.decisions.length === 0 && <p className="mb-0 mt-2 text-soft">{t.nothingProven}</p>}
+            {state.readings.length > 0 && (
+              <Link to={`/jobs/${job.id}/proof`} className="mt-2 block text-sm">
+                {messages.bench.proofPage}
+              </Link>
+            )}
             <ul className="mt-2 list-none space-y-2 p-0">
               {state.decisions.map((decision, index) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: decisions are append-only and never reordered

@@ -1,0 +1,41 @@
+import type { Diagnosis } from "@fox-lamp/language";
+
+/** What a verdict's next steps are made from, in words. */
+export interface StepsOf {
+  readonly status: Diagnosis["verdict"]["status"];
+  /** Titles of what leads, of the second fault, and of what is still open. */
+  readonly names: readonly string[];
+  readonly partner: string | null;
+  readonly open: readonly string[];
+  readonly doubtful: Diagnosis["doubtful"];
+  /** Whether opening the module's connector and the like would separate a group. */
+  readonly separate: string | null;
+}
+
+/** What to do when the tests here have said what they can. */
+export function stepsOf({ status, names, partner, open, doubtful, separate }: StepsOf): string[] {
+  switch (status) {
+    case "proven":
+      return [
+        ...(separate === null ? [] : [separate]),
+        ...(names.length === 0 ? [] : [`Repair ${names.join(" or ").toLowerCase()}; compare a new part with the old one before it is fitted.`]),
+        ...(partner === null ? [] : [`Expect a second fault: ${partner.toLowerCase()}. Measure again once the first is repaired.`]),
+        "Repeat the test that failed, clear the codes, drive, and read the data once more.",
+      ];
+    case "nothing-found":
+      return [
+        "Bring the complaint back under the conditions it was met in: hot, cold, wet, bumps, load.",
+        "Record feed, ground and signal together meanwhile; what fails first is the lead.",
+        ...(open.length === 0 ? [] : [`Not excluded, since they show only at times: ${open.join(", ").toLowerCase()}.`]),
+        "If it does not come back, close as not reproduced with what was cleared and this plan.",
+      ];
+    case "contradiction":
+      return [
+        ...doubtful.map(({ reading, why }) => `Repeat ${reading}. ${why}`),
+        "Check that key, plugs and leads were as stated for every reading.",
+        "If the same readings come back, two faults are there at once: repair what is sure and measure again.",
+      ];
+    case "narrowing":
+      return [];
+  }
+}
