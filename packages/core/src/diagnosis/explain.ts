@@ -158,6 +158,9 @@ export function lastMove(job: DiagnosedJob, cache: EngineCache): Move | null {
   return moveBetween(openCase({ ...job, readings: readings.slice(0, -1) }, cache), after, after.numbered.at(-1)?.id ?? "");
 }
 
+/** A smaller change of a probability is none. */
+const LEAST_MOVE = 0.01;
+
 function moveBetween(before: Case, after: Case, id: string): Move | null {
   const old = new Map(involvedUnits(before.joint).map(({ unit, probability }) => [unit, probability]));
   const now = involvedUnits(after.joint).filter(({ unit }) => posteriorOf(after, unit) !== null);
@@ -169,7 +172,10 @@ function moveBetween(before: Case, after: Case, id: string): Move | null {
   const { posterior, index } = posteriorOf(after, moved.unit) as { posterior: CircuitPosterior; index: number };
   const observation = posterior.observations.findIndex((candidate) => candidate.id === id);
   const title = titleIn(posterior, moved.unit);
-  const change = `${title} ${moved.to >= moved.from ? "rose" : "fell"} from ${formatPercent(moved.from)} to ${formatPercent(moved.to)}`;
+  const change =
+    Math.abs(moved.to - moved.from) < LEAST_MOVE
+      ? `Hardly anything moved; ${title} stays at ${formatPercent(moved.to)}`
+      : `${title} ${moved.to >= moved.from ? "rose" : "fell"} from ${formatPercent(moved.from)} to ${formatPercent(moved.to)}`;
   if (observation < 0) return { reading: id, unit: moved.unit, before: moved.from, after: moved.to, predicted: "", read: "", sentence: `${change}.` };
   const { table } = posterior.observations[observation] as CircuitPosterior["observations"][number];
   const predicted = predictedFor(posterior, index, observation).words;

@@ -70,7 +70,7 @@ export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, reco
           </ul>
         </div>
       )}
-      <Link to={`/jobs/${job}/proof`} className="text-sm">
+      <Link to={`/jobs/${job}/proof`} className="text-sm text-ink underline decoration-lamp underline-offset-4">
         {t.proofPage}
       </Link>
       {recorded ? (

@@ -188,7 +188,7 @@ export function JobPage() {
             <Label>{t.proof}</Label>
             {state.decisions.length === 0 && <p className="mb-0 mt-2 text-soft">{t.nothingProven}</p>}
             {state.readings.length > 0 && (
-              <Link to={`/jobs/${job.id}/proof`} className="mt-2 block text-sm">
+              <Link to={`/jobs/${job.id}/proof`} className="mt-2 block text-sm text-ink underline decoration-lamp underline-offset-4">
                 {messages.bench.proofPage}
               </Link>
             )}
