@@ -67,7 +67,7 @@ say("## Minutes against other ways of choosing the next test");
 say("");
 row("way", "right", "declared wrong", "minutes", "against the advice");
 row("---", "---", "---", "---", "---");
-const compared = Math.round(JOBS / 3);
+const compared = Math.round(JOBS / 6);
 const ways = (["advice", "uncosted", "textbook", "random"] as const).map((strategy) => ({
   strategy,
   result: runTrial({ jobs: compared, seed: SEED + 1, families: [], blunders: 0, strategy, clock: () => performance.now() }),

@@ -19,14 +19,14 @@ test("a hidden resistance in a coolant circuit is proven through the screen and 
 
   const verdict = page.getByRole("region", { name: "Verdict" });
   await expect(verdict.getByText("Proven", { exact: true })).toBeVisible();
-  await expect(verdict.getByRole("heading")).toContainText("Signal wire");
+  await expect(verdict.getByRole("heading", { level: 2 })).toContainText("Signal wire");
   await page.getByRole("button", { name: "Record the verdict" }).click();
   await expect(page.getByText("Verdict recorded")).toBeVisible();
   await expect.poll(async () => (await storedJob(page, id)).entries.some(({ kind }) => kind === "decision")).toBe(true);
 
   await page.reload();
   await expect(page.getByText("Verdict recorded")).toBeVisible();
-  await expect(page.getByRole("region", { name: "Verdict" }).getByRole("heading")).toContainText("Signal wire");
+  await expect(page.getByRole("region", { name: "Verdict" }).getByRole("heading", { level: 2 })).toContainText("Signal wire");
   const { diagnosis, job } = await proposed(page, id);
   expect(diagnosis.verdict.status).toBe("proven");
   expect([diagnosis.verdict.unit, ...diagnosis.verdict.group]).toContain("ect/wire:sig");

@@ -1,6 +1,6 @@
 import type { Measurement } from "@fox-lamp/language";
 import fc from "fast-check";
-import { applySetup, buildModel, type CircuitModel, FAMILIES, type Model } from "../src/circuit";
+import { applySetup, buildModel, type CircuitModel, connectorsOf, FAMILIES, type Model } from "../src/circuit";
 import { CircuitEngine } from "../src/diagnosis";
 import { TableBuilder } from "../src/diagnosis/tables";
 import {
@@ -17,7 +17,7 @@ import {
   shownVolts,
   swingOf,
 } from "../src/instruments";
-import { solveNetwork, withEdits } from "../src/network";
+import { OPEN_OHMS, portOhms, prepareEdits, solveNetwork, withEdits } from "../src/network";
 import { columnsOf, expectHealthy, generateTests, measurementOf, predictHealthy } from "../src/tests";
 
 const CONDITIONS = { temperature: 20, pressure: 100, position: 0 };
@@ -173,5 +173,29 @@ describe("prediction tables", () => {
       expect(points.severitySpread[point]).toBeGreaterThanOrEqual(0.49 * gap);
     });
     expect(points.prior.reduce((sum, weight) => sum + weight, 0)).toBeCloseTo(1, 9);
+  });
+});
+
+describe("opening what ties an island to the rest", () => {
+  it.each(FAMILIES.map(({ id }) => id))("an edit that cuts off part of %s equals a rebuild, unplugged at both ends", (family) => {
+    const model = buildModel([{ id: "x", family }]);
+    const [circuit] = model.circuits as [CircuitModel];
+    const places = connectorsOf(circuit);
+    const { net, moments } = applySetup(model, { key: "off", open: places.map((place) => (place === "module" ? place : `x:${place}`)) }, "x");
+    const base = solveNetwork(net, (moments[0] as (typeof moments)[number]).values);
+    const room = prepareEdits(base);
+    let cut = 0;
+    for (const [name, element] of net.elementIndex) {
+      if (!/\/(wire|contact):/u.test(name) || (base.values.ohms[element] as number) > 1e6) continue;
+      const edits = [{ element, field: "ohms" as const, value: OPEN_OHMS }];
+      const quick = room.apply(edits);
+      const slow = solveNetwork(net, withEdits(base.values, edits), base.regimes);
+      for (let row = 0; row < net.nodes.length; row += 1) expect(Math.abs((quick.volts[row] as number) - (slow.volts[row] as number))).toBeLessThan(1e-5);
+      const [a, b] = [net.a[element] as number, net.b[element] as number];
+      const [left, right] = [portOhms(quick, a, b), portOhms(slow, a, b)];
+      expect(Math.abs(left - right)).toBeLessThan(2e-3 * right + 1e-6);
+      cut += 1;
+    }
+    expect(cut > 0 || circuit.paths.every(({ steps }) => steps.every(({ kind }) => kind === "contact"))).toBe(true);
   });
 });

@@ -73,6 +73,7 @@ function signature(setup: Setup, circuit: string): string {
 /** Builds prediction tables for a model; solved setups are shared between probes of one call. */
 export class TableBuilder {
   private readonly kept = new Map<string, FaultEdits>();
+  private stands: EditRoom | null = null;
   private readonly everyPoint: readonly number[];
   private readonly healthyPoints: readonly number[];
   /** Faults that are felt in circuits other than their own. */
@@ -183,11 +184,27 @@ export class TableBuilder {
         const perWorld = (spread * changeOf(edit, moved[index])) / step;
         return perWorld === 0 ? [] : [{ element: edit.element, field: edit.field, perWorld, perSeverity: 0 }];
       });
-      return { share, room: prepareEdits(solvedFrom(first?.moments[moment], prepared, values)), motions };
+      return { share, room: prepareEdits(this.solved(first?.moments[moment], prepared, values)), motions };
     });
     const { hertz } = prepared.drive;
     const hertzPerWorld = hertz > 0 && warmer.hertz > 0 ? (spread * Math.log(warmer.hertz / hertz)) / step : 0;
     return { prepared, situation: situationOf(built.world, setup, world), spread, hertzPerWorld, moments };
+  }
+
+  /** Solves a moment: by a few edits of the same moment at another world, or of the circuit as it stands, where that is possible. */
+  private solved(other: Room["moments"][number] | undefined, prepared: SetupNetwork, values: Values): Solution {
+    const { net } = prepared;
+    if (net.lamps.length > 0) return solveNetwork(net, values);
+    const room = other !== undefined && other.room.base.net === net ? other.room : net === this.model.network ? this.standing() : null;
+    if (room === null) return solveNetwork(net, values);
+    const edits = editsBetween(room.base.values, values);
+    return edits.length > MOST_SETUP_EDITS ? solveNetwork(net, values) : settled(room.apply(edits));
+  }
+
+  /** The circuits with the key on and everything plugged, ready for edits. */
+  private standing(): EditRoom {
+    this.stands ??= prepareEdits(solveNetwork(this.model.network, this.model.network.values));
+    return this.stands;
   }
 
   private fillSetup(tables: readonly PredictionTable[], wanted: readonly number[]): void {
@@ -320,17 +337,8 @@ export class TableBuilder {
   }
 }
 
-/** Solves a moment, by a few edits of the same moment at another world where there is one. */
-function solvedFrom(other: Room["moments"][number] | undefined, prepared: SetupNetwork, values: Values): Solution {
-  if (other === undefined) return solveNetwork(prepared.net, values);
-  const { base, apply } = other.room;
-  if (base.values.ohms.length !== values.ohms.length || prepared.net.lamps.length > 0) return solveNetwork(prepared.net, values);
-  const edits = editsBetween(base.values, values);
-  return edits.length > MOST_WORLD_EDITS ? solveNetwork(prepared.net, values) : settled(apply(edits));
-}
-
-/** More edits than this between two worlds are solved anew. */
-const MOST_WORLD_EDITS = 10;
+/** More edits than this between two setups are solved anew. */
+const MOST_SETUP_EDITS = 24;
 
 function isOpenedContact(prepared: SetupNetwork, moment: number, edit: Edit): boolean {
   const name = prepared.net.elements[edit.element]?.id ?? "";

@@ -1,5 +1,6 @@
 import { copyValues } from "./compile";
 import type { Edit, Lamp } from "./elements";
+import { escaping, islandBehind } from "./island";
 import { columnDifference, portOhms, rowDifference, type Solution, settledLampOhms, solveNetwork, voltsBetween, withEdits } from "./solve";
 import { type Piece, pieceOf, regimeFor } from "./stamp";
 
@@ -36,6 +37,7 @@ export function prepareEdits(base: Solution): EditRoom {
     inverse: base.inverse,
     corrections: { count: 0, columns: [], rows: [], factors: [] },
   };
+  let opening = -1;
   const injected = new Float64Array(n);
   const before: Piece = { siemens: 0, amps: 0, gain: 0 };
   const after: Piece = { siemens: 0, amps: 0, gain: 0 };
@@ -52,13 +54,37 @@ export function prepareEdits(base: Solution): EditRoom {
     rowDifference(room, p, q, row);
     const denominator = 1 + delta * voltsBetween(column, p, q);
     const size = Math.abs(a < 0 ? 0 : (column[a] as number)) + Math.abs(b < 0 ? 0 : (column[b] as number)) + diagonal(a) + diagonal(b);
-    if (Math.abs(denominator) < SAFE_FACTOR * (1 + Math.abs(delta) * size)) return false;
-    const factor = delta / denominator;
-    const across = voltsBetween(volts, p, q) * factor;
+    let factor = delta / denominator;
+    let across = voltsBetween(volts, p, q) * factor;
+    if (Math.abs(denominator) < SAFE_FACTOR * (1 + Math.abs(delta) * size)) {
+      const cut = p === a && q === b && delta < 0 ? cutOff(delta, column) : null;
+      if (cut === null) return false;
+      [factor, across] = cut;
+    }
     for (let k = 0; k < n; k += 1) volts[k] = (volts[k] as number) - (column[k] as number) * across;
     corrections.factors[at] = factor;
     corrections.count = at + 1;
     return true;
+  };
+
+  /**
+   * Opening the one element that ties an island to the rest: what is left of the update's denominator is the current that still
+   * reaches the island through leaks and open connections, which the difference of two large numbers cannot tell. Kirchhoff's
+   * current law on the island can, to full precision.
+   *
+   * @returns the update's factor, and it times the voltage across the element; null where there is no such island
+   */
+  const cutOff = (delta: number, column: Float64Array): [number, number] | null => {
+    const island = islandBehind(room, opening);
+    if (island === null) return null;
+    const sign = island.atFirst ? 1 : -1;
+    const impedance = voltsBetween(column, net.a[opening] as number, net.b[opening] as number);
+    const escaped = sign * escaping(island, column) + after.siemens * impedance;
+    if (!(escaped > 0)) return null;
+    const factor = delta / escaped;
+    // The current through the element is what leaves the island elsewhere.
+    const across = (-sign * escaping(island, room.volts)) / before.siemens;
+    return [factor, across * factor];
   };
 
   const diagonal = (row: number): number => (row < 0 ? 0 : Math.abs(base.inverse[row * n + row] as number));
@@ -82,6 +108,7 @@ export function prepareEdits(base: Solution): EditRoom {
   const movePiece = (element: number): boolean => {
     const a = net.a[element] as number;
     const b = net.b[element] as number;
+    opening = element;
     if (after.amps !== before.amps) inject(after.amps - before.amps, a, b);
     if (after.siemens !== before.siemens && !rankOne(after.siemens - before.siemens, a, b, a, b)) return false;
     if (after.gain === before.gain) return true;
