@@ -47,7 +47,7 @@ say("");
 say("## Hidden-fault trial");
 say("");
 say(
-  "Truth drawn by the priors between the grid's points, tolerances 15 % worse than believed, batteries up to 0.35 V off, a meter with a gain of its own, intermittent faults that stay quiet one time in five. The verdict is right when it names the hidden unit or the group it is in.",
+  "Truth drawn by the priors between the grid's points, tolerances 15 % worse than believed, batteries up to 0.35 V off (one in seven from 0.9 V under to 0.6 V over), a meter with a gain of its own, intermittent faults that stay quiet one time in five. The verdict is right when it names the hidden unit or the group it is in.",
 );
 say("");
 row("trial", "jobs", "right", "declared wrong", "undecided", "tests", "minutes", "units in verdict", "said against was", "ms per advice p50 / p99");
