@@ -41,6 +41,7 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
   const leader = double ? (involved[0] ?? null) : null;
   const partner = leader === null ? null : partnerOf(joint, leader.unit);
   const tests = standing.owed.length > 0 && bareStatus(opened, standing, stake) === "proven" ? standing.owed : standing.tests;
+  const separate = double ? null : separateWords(group, posterior);
   const anyone = posterior ?? (joint.circuits[0] as CircuitPosterior);
   const steps = stepsOf({
     status,
@@ -48,7 +49,7 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
     partner: partner === null ? null : titleIn(anyone, partner.unit),
     open: open.filter(({ unit }) => unit !== "").map(({ unit, posterior: part }) => titleIn(part, unit)),
     doubtful,
-    separate: double ? null : separateWords(group, posterior),
+    separate,
   });
   return {
     format: "fox-lamp/diagnosis@1",
@@ -59,7 +60,7 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
       group: double || group.length < 2 ? [] : [...group],
       open: double ? alsoOpen(involved) : [...open.map(({ unit }) => unit), ...beside].filter((unit) => unit !== ""),
       because: [...new Set(refuted.flatMap(({ by }) => by))].sort(byOrder(numbered)),
-      separate: double ? null : separateWords(group, posterior),
+      separate,
       refuted: refuted.filter(({ unit }) => !unit.includes("&")).map(({ unit, by }) => ({ unit, by })),
       ...(partner === null ? {} : { also: partner }),
       ...(steps.length === 0 ? {} : { steps }),

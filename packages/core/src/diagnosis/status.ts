@@ -48,10 +48,15 @@ export interface Stake {
   readonly worthMore: boolean;
 }
 
+/** Whether what leads says that the circuits themselves are sound: nothing wrong, or a true value. */
+function isSound({ posterior, group }: Standing): boolean {
+  return posterior === null || (group[0] ?? "").endsWith("/outside");
+}
+
 /** The stake of declaring what leads now. */
 export function stakeOf({ joint }: Case, standing: Standing): Stake {
-  const { posterior, group, groupProbability, tests } = standing;
-  const soundCircuit = posterior === null || (group[0] ?? "").endsWith("/outside");
+  const { groupProbability, tests } = standing;
+  const soundCircuit = isSound(standing);
   const sure = soundCircuit ? joint.healthy + outsideWeight(joint) : groupProbability;
   const riskMinutes = (1 - sure) * (soundCircuit ? MISSED_MINUTES : WRONG_MINUTES);
   const doubtBits = entropyBits(joint);
@@ -68,10 +73,10 @@ export function statusOf(opened: Case, standing: Standing, stake: Stake): Diagno
 /** {@link statusOf} as if nothing were owed. */
 export function bareStatus(opened: Case, standing: Standing, stake: Stake): Diagnosis["verdict"]["status"] {
   const { joint, slips } = opened;
-  const { posterior, group, groupProbability, open, tests } = standing;
+  const { posterior, groupProbability, open, tests } = standing;
   const expectedSlips = slips.reduce((sum, { probability }) => sum + (probability > 0.2 ? probability : 0), 0);
   if (expectedSlips >= CONTRADICTION) return "contradiction";
-  const soundCircuit = posterior === null || (group[0] ?? "").endsWith("/outside");
+  const soundCircuit = isSound(standing);
   const exhausted = tests.length === 0;
   if (!soundCircuit && pairShare(joint) > 0.5) {
     const sure = involvedUnits(joint)[0]?.probability ?? 0;

@@ -1,6 +1,6 @@
 import type { Circuit } from "@fox-lamp/language";
 import { CircuitEngine, DEFAULT_ACCESS, INLINE_ACCESS } from "../diagnosis";
-import { PLAIN_VARIANT, type PlacedFault, showsIn } from "../faults";
+import { middleSeverity, PLAIN_VARIANT, type PlacedFault, showsIn } from "../faults";
 import { probeOf, scaleOf, shownValue, solveSetup } from "../instruments";
 import { measurementOf } from "../tests";
 
@@ -78,9 +78,7 @@ export function compareWithOptimal(circuit: Circuit, most = 11): TreeComparison 
     return count < MOST_PER_UNIT;
   });
   const guesses: Guess[] = chosen.slice(0, most - 1).map((fault) => {
-    const { severity: scale } = fault;
-    const severity = scale === null ? 1 : scale.key === "ohms" ? Math.sqrt(scale.low * scale.high) : 0.5 * (scale.low + scale.high);
-    return { unit: fault.unit, prior: fault.prior, placed: [{ fault, severity, variant: fault.variants[0] ?? PLAIN_VARIANT }] };
+    return { unit: fault.unit, prior: fault.prior, placed: [{ fault, severity: middleSeverity(fault.severity), variant: fault.variants[0] ?? PLAIN_VARIANT }] };
   });
   guesses.push({ unit: "", prior: 0.05, placed: [] });
   const tests = engine.tests().flatMap(({ procedure }, index): SmallTest[] => {

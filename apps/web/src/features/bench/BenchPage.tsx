@@ -328,11 +328,7 @@ export function BenchPage() {
                 />
                 <div className="mt-4 space-y-3">
                   {told?.plan && test === offered[0] && <PlanView plan={told.plan} />}
-                  {overridden ? (
-                    <p className="text-sm text-soft">{t.overridden}</p>
-                  ) : (
-                    stake && <Override stake={stake} title={stake.title} onOverride={override} />
-                  )}
+                  {overridden ? <p className="text-sm text-soft">{t.overridden}</p> : stake && <Override stake={stake} onOverride={override} />}
                 </div>
               </>
             ) : (

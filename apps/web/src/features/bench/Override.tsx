@@ -6,7 +6,7 @@ import { messages } from "../../messages";
 const t = messages.bench;
 
 /** What replacing the likeliest part now would risk; doing it anyway asks first and is recorded with the odds. */
-export function Override({ stake, title, onOverride }: { stake: Stake; title: string; onOverride: () => void }) {
+export function Override({ stake, onOverride }: { stake: Stake; onOverride: () => void }) {
   const [open, setOpen] = useState(false);
   return (
     <div className="border-t border-line pt-3 text-sm text-soft">
@@ -17,7 +17,7 @@ export function Override({ stake, title, onOverride }: { stake: Stake; title: st
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content side="top" align="start" sideOffset={8} className="z-20 w-80 rounded-xl border border-line bg-panel p-4 text-sm shadow-2xl">
-            <p className="m-0 font-bold">{title}</p>
+            <p className="m-0 font-bold">{stake.title}</p>
             <p className="my-2 text-soft">
               {stake.sentence} {t.overrideNote}
             </p>
