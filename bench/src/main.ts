@@ -1,8 +1,8 @@
-import { writeFileSync } from "node:fs";
+import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { FAMILIES } from "@fox-lamp/core/circuit";
 import { compareWithOptimal, replaceFirst, runTrial, type TrialOptions, type TrialResult } from "@fox-lamp/core/practice";
-import { adviceSpeed, commandSpeed, openingSpeed, solveSpeed } from "./speed";
+import { adviceSpeed, commandSpeed, openingSpeed, sharedSpeed, solveSpeed } from "./speed";
 import { compareWithSpice } from "./spice";
 
 const quick = process.argv.includes("--quick");
@@ -10,7 +10,7 @@ const JOBS = quick ? 48 : 200;
 const SEED = 2026;
 const DECKS = quick ? 60 : 300;
 
-const lines: string[] = [];
+let lines: string[] = [];
 const say = (text: string): void => {
   lines.push(text);
   process.stdout.write(`${text}\n`);
@@ -40,98 +40,139 @@ function trialRow(name: string, families: readonly string[], jobs: number, optio
   return result;
 }
 
-say("# Measurements");
-say("");
-say(`Written by \`npm run bench\`${quick ? " (quick)" : ""}. Seed ${SEED}. Figures depend on the machine; ratios and shares do not.`);
-say("");
-say("## Hidden-fault trial");
-say("");
-say(
-  "Truth drawn by the priors between the grid's points, tolerances 15 % worse than believed, batteries up to 0.35 V off (one in seven from 0.9 V under to 0.6 V over), a meter with a gain of its own, intermittent faults that stay quiet one time in five. The verdict is right when it names the hidden unit or the group it is in.",
-);
-say("");
-row("trial", "jobs", "right", "declared wrong", "undecided", "tests", "minutes", "units in verdict", "said against was", "ms per advice p50 / p99");
-row("---", "---", "---", "---", "---", "---", "---", "---", "---", "---");
-for (const { id } of FAMILIES) trialRow(id, [id], Math.round(JOBS / 10));
-const half = Math.round(JOBS / 2);
-trialRow("all, no slips (aim 97 / 1)", [], JOBS);
-trialRow("all, 3 % of readings slipped (aim 94 / 2)", [], half, { blunders: 0.03 });
-trialRow("all, fault missed by 30 % of readings (aim wrong 3)", [], half, { intermittents: 1 });
-trialRow("all, two faults at once (aim neither named 2)", [], half, { doubles: 1 });
-trialRow("all, bad contacts cured by unplugging", [], half, { cures: 1 });
-trialRow("all, temperatures and pressures unknown at the start", [], half, { unstated: 1 });
-say("");
-say("Of two faults a verdict that names either counts as right: the other shows when the failed tests are repeated after the repair.");
-say("");
-say("## Minutes against other ways of choosing the next test");
-say("");
-row("way", "right", "declared wrong", "minutes", "against the advice");
-row("---", "---", "---", "---", "---");
-const compared = Math.round(JOBS / 6);
-const ways = (["advice", "uncosted", "textbook", "random"] as const).map((strategy) => ({
-  strategy,
-  result: runTrial({ jobs: compared, seed: SEED + 1, families: [], blunders: 0, strategy, clock: () => performance.now() }),
-}));
-const own = ways[0]?.result.meanMinutes ?? 1;
-const NAMES = {
-  advice: "the advice",
-  uncosted: "information alone, whatever it costs",
-  textbook: "the textbook's fixed order, same stop rule",
-  random: "by chance, same stop rule",
-};
-for (const { strategy, result } of ways)
-  row(
-    NAMES[strategy],
-    percent(result.right, result.jobs),
-    percent(result.wrong, result.jobs),
-    result.meanMinutes.toFixed(1),
-    `${(result.meanMinutes / own).toFixed(2)} x`,
-  );
-const replaced = replaceFirst(compared, SEED + 1);
-row(
-  "replacing the likeliest part first, 40 min a wrong part",
-  "-",
-  percent(replaced.wrongFirst, compared),
-  replaced.meanMinutes.toFixed(1),
-  `${(replaced.meanMinutes / own).toFixed(2)} x`,
-);
-say("");
-say("## Against the optimal decision tree on small circuits");
-say("");
-row("circuit", "hypotheses", "tests", "optimal, minutes", "advice's rule", "shortest first", "advice / optimal (aim 1.10)");
-row("---", "---", "---", "---", "---", "---", "---");
-for (const family of ["thermistor-2w", "switch", "potentiometer-3w", "pressure-3w", "hall-3w"]) {
-  const { hypotheses, tests, optimalMinutes, adviceMinutes, fixedMinutes } = compareWithOptimal({ id: "c", family }, 12);
-  row(family, hypotheses, tests, optimalMinutes.toFixed(2), adviceMinutes.toFixed(2), fixedMinutes.toFixed(2), (adviceMinutes / optimalMinutes).toFixed(3));
-}
-say("");
-say("Advice times above include building the predictions of a circuit met for the first time.");
-say("");
-say("## Speed");
-say("");
-const solves = solveSpeed();
-row("what", "figure", "to reach");
-row("---", "---", "---");
-row("DC solve, 16 nodes, factor and solve", `${Math.round(solves.factorAndSolve).toLocaleString("en")} a second`, "300,000");
-row("DC solve, 16 nodes, rank-one edit of a solved network", `${Math.round(solves.edited).toLocaleString("en")} a second`, "300,000");
-row("DC solve, 16 nodes, from values, regimes settled, inverse for every port", `${Math.round(solves.full).toLocaleString("en")} a second`, "-");
-for (const { family, points, tests, ms } of openingSpeed())
-  row(`opening ${family}: ${points} hypothesis points x ${tests} tests`, `${ms.toFixed(0)} ms`, "500 ms");
-const advice = adviceSpeed();
-row("advice after a reading, one circuit, p50 / p99", `${advice.p50.toFixed(0)} / ${advice.p99.toFixed(0)} ms`, "50 ms p99");
-const command = commandSpeed();
-row("command `families`, whole process", `${command.families.toFixed(0)} ms`, "well under 1 s");
-row("command `diagnose`, one reading, whole process", `${command.diagnose.toFixed(0)} ms`, "well under 1 s");
-say("");
-say("## Against an independent circuit simulator");
-say("");
-const spice = compareWithSpice(DECKS, SEED);
-if (spice === null) say("ngspice is not installed; nothing was compared.");
-else {
+function measureTrial(): void {
   say(
-    `${spice.decks} decks of random faults, severities and setups of all families: largest difference ${spice.worst.toExponential(1)} of a volt (to reach: 1e-4), ${spice.failed} decks not solved.`,
+    "Truth drawn by the priors between the grid's points, tolerances 15 % worse than believed, batteries up to 0.35 V off (one in seven from 0.9 V under to 0.6 V over), a meter with a gain of its own, intermittent faults that stay quiet one time in five. The verdict is right when it names the hidden unit or the group it is in.",
   );
   say("");
-  say(`The largest was ${spice.worstCase}.`);
+  row("trial", "jobs", "right", "declared wrong", "undecided", "tests", "minutes", "units in verdict", "said against was", "ms per advice p50 / p99");
+  row("---", "---", "---", "---", "---", "---", "---", "---", "---", "---");
+  for (const { id } of FAMILIES) trialRow(id, [id], Math.round(JOBS / 10));
+  const half = Math.round(JOBS / 2);
+  trialRow("all, no slips (aim 97 / 1)", [], JOBS);
+  trialRow("all, 3 % of readings slipped (aim 94 / 2)", [], half, { blunders: 0.03 });
+  trialRow("all, fault missed by 30 % of readings (aim wrong 3)", [], half, { intermittents: 1 });
+  trialRow("all, two faults at once (aim neither named 2)", [], half, { doubles: 1 });
+  trialRow("all, bad contacts cured by unplugging", [], half, { cures: 1 });
+  trialRow("all, temperatures and pressures unknown at the start", [], half, { unstated: 1 });
+  say("");
+  say("Of two faults a verdict that names either counts as right: the other shows when the failed tests are repeated after the repair.");
 }
-if (!quick) writeFileSync(fileURLToPath(new URL("../../docs/measurements.md", import.meta.url)), `${lines.join("\n")}\n`);
+
+function measureChoices(): void {
+  row("way", "right", "declared wrong", "minutes", "against the advice");
+  row("---", "---", "---", "---", "---");
+  const compared = Math.round(JOBS / 6);
+  const ways = (["advice", "uncosted", "textbook", "random"] as const).map((strategy) => ({
+    strategy,
+    result: runTrial({ jobs: compared, seed: SEED + 1, families: [], blunders: 0, strategy, clock: () => performance.now() }),
+  }));
+  const own = ways[0]?.result.meanMinutes ?? 1;
+  const NAMES = {
+    advice: "the advice",
+    uncosted: "information alone, whatever it costs",
+    textbook: "the textbook's fixed order, same stop rule",
+    random: "by chance, same stop rule",
+  };
+  for (const { strategy, result } of ways)
+    row(
+      NAMES[strategy],
+      percent(result.right, result.jobs),
+      percent(result.wrong, result.jobs),
+      result.meanMinutes.toFixed(1),
+      `${(result.meanMinutes / own).toFixed(2)} x`,
+    );
+  const replaced = replaceFirst(compared, SEED + 1);
+  row(
+    "replacing the likeliest part first, 40 min a wrong part",
+    "-",
+    percent(replaced.wrongFirst, compared),
+    replaced.meanMinutes.toFixed(1),
+    `${(replaced.meanMinutes / own).toFixed(2)} x`,
+  );
+}
+
+function measureOptimal(): void {
+  row("circuit", "hypotheses", "tests", "optimal, minutes", "advice's rule", "shortest first", "advice / optimal (aim 1.10)");
+  row("---", "---", "---", "---", "---", "---", "---");
+  for (const family of ["thermistor-2w", "switch", "potentiometer-3w", "pressure-3w", "hall-3w"]) {
+    const { hypotheses, tests, optimalMinutes, adviceMinutes, fixedMinutes } = compareWithOptimal({ id: "c", family }, 12);
+    row(family, hypotheses, tests, optimalMinutes.toFixed(2), adviceMinutes.toFixed(2), fixedMinutes.toFixed(2), (adviceMinutes / optimalMinutes).toFixed(3));
+  }
+  say("");
+  say("Advice times above include building the predictions of a circuit met for the first time.");
+}
+
+function measureSpeed(): void {
+  const solves = solveSpeed();
+  row("what", "figure", "to reach");
+  row("---", "---", "---");
+  row("DC solve, 16 nodes, factor and solve", `${Math.round(solves.factorAndSolve).toLocaleString("en")} a second`, "300,000");
+  row("DC solve, 16 nodes, rank-one edit of a solved network", `${Math.round(solves.edited).toLocaleString("en")} a second`, "300,000");
+  row("DC solve, 16 nodes, from values, regimes settled", `${Math.round(solves.full).toLocaleString("en")} a second`, "-");
+  for (const { family, points, tests, ms } of openingSpeed())
+    row(`opening ${family}: ${points} hypothesis points x ${tests} tests`, `${ms.toFixed(0)} ms`, "500 ms");
+  const advice = adviceSpeed();
+  row("advice after a reading, one circuit, p50 / p99", `${advice.p50.toFixed(0)} / ${advice.p99.toFixed(0)} ms`, "50 ms p99");
+  const shared = sharedSpeed();
+  row("eight circuits on one reference: opening to the first advice", `${shared.opening.toFixed(0)} ms`, "3000 ms");
+  row("eight circuits on one reference: advice after a reading, p50 / p99", `${shared.p50.toFixed(0)} / ${shared.p99.toFixed(0)} ms`, "250 ms p99");
+  const command = commandSpeed();
+  row("command `families`, whole process", `${command.families.toFixed(0)} ms`, "well under 1 s");
+  row("command `diagnose`, one reading, whole process", `${command.diagnose.toFixed(0)} ms`, "well under 1 s");
+}
+
+function measureSimulator(): void {
+  const spice = compareWithSpice(DECKS, SEED);
+  if (spice === null) say("ngspice is not installed; nothing was compared.");
+  else {
+    say(
+      `${spice.decks} decks of random faults, severities and setups of all families: largest difference ${spice.worst.toExponential(1)} of a volt (to reach: 1e-4), ${spice.failed} decks not solved.`,
+    );
+    say("");
+    say(`The largest was ${spice.worstCase}.`);
+  }
+}
+
+const SECTIONS: Readonly<Record<string, { readonly title: string; readonly measure: () => void }>> = {
+  trial: { title: "Hidden-fault trial", measure: measureTrial },
+  choices: { title: "Minutes against other ways of choosing the next test", measure: measureChoices },
+  optimal: { title: "Against the optimal decision tree on small circuits", measure: measureOptimal },
+  speed: { title: "Speed", measure: measureSpeed },
+  simulator: { title: "Against an independent circuit simulator", measure: measureSimulator },
+};
+
+const FILE = fileURLToPath(new URL("../../docs/measurements.md", import.meta.url));
+const INTRO = `# Measurements
+
+Written by \`npm run bench\` (or a part of it: \`npm run bench -- ${Object.keys(SECTIONS).join("|")}\`). Seed ${SEED}. Figures depend on the machine; ratios and shares do not.`;
+
+/** Sections of the file as it is, by title. */
+function sectionsOf(text: string): Map<string, string> {
+  return new Map(
+    text
+      .split(/^(?=## )/m)
+      .slice(1)
+      .map((section) => [section.slice(3, section.indexOf("\n")), section.trim()]),
+  );
+}
+
+const asked = process.argv.slice(2).filter((argument) => argument !== "--quick");
+const unknown = asked.find((name) => !(name in SECTIONS));
+if (unknown !== undefined) {
+  process.stderr.write(`there is no part "${unknown}"; expected ${Object.keys(SECTIONS).join(", ")}\n`);
+  process.exit(2);
+}
+const written = sectionsOf(existsSync(FILE) ? readFileSync(FILE, "utf8") : "");
+for (const [name, { title, measure }] of Object.entries(SECTIONS)) {
+  if (asked.length > 0 && !asked.includes(name)) continue;
+  lines = [];
+  say(`## ${title}`);
+  say("");
+  measure();
+  say("");
+  written.set(title, lines.join("\n").trim());
+  if (quick) continue;
+  const all = Object.values(SECTIONS).flatMap((section) => written.get(section.title) ?? []);
+  writeFileSync(FILE, `${[INTRO, ...all].join("\n\n")}\n`);
+}

@@ -2,9 +2,12 @@ import { spawnSync } from "node:child_process";
 import { fileURLToPath } from "node:url";
 import { buildModel, FAMILIES } from "@fox-lamp/core/circuit";
 import { CircuitEngine, diagnoseJob, EngineCache } from "@fox-lamp/core/diagnosis";
+import { faultsOf, placeFault } from "@fox-lamp/core/faults";
+import { simulateReading } from "@fox-lamp/core/instruments";
 import { compileNetwork, type Element, prepareEdits, solveNetwork } from "@fox-lamp/core/network";
-import { luInPlace, luSolveInPlace, percentile } from "@fox-lamp/core/numeric";
+import { analysePattern, entryOf, percentile, SparseFactor } from "@fox-lamp/core/numeric";
 import { generateTests, measurementOf } from "@fox-lamp/core/tests";
+import type { Circuit, Reading } from "@fox-lamp/language";
 
 function perSecond(task: () => void, seconds: number): number {
   for (let warm = 0; warm < 200; warm += 1) task();
@@ -38,15 +41,17 @@ export function solveSpeed(): { full: number; factorAndSolve: number; edited: nu
   }, 1);
   const full = perSecond(() => void solveNetwork(net), 1);
   const n = 16;
-  const matrix = Float64Array.from({ length: n * n }, (_, index) => (index % (n + 1) === 0 ? 4 : Math.sin(index)));
-  const work = new Float64Array(n * n);
-  const pivots = new Int32Array(n);
+  const pairs = Array.from({ length: n - 1 }, (_, row) => [row, row + 1] as const);
+  const pattern = analysePattern(n, pairs);
+  const places = pairs.flatMap(([row, column]) => [entryOf(pattern, row, column), entryOf(pattern, column, row)]);
+  const factor = new SparseFactor(pattern);
   const vector = new Float64Array(n);
   const factorAndSolve = perSecond(() => {
-    work.set(matrix);
+    for (const at of places) factor.values[at] = -0.1;
+    factor.sums.fill(1e-3);
     vector.fill(1);
-    luInPlace(work, n, pivots);
-    luSolveInPlace(work, n, pivots, vector);
+    factor.factor();
+    factor.solve(vector, vector);
   }, 1);
   return { full, factorAndSolve, edited };
 }
@@ -86,6 +91,31 @@ export function adviceSpeed(): { p50: number; p99: number } {
     }
   }
   return { p50: percentile(times, 0.5), p99: percentile(times, 0.99) };
+}
+
+/** Milliseconds of each advice in a job of eight circuits on one reference, one of them shorted to ground: the opening, then the others. */
+export function sharedSpeed(): { opening: number; p50: number; p99: number } {
+  const kinds = ["pressure-3w", "potentiometer-3w", "potentiometer-3w", "pressure-3w", "pressure-3w", "potentiometer-3w", "pressure-3w", "potentiometer-3w"];
+  const circuits: Circuit[] = [
+    { id: "bus", family: "reference-bus" },
+    ...kinds.map((family, index) => ({ id: `c${index}`, family, shares: { ref: "bus", join: index % 2 === 1 ? "S1" : "S2" } })),
+  ];
+  const model = buildModel(circuits);
+  const fault = placeFault(model, faultsOf(model), { id: "c3/wire:ref/short-ground", ohms: 1 }, "fault");
+  const cache = new EngineCache();
+  const readings: Reading[] = [];
+  const times: number[] = [];
+  for (let step = 0; step < 16; step += 1) {
+    const start = performance.now();
+    const { next } = diagnoseJob({ circuits, readings, conditions: { pressure: 100, temperature: 20 } }, cache);
+    times.push(performance.now() - start);
+    const [first] = next;
+    if (first === undefined) break;
+    const measurement = measurementOf(first);
+    readings.push({ ...measurement, id: `r${step + 1}`, value: simulateReading(model, measurement, [fault], "reading") ?? "ok" });
+  }
+  const [opening = 0, ...later] = times;
+  return { opening, p50: percentile(later, 0.5), p99: percentile(later, 0.99) };
 }
 
 /** Milliseconds of whole runs of the command line, start-up included. */

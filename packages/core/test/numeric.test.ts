@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { invertInPlace, logistic, logNormalDensity, logSumExp, luInPlace, luSolveInPlace, normalCdf } from "../src/numeric";
+import { analysePattern, entryOf, invertInPlace, logistic, logNormalDensity, logSumExp, normalCdf, SparseFactor } from "../src/numeric";
 
 const size = 6;
 const matrix = fc
@@ -27,26 +27,103 @@ describe("dense algebra", () => {
       }),
     );
   });
-  it("factors solve what the inverse solves", () => {
+  it("names the row that is not determined", () => {
+    const singular = Float64Array.of(1, 2, 2, 4);
+    expect(invertInPlace(singular.slice(), 2)).toEqual({ row: 1 });
+  });
+});
+
+/** A conductance network on some nodes: pairs with siemens, what leaks from each node, and one-way couplings. */
+const conductances = fc.record({
+  pairs: fc.array(fc.tuple(fc.nat(8), fc.nat(8), fc.double({ min: -9, max: 3, noNaN: true })), { minLength: 4, maxLength: 20 }),
+  leaks: fc.array(fc.double({ min: -9, max: 0, noNaN: true }), { minLength: 9, maxLength: 9 }),
+  oneWay: fc.array(fc.tuple(fc.nat(8), fc.nat(8), fc.double({ min: -3, max: 0, noNaN: true })), { maxLength: 2 }),
+});
+
+function factored(
+  n: number,
+  pairs: readonly (readonly [number, number, number])[],
+  leaks: readonly number[],
+  oneWay: readonly (readonly [number, number, number])[],
+) {
+  const pattern = analysePattern(
+    n,
+    [...pairs, ...oneWay].map(([a, b]) => [a, b] as const),
+  );
+  const factor = new SparseFactor(pattern);
+  const dense = new Float64Array(n * n);
+  const put = (row: number, column: number, value: number): void => {
+    if (row === column) return;
+    const at = entryOf(pattern, row, column);
+    factor.values[at] = (factor.values[at] as number) + value;
+    dense[row * n + column] = (dense[row * n + column] as number) + value;
+  };
+  leaks.forEach((siemens, row) => {
+    factor.sums[row] = siemens;
+    dense[row * n + row] = siemens;
+  });
+  for (const [a, b, siemens] of pairs) {
+    if (a === b) continue;
+    put(a, b, -siemens);
+    put(b, a, -siemens);
+    for (const row of [a, b]) dense[row * n + row] = (dense[row * n + row] as number) + siemens;
+  }
+  for (const [a, b, gain] of oneWay) {
+    if (a === b) continue;
+    put(a, b, -gain);
+    factor.sums[a] = (factor.sums[a] as number) - gain;
+  }
+  return { factor, dense };
+}
+
+describe("sparse algebra", () => {
+  it("columns and rows of the inverse are those of the dense inverse, one-way couplings included", () => {
     fc.assert(
-      fc.property(matrix, fc.array(fc.double({ min: -5, max: 5, noNaN: true }), { minLength: size, maxLength: size }), (given, right) => {
-        const lu = given.slice();
-        const pivots = new Int32Array(size);
-        expect(luInPlace(lu, size, pivots)).toBeNull();
-        const solution = Float64Array.from(right);
-        luSolveInPlace(lu, size, pivots, solution);
-        for (let row = 0; row < size; row += 1) {
-          let sum = 0;
-          for (let k = 0; k < size; k += 1) sum += (given[row * size + k] as number) * (solution[k] as number);
-          expect(Math.abs(sum - (right[row] as number))).toBeLessThan(1e-9);
+      fc.property(conductances, ({ pairs, leaks, oneWay }) => {
+        const n = leaks.length;
+        const power = ([a, b, exponent]: readonly [number, number, number]): [number, number, number] => [a, b, 10 ** (exponent / 3)];
+        const { factor, dense } = factored(
+          n,
+          pairs.map(power),
+          leaks.map((exponent) => 10 ** (exponent / 3)),
+          oneWay.map(power),
+        );
+        expect(factor.factor()).toBe(true);
+        expect(invertInPlace(dense, n)).toBeNull();
+        const out = new Float64Array(n);
+        for (let at = 0; at < n; at += 1) {
+          factor.inverseColumn(at, out);
+          for (let row = 0; row < n; row += 1)
+            expect(out[row]).toBeCloseTo(dense[row * n + at] as number, 6 - Math.ceil(Math.log10(Math.abs(dense[row * n + at] as number) + 1)));
+          factor.inverseRow(at, out);
+          for (let column = 0; column < n; column += 1)
+            expect(out[column]).toBeCloseTo(dense[at * n + column] as number, 6 - Math.ceil(Math.log10(Math.abs(dense[at * n + column] as number) + 1)));
         }
       }),
     );
   });
-  it("names the row that is not determined", () => {
-    const singular = Float64Array.of(1, 2, 2, 4);
-    expect(invertInPlace(singular.slice(), 2)).toEqual({ row: 1 });
-    expect(luInPlace(singular.slice(), 2, new Int32Array(2))).toEqual({ row: 1 });
+  it("a node that hangs on the rest by a leak of a billionth of a millionth keeps all its digits", () => {
+    const leak = 1e-12;
+    const { factor } = factored(
+      3,
+      [
+        [0, 1, 1e3],
+        [1, 2, 1e3],
+      ],
+      [leak, 0, 0],
+      [],
+    );
+    expect(factor.factor()).toBe(true);
+    const out = new Float64Array(3);
+    factor.inverseColumn(2, out);
+    expect((out[0] as number) * leak).toBeCloseTo(1, 12);
+    expect(((out[2] as number) - 2e-3) * leak).toBeCloseTo(1, 12);
+    factor.solve(Float64Array.of(0, 0, 1), out);
+    expect((out[1] as number) * leak).toBeCloseTo(1, 12);
+  });
+  it("refuses a pivot that is only rounding error", () => {
+    const { factor } = factored(2, [[0, 1, 1]], [0, 0], []);
+    expect(factor.factor()).toBe(false);
   });
 });
 

@@ -106,12 +106,20 @@ export function editsOf(net: CompiledNetwork, values: Values, circuit: string, a
   });
 }
 
-/** The network with further elements at its end; the values it had stay, so element numbers and edits stay good. */
+const extended = new WeakMap<CompiledNetwork, Map<string, CompiledNetwork>>();
+
+/** The network with further elements at its end; the values it had stay, so element numbers and edits stay good. Kept: many setups add the same. */
 function withAdded(network: CompiledNetwork, added: readonly Element[]): CompiledNetwork {
+  const kept = extended.get(network) ?? new Map<string, CompiledNetwork>();
+  extended.set(network, kept);
+  const key = JSON.stringify(added);
+  const known = kept.get(key);
+  if (known !== undefined) return known;
   const net = compileNetwork([...network.elements, ...added]);
   net.values.ohms.set(network.values.ohms);
   net.values.volts.set(network.values.volts);
   net.values.gain.set(network.values.gain);
+  kept.set(key, net);
   return net;
 }
 

@@ -122,7 +122,7 @@ export function outlook(
       wanted,
     );
     tables.forEach((table, position) => {
-      known[from + position] = outcomesOf(belief, table, engine.points.units.length);
+      known[from + position] = outcomesOf(belief, table);
     });
     return known[at] as Outcomes;
   };
@@ -161,9 +161,9 @@ export function rankTests(tests: readonly PossibleTest[], scale: Float64Array, m
   return ranked;
 }
 
-/** The most any test could tell two units apart, bits, with both equally likely. */
-export function separability(tests: readonly PossibleTest[], first: number, second: number, weights: Float64Array): number {
+/** Whether any test could tell two units apart by so many bits, with both equally likely; quick tests are asked first. */
+export function separable(tests: readonly PossibleTest[], first: number, second: number, weights: Float64Array, bits: number): boolean {
   const scale = new Float64Array(weights.length);
   for (const unit of [first, second]) scale[unit] = 0.5 / Math.max(1e-300, weights[unit] as number);
-  return tests.reduce((most, { outcomes }) => Math.max(most, informationBits(outcomes(), scale)), 0);
+  return tests.some(({ outcomes }) => informationBits(outcomes(), scale) >= bits);
 }

@@ -40,7 +40,8 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
   const double = pairShare(joint) > 0.5;
   const leader = double ? (involved[0] ?? null) : null;
   const partner = leader === null ? null : partnerOf(joint, leader.unit);
-  const tests = standing.owed.length > 0 && bareStatus(opened, standing, stake) === "proven" ? standing.owed : standing.tests;
+  const owed = bareStatus(opened, standing, stake) === "proven" ? standing.owed() : [];
+  const tests = owed.length > 0 ? owed : standing.tests;
   const separate = double ? null : separateWords(group, posterior);
   const anyone = posterior ?? (joint.circuits[0] as CircuitPosterior);
   const steps = stepsOf({

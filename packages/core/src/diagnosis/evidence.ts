@@ -103,7 +103,15 @@ export function weigh(observations: readonly Observation[], points: number, d: n
   const weigher = new PointWeigher(observations, d, known);
   const other = weigher.makeRoom();
   const base = total * log(1 - BLUNDER_SHARE);
+  const alike = new Map<string, number>();
   for (let point = 0; point < points; point += 1) {
+    const key = keyOf(observations, known, point);
+    const twin = alike.get(key);
+    if (twin !== undefined) {
+      copyPoint(result, twin, point, total);
+      continue;
+    }
+    alike.set(key, point);
     const own = weigher.evaluate(point, null, weigher.room);
     const by = known.disturbedBy[point] as number;
     let kept = own;
@@ -121,6 +129,23 @@ export function weigh(observations: readonly Observation[], points: number, d: n
     result.single.set(weigher.room.single, point * total);
   }
   return result;
+}
+
+/** What a point's evidence depends on: points with the same key are weighed once (a fault of another circuit changes no reading). */
+function keyOf(observations: readonly Observation[], known: Circumstances, point: number): string {
+  let key = `${known.sometimes[point]} ${known.disturbedBy[point]}`;
+  for (const { table } of observations) {
+    const twin = table.quiet[point] as number;
+    key += ` ${table.slot[point]}`;
+    if (twin >= 0) key += `~${table.slot[twin]}`;
+  }
+  return key;
+}
+
+function copyPoint({ logLikelihood, slipped, absent, single, cured }: Evidence, from: number, to: number, total: number): void {
+  logLikelihood[to] = logLikelihood[from] as number;
+  cured[to] = cured[from] as number;
+  for (const array of [slipped, absent, single]) array.copyWithin(to * total, from * total, (from + 1) * total);
 }
 
 /** What one evaluation of a point says of its observations. */

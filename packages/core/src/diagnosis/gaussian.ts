@@ -28,15 +28,6 @@ export function forwardInPlace(lower: Float64Array, d: number, vector: Float64Ar
   }
 }
 
-/** Solves L^T z = v in place. */
-export function backwardInPlace(lower: Float64Array, d: number, vector: Float64Array): void {
-  for (let i = d - 1; i >= 0; i -= 1) {
-    let sum = vector[i] as number;
-    for (let k = i + 1; k < d; k += 1) sum -= (lower[k * d + i] as number) * (vector[k] as number);
-    vector[i] = sum / (lower[i * d + i] as number);
-  }
-}
-
 /** log of a sum of two numbers given by their logarithms. */
 export function logAdd(a: number, b: number): number {
   const high = max(a, b);

@@ -67,9 +67,9 @@ function regionsOf(test: RankedTest, wordNames: readonly string[]): Region[] {
 function unitShares(outcomes: Outcomes, holds: (column: number) => boolean): { total: number; units: { unit: number; mass: number }[] } {
   const columns = Array.from({ length: outcomes.width }, (_, column) => column).filter(holds);
   let total = 0;
-  const units = Array.from({ length: outcomes.units }, (_, unit) => {
+  const units = outcomes.members.map((unit, row) => {
     let mass = 0;
-    for (const column of columns) mass += outcomes.mass[unit * outcomes.width + column] as number;
+    for (const column of columns) mass += outcomes.mass[row * outcomes.width + column] as number;
     total += mass;
     return { unit, mass };
   });

@@ -4,7 +4,7 @@ import { scaleOf } from "../instruments";
 import { normalCdf } from "../numeric";
 import type { Columns } from "../tests";
 import { BLUNDER_SHARE, type Evidence, type Observation } from "./evidence";
-import { backwardInPlace, choleskyInPlace, forwardInPlace } from "./gaussian";
+import { choleskyInPlace, forwardInPlace } from "./gaussian";
 import type { Points } from "./points";
 import { type PredictionTable, priorVariance } from "./tables";
 
@@ -17,15 +17,21 @@ const LEAST_SHARE = 5e-4;
 const LEAST_SHARE_ALIVE = 0.05;
 const REACH = 3.5;
 
+/** What readings taught about the shared variables at a point; they started as standard normal. */
+interface Learned {
+  /** Posterior mean. */
+  readonly mean: Float64Array;
+  /** Directions that were read, whitened, row-major: the covariance is the identity minus the sum of their outer squares. */
+  readonly read: Float64Array;
+  readonly count: number;
+}
+
 /** A hypothesis point that still counts, with what the readings taught about its tolerances. */
 interface ActivePoint {
   readonly point: number;
   readonly unit: number;
   readonly weight: number;
-  /** Cholesky factor of the information matrix; null while nothing was read. */
-  readonly factor: Float64Array | null;
-  /** Posterior mean of the shared variables. */
-  readonly mean: Float64Array | null;
+  readonly learned: Learned | null;
 }
 
 /** The active points under weights, ready to predict any further probe. */
@@ -33,6 +39,9 @@ export interface Belief {
   readonly points: Points;
   readonly columns: Columns;
   readonly active: readonly ActivePoint[];
+  /** Units of the active points, and for every unit its place among them (-1 where none of its points counts). */
+  readonly members: readonly number[];
+  readonly rowOf: Int32Array;
   /** How likely a point's fault is not there in the next reading. */
   readonly quietShare: (point: number) => number;
 }
@@ -98,54 +107,99 @@ export function believe(
     const unit = points.unitOfFault[points.fault[point] as number] as number;
     if (weight === 0 || (weights[point] as number) < (least[unit] as number)) continue;
     if (numeric.length === 0) {
-      active.push({ point, unit, weight, factor: null, mean: null });
+      active.push({ point, unit, weight, learned: null });
       continue;
     }
-    const factor = new Float64Array(d * d);
-    const mean = new Float64Array(d);
-    for (const { observation, index } of numeric) {
+    const used = numeric.filter(({ index }) => {
       const at = point * observations.length + index;
-      if ((slipped[at] as number) + (absent[at] as number) > 0.5) continue;
-      const { table } = observation;
-      const slot = table.slot[point] as number;
-      const precision = 1 / (table.noise[slot] as number);
-      const residual = (observation.number as number) - (table.mean[slot] as number);
-      for (let k = 0; k < d; k += 1) {
-        const slope = table.jacobian[slot * d + k] as number;
-        if (slope === 0) continue;
-        mean[k] = (mean[k] as number) + slope * precision * residual;
-        for (let m = 0; m <= k; m += 1) factor[k * d + m] = (factor[k * d + m] as number) + slope * precision * (table.jacobian[slot * d + m] as number);
-      }
-    }
-    for (let k = 0; k < d; k += 1) factor[k * d + k] = (factor[k * d + k] as number) + 1;
-    choleskyInPlace(factor, d);
-    forwardInPlace(factor, d, mean);
-    backwardInPlace(factor, d, mean);
-    active.push({ point, unit, weight, factor, mean });
+      return (slipped[at] as number) + (absent[at] as number) <= 0.5;
+    });
+    active.push({
+      point,
+      unit,
+      weight,
+      learned: learn(
+        used.map(({ observation }) => observation),
+        point,
+        d,
+      ),
+    });
   }
   const base = comesAndGoes ? ABSENT_SHARE : 0;
   const quietShare = (point: number): number => 1 - (1 - (cured[point] ?? 0)) * (1 - Math.max(base, points.sometimes[point] === 1 ? QUIET_SHARE : 0));
-  return { points, columns, active, quietShare };
+  const members = [...new Set(active.map(({ unit }) => unit))].sort((first, second) => first - second);
+  const rowOf = new Int32Array(points.units.length).fill(-1);
+  members.forEach((unit, row) => {
+    rowOf[unit] = row;
+  });
+  return { points, columns, active, members, rowOf, quietShare };
 }
 
-const rowRoom = new Float64Array(256);
+/** Conditions the shared variables on readings at a point (the usual normal conditioning, by a Cholesky factor of the readings' covariance). */
+function learn(readings: readonly Observation[], point: number, d: number): Learned {
+  const count = readings.length;
+  const read = new Float64Array(count * d);
+  const missed = new Float64Array(count);
+  const mean = new Float64Array(d);
+  const spreads = new Float64Array(count * count);
+  readings.forEach(({ table, number }, i) => {
+    const slot = table.slot[point] as number;
+    missed[i] = (number as number) - (table.mean[slot] as number);
+    read.set(table.jacobian.subarray(slot * d, (slot + 1) * d), i * d);
+    for (let j = 0; j <= i; j += 1) {
+      let sum = i === j ? (table.noise[slot] as number) : 0;
+      for (let k = 0; k < d; k += 1) sum += (read[i * d + k] as number) * (read[j * d + k] as number);
+      spreads[i * count + j] = sum;
+    }
+  });
+  choleskyInPlace(spreads, count);
+  forwardInPlace(spreads, count, missed);
+  for (let i = 0; i < count; i += 1) {
+    for (let j = 0; j < i; j += 1) {
+      const factor = spreads[i * count + j] as number;
+      if (factor === 0) continue;
+      for (let k = 0; k < d; k += 1) read[i * d + k] = (read[i * d + k] as number) - factor * (read[j * d + k] as number);
+    }
+    const scale = 1 / (spreads[i * count + i] as number);
+    for (let k = 0; k < d; k += 1) {
+      const own = (read[i * d + k] as number) * scale;
+      read[i * d + k] = own;
+      mean[k] = (mean[k] as number) + own * (missed[i] as number);
+    }
+  }
+  return { mean, read, count };
+}
+
+/** Slopes of the row in hand that are not zero, and where they stand. */
+const slopeRoom = new Float64Array(256);
+const placeRoom = new Int32Array(256);
 
 /** Mean and standard deviation of a probe at an active point, volts or log ohms. */
 export function predictAt(belief: Belief, table: PredictionTable, active: ActivePoint): { mean: number; sigma: number } {
   const d = belief.columns.count;
-  const slot = table.slot[active.point] as number;
-  const at = slot * d;
+  const { learned, point } = active;
+  const slot = table.slot[point] as number;
+  const start = slot * d;
+  const noise = table.noise[slot] as number;
   let mean = table.mean[slot] as number;
-  if (active.factor === null || active.mean === null) return { mean, sigma: sqrt(priorVariance(table, active.point, d)) };
-  let variance = table.noise[slot] as number;
+  let variance = noise;
+  let slopes = 0;
   for (let k = 0; k < d; k += 1) {
-    const slope = table.jacobian[at + k] as number;
-    rowRoom[k] = slope;
-    mean += slope * (active.mean[k] as number);
+    const slope = table.jacobian[start + k] as number;
+    if (slope === 0) continue;
+    slopeRoom[slopes] = slope;
+    placeRoom[slopes] = k;
+    slopes += 1;
+    variance += slope * slope;
   }
-  forwardInPlace(active.factor, d, rowRoom);
-  for (let k = 0; k < d; k += 1) variance += (rowRoom[k] as number) ** 2;
-  return { mean, sigma: sqrt(variance) };
+  if (learned === null) return { mean, sigma: sqrt(variance) };
+  for (let at = 0; at < slopes; at += 1) mean += (slopeRoom[at] as number) * (learned.mean[placeRoom[at] as number] as number);
+  for (let i = 0; i < learned.count; i += 1) {
+    let known = 0;
+    for (let at = 0; at < slopes; at += 1) known += (slopeRoom[at] as number) * (learned.read[i * d + (placeRoom[at] as number)] as number);
+    variance -= known * known;
+  }
+  return { mean, sigma: sqrt(max(variance, noise)) };
 }
 
 /** Volts are binned on a scale that is fine near zero and proportional above (asinh of volts over 20 mV). */
@@ -221,47 +275,74 @@ export function axisOf(table: PredictionTable): Axis {
 }
 
 /**
- * P(outcome and unit) of a probe: row-major by unit over the axis' bins and then the words. Rows sum to the units' weights.
+ * P(outcome and unit) of a probe: a row for every unit that still counts, over the bins that any of them reaches and then the
+ * words. Rows sum to the units' weights.
  */
 export interface Outcomes {
-  readonly axis: Axis;
+  /** Bins within reach and where they end, on the probe's scale. */
+  readonly axis: Pick<Axis, "bins" | "edge">;
   readonly width: number;
-  readonly units: number;
+  /** The unit of each row. */
+  readonly members: readonly number[];
   readonly mass: Float64Array;
 }
 
-/** Spreads every active point over the outcomes of a probe; slips are mixed in evenly. */
-export function outcomesOf(belief: Belief, table: PredictionTable, units: number): Outcomes {
+/** Where the active points would read, on the probe's scale; rooms grow as they are needed. */
+let meanRoom = new Float64Array(0);
+let sigmaRoom = new Float64Array(0);
+
+/** Spreads every active point over the outcomes of a probe; slips are mixed in evenly over what can be seen. */
+export function outcomesOf(belief: Belief, table: PredictionTable): Outcomes {
+  const { active, members, rowOf, columns } = belief;
   const axis = axisOf(table);
   const wordCount = table.wordNames.length;
-  const width = axis.bins + wordCount;
-  const mass = new Float64Array(units * width);
+  if (meanRoom.length < active.length) {
+    meanRoom = new Float64Array(2 * active.length);
+    sigmaRoom = new Float64Array(2 * active.length);
+  }
+  let first = axis.bins;
+  let last = -1;
+  const reach = (mean: number, sigma: number): void => {
+    first = min(first, axis.binOf(mean - REACH * sigma));
+    last = max(last, axis.binOf(mean + REACH * sigma));
+  };
+  const quietSigma = (twin: number): number => sqrt(priorVariance(table, twin, columns.count));
+  if (axis.bins > 0) {
+    active.forEach((point, index) => {
+      const { mean, sigma } = predictAt(belief, table, point);
+      meanRoom[index] = mean;
+      sigmaRoom[index] = sigma;
+      reach(mean, sigma);
+      const twin = table.quiet[point.point] as number;
+      if (twin >= 0 && belief.quietShare(point.point) > 0) reach(table.mean[table.slot[twin] as number] as number, quietSigma(twin));
+    });
+  }
+  const bins = max(0, last - first + 1);
+  const width = bins + wordCount;
+  const mass = new Float64Array(members.length * width);
   const edges = edgesOf(axis);
-  for (const active of belief.active) {
-    const row = active.unit * width;
-    let left = active.weight;
-    const slot = table.slot[active.point] as number;
-    const twin = table.quiet[active.point] as number;
-    const quiet = twin < 0 ? 0 : belief.quietShare(active.point);
+  active.forEach(({ point, unit, weight }, index) => {
+    const row = (rowOf[unit] as number) * width;
+    const slot = table.slot[point] as number;
+    const twin = table.quiet[point] as number;
+    const quiet = twin < 0 ? 0 : belief.quietShare(point);
     const twinSlot = twin < 0 ? slot : (table.slot[twin] as number);
-    let twinLeft = active.weight * quiet;
-    left -= twinLeft;
+    let twinLeft = weight * quiet;
+    let left = weight - twinLeft;
     const present = left;
     for (let word = 0; word < wordCount; word += 1) {
       const own = present * (table.words[slot * wordCount + word] as number);
-      const sound = active.weight * quiet * (table.words[twinSlot * wordCount + word] as number);
-      mass[row + axis.bins + word] = (mass[row + axis.bins + word] as number) + own + sound;
+      const sound = weight * quiet * (table.words[twinSlot * wordCount + word] as number);
+      mass[row + bins + word] = (mass[row + bins + word] as number) + own + sound;
       left -= own;
       twinLeft -= sound;
     }
-    if (axis.bins === 0) continue;
-    if (twinLeft >= 1e-12) spread(mass, row, edges, axis, table.mean[twinSlot] as number, sqrt(priorVariance(table, twin, belief.columns.count)), twinLeft);
-    if (left < 1e-12) continue;
-    const { mean, sigma } = predictAt(belief, table, active);
-    spread(mass, row, edges, axis, mean, sigma, left);
-  }
-  for (let unit = 0; unit < units; unit += 1) blurRow(mass, unit * width, width);
-  return { axis, width, units, mass };
+    if (bins === 0) return;
+    if (twinLeft >= 1e-12) spread(mass, row - first, edges, axis, table.mean[twinSlot] as number, quietSigma(twin), twinLeft);
+    if (left >= 1e-12) spread(mass, row - first, edges, axis, meanRoom[index] as number, sigmaRoom[index] as number, left);
+  });
+  for (let row = 0; row < members.length; row += 1) blurRow(mass, row * width, width);
+  return { axis: { bins, edge: (bin) => axis.edge(first + bin) }, width, members, mass };
 }
 /** The normal distribution on a fine grid: adding mass to bins needs it millions of times. */
 const CDF_STEPS_PER_SIGMA = 128;
@@ -310,16 +391,16 @@ function blurRow(mass: Float64Array, start: number, width: number): void {
  * @param scale factor for each unit's row (one for the posterior as it is; zero leaves a unit out)
  */
 export function informationBits(outcomes: Outcomes, scale: Float64Array): number {
-  const { width, units, mass } = outcomes;
+  const { width, members, mass } = outcomes;
   const column = new Float64Array(width);
   let total = 0;
   let rowsTerm = 0;
-  for (let unit = 0; unit < units; unit += 1) {
-    const factor = scale[unit] as number;
+  for (let row = 0; row < members.length; row += 1) {
+    const factor = scale[members[row] as number] as number;
     if (factor === 0) continue;
     let sum = 0;
     for (let k = 0; k < width; k += 1) {
-      const value = factor * (mass[unit * width + k] as number);
+      const value = factor * (mass[row * width + k] as number);
       if (value === 0) continue;
       sum += value;
       column[k] = (column[k] as number) + value;

@@ -39,22 +39,22 @@ export interface PlanBranch {
 }
 
 /** Columns of a test's outcomes joined where the same unit leads, words apart. */
-function branchesOf({ mass, width, units, axis }: Outcomes, scale: Float64Array): { from: number; to: number; weights: Float64Array; total: number }[] {
+function branchesOf({ mass, width, members, axis }: Outcomes, scale: Float64Array): { from: number; to: number; weights: Float64Array; total: number }[] {
   const found: { from: number; to: number; weights: Float64Array; total: number; leader: number }[] = [];
   for (let column = 0; column < width; column += 1) {
-    const weights = new Float64Array(units);
+    const weights = new Float64Array(scale.length);
     let total = 0;
     let leader = 0;
-    for (let unit = 0; unit < units; unit += 1) {
-      const value = (mass[unit * width + column] as number) * (scale[unit] as number);
+    members.forEach((unit, row) => {
+      const value = (mass[row * width + column] as number) * (scale[unit] as number);
       weights[unit] = value;
       total += value;
       if (value > (weights[leader] as number)) leader = unit;
-    }
+    });
     if (total === 0) continue;
     const last = found.at(-1);
     if (last !== undefined && last.leader === leader && last.to === column && column < axis.bins) {
-      for (let unit = 0; unit < units; unit += 1) last.weights[unit] = (last.weights[unit] as number) + (weights[unit] as number);
+      for (const unit of members) last.weights[unit] = (last.weights[unit] as number) + (weights[unit] as number);
       last.total += total;
       last.to = column + 1;
     } else found.push({ from: column, to: column + 1, weights, total, leader });

@@ -1,4 +1,4 @@
-import { outlook, type PossibleTest, type RankedTest, rankTests, separability } from "./advice";
+import { outlook, type PossibleTest, type RankedTest, rankTests, separable } from "./advice";
 import { type Case, comesAndGoes } from "./case";
 import type { CircuitPosterior, JointPosterior } from "./posterior";
 import { progressOf } from "./progress";
@@ -43,8 +43,8 @@ export interface Standing {
   readonly refuted: readonly { readonly unit: string; readonly by: string[] }[];
   /** All useful tests, the best first. */
   readonly tests: readonly RankedPart[];
-  /** Tests that must be done before the leader may be declared, though they would tell little; empty when none are left. */
-  readonly owed: readonly RankedPart[];
+  /** Tests that must be done before the leader may be declared, though they would tell little; worked out when asked, empty when none are left. */
+  readonly owed: () => readonly RankedPart[];
 }
 
 /** The unit with most weight over all circuits; null stands for "nothing wrong". */
@@ -106,7 +106,7 @@ export function standingOf(opened: Case): Standing {
     rivals.sort((a, b) => (posterior.units[b] as number) - (posterior.units[a] as number));
     for (const unit of rivals) {
       const weight = posterior.units[unit] as number;
-      const together = rivals.length <= MOST_COMPARED && leads && unit !== 0 && separability(own, best.unit, unit, posterior.units) < INSEPARABLE_BITS;
+      const together = rivals.length <= MOST_COMPARED && leads && unit !== 0 && !separable(own, best.unit, unit, posterior.units, INSEPARABLE_BITS);
       if (together && weight < LEAST_MEMBER) {
         beside.push(units[unit] as string);
       } else if (together) {
@@ -129,7 +129,12 @@ export function standingOf(opened: Case): Standing {
     tests.push(...rankTests(own, scale, MOST_NEXT, job.costless === true).map((test) => ({ posterior, test })));
   }
   tests.sort((a, b) => b.test.score - a.test.score);
-  return { posterior: best.posterior, group, groupProbability, open, beside, refuted, tests, owed: owedTests(opened, best.posterior, group, possible) };
+  let known: readonly RankedPart[] | null = null;
+  const owed = (): readonly RankedPart[] => {
+    known ??= owedTests(opened, best.posterior, group, possible);
+    return known;
+  };
+  return { posterior: best.posterior, group, groupProbability, open, beside, refuted, tests, owed };
 }
 
 /** Tests on pins of the leading unit's circuit that no lead has been on yet. */
@@ -146,5 +151,5 @@ function owedTests(
   const pins = untouchedPins(circuit, numbered, whole);
   if (pins.size === 0) return [];
   const own = possible[joint.circuits.indexOf(leading)] ?? [];
-  return touchingTests(own, pins, MOST_NEXT).map((test) => ({ posterior: leading, test }));
+  return touchingTests(own, pins, leading.units.length, MOST_NEXT).map((test) => ({ posterior: leading, test }));
 }

@@ -67,7 +67,7 @@ export function stakeOf({ joint }: Case, standing: Standing): Stake {
 /** What may be declared: proven, nothing found, contradiction; else the search goes on, as it does while a test is owed. */
 export function statusOf(opened: Case, standing: Standing, stake: Stake): Diagnosis["verdict"]["status"] {
   const status = bareStatus(opened, standing, stake);
-  return status === "proven" && standing.owed.length > 0 ? "narrowing" : status;
+  return status === "proven" && standing.owed().length > 0 ? "narrowing" : status;
 }
 
 /** {@link statusOf} as if nothing were owed. */

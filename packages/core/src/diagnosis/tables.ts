@@ -2,7 +2,7 @@ import type { Setup } from "@fox-lamp/language";
 import { applySetup, type CircuitModel, editsOf, fixedWorld, isOpen, type Model, type SetupNetwork, type Situation, situationOf } from "../circuit";
 import { type Fault, showsIn } from "../faults";
 import { type ElectricalProbe, type Probe, scaleOf } from "../instruments";
-import { type Edit, type EditRoom, editsBetween, prepareEdits, type Solution, settled, solveNetwork, type Values } from "../network";
+import { type Edit, type EditRoom, prepareEdits, solveNetwork } from "../network";
 import { type Columns, emptyPrediction, type Motion, type MovingCircuit, type MovingMoment, predictClick, predictProbe, wordsOf } from "../tests";
 import { feltOutside } from "./felt";
 import { findingProbabilities } from "./findings";
@@ -73,7 +73,6 @@ function signature(setup: Setup, circuit: string): string {
 /** Builds prediction tables for a model; solved setups are shared between probes of one call. */
 export class TableBuilder {
   private readonly kept = new Map<string, FaultEdits>();
-  private stands: EditRoom | null = null;
   private readonly everyPoint: readonly number[];
   private readonly healthyPoints: readonly number[];
   /** Faults that are felt in circuits other than their own. */
@@ -170,8 +169,7 @@ export class TableBuilder {
     return this.points.wide.get(circuit.id) ?? { value: circuit.built.world.nominal, spread: 0 };
   }
 
-  /** @param first a room of the same setup at another world, from which only the sensor's numbers differ */
-  private makeRoom(circuit: CircuitModel, setup: Setup, world: number, spread: number, first: Room | undefined): Room {
+  private makeRoom(circuit: CircuitModel, setup: Setup, world: number, spread: number): Room {
     const { model } = this;
     const { built } = circuit;
     const prepared = applySetup(model, setup, circuit.id, "setup", new Map([[circuit.id, world]]));
@@ -184,27 +182,11 @@ export class TableBuilder {
         const perWorld = (spread * changeOf(edit, moved[index])) / step;
         return perWorld === 0 ? [] : [{ element: edit.element, field: edit.field, perWorld, perSeverity: 0 }];
       });
-      return { share, room: prepareEdits(this.solved(first?.moments[moment], prepared, values)), motions };
+      return { share, room: prepareEdits(solveNetwork(prepared.net, values)), motions };
     });
     const { hertz } = prepared.drive;
     const hertzPerWorld = hertz > 0 && warmer.hertz > 0 ? (spread * Math.log(warmer.hertz / hertz)) / step : 0;
     return { prepared, situation: situationOf(built.world, setup, world), spread, hertzPerWorld, moments };
-  }
-
-  /** Solves a moment: by a few edits of the same moment at another world, or of the circuit as it stands, where that is possible. */
-  private solved(other: Room["moments"][number] | undefined, prepared: SetupNetwork, values: Values): Solution {
-    const { net } = prepared;
-    if (net.lamps.length > 0) return solveNetwork(net, values);
-    const room = other !== undefined && other.room.base.net === net ? other.room : net === this.model.network ? this.standing() : null;
-    if (room === null) return solveNetwork(net, values);
-    const edits = editsBetween(room.base.values, values);
-    return edits.length > MOST_SETUP_EDITS ? solveNetwork(net, values) : settled(room.apply(edits));
-  }
-
-  /** The circuits with the key on and everything plugged, ready for edits. */
-  private standing(): EditRoom {
-    this.stands ??= prepareEdits(solveNetwork(this.model.network, this.model.network.values));
-    return this.stands;
   }
 
   private fillSetup(tables: readonly PredictionTable[], wanted: readonly number[]): void {
@@ -220,7 +202,7 @@ export class TableBuilder {
       const key = `${world}~${spread}`;
       let found = rooms.get(key);
       if (!found) {
-        found = this.makeRoom(circuit, setup, world, spread, rooms.values().next().value);
+        found = this.makeRoom(circuit, setup, world, spread);
         rooms.set(key, found);
       }
       return found;
@@ -336,9 +318,6 @@ export class TableBuilder {
     return built;
   }
 }
-
-/** More edits than this between two setups are solved anew. */
-const MOST_SETUP_EDITS = 24;
 
 function isOpenedContact(prepared: SetupNetwork, moment: number, edit: Edit): boolean {
   const name = prepared.net.elements[edit.element]?.id ?? "";

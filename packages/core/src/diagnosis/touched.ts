@@ -34,8 +34,8 @@ function reachable(circuit: CircuitModel, pin: Pin): boolean {
   return circuit.paths.some((path) => path.pin === pin && (path.places.has("sensor") || path.places.has("module")));
 }
 
-/** Tests that put a lead on pins nobody has touched yet, those that cover most per minute first. */
-export function touchingTests(tests: readonly PossibleTest[], pins: ReadonlySet<string>, most: number): RankedTest[] {
+/** Tests that put a lead on pins nobody has touched yet, those that cover most per minute first. @param units how many units there are */
+export function touchingTests(tests: readonly PossibleTest[], pins: ReadonlySet<string>, units: number, most: number): RankedTest[] {
   const touching = tests.flatMap((test) => {
     const { circuit, red, black, meter } = test.offered.procedure;
     if (meter === "scan" || meter === "ohms" || meter === "continuity") return [];
@@ -45,6 +45,6 @@ export function touchingTests(tests: readonly PossibleTest[], pins: ReadonlySet<
   touching.sort((a, b) => b.score - a.score);
   return touching.slice(0, most).map(({ test: { offered, minutes, outcomes }, score }) => {
     const seen = outcomes();
-    return { offered, outcomes: seen, gainBits: informationBits(seen, new Float64Array(seen.units).fill(1)), minutes, score };
+    return { offered, outcomes: seen, gainBits: informationBits(seen, new Float64Array(units).fill(1)), minutes, score };
   });
 }

@@ -87,7 +87,7 @@ export function prepareEdits(base: Solution): EditRoom {
     return [factor, across * factor];
   };
 
-  const diagonal = (row: number): number => (row < 0 ? 0 : Math.abs(base.inverse[row * n + row] as number));
+  const diagonal = (row: number): number => (row < 0 ? 0 : Math.abs(base.inverse.column(row)[row] as number));
 
   const inject = (amps: number, a: number, b: number): void => {
     const { volts } = room;
@@ -175,35 +175,4 @@ export function prepareEdits(base: Solution): EditRoom {
       return solveNetwork(net, withEdits(base.values, edits), base.regimes);
     },
   };
-}
-
-/** A solution of its own from an edited one: the corrections are written into a fresh inverse, O(n^2) each. */
-export function settled(solution: Solution): Solution {
-  const { net, values, regimes, volts, inverse, corrections } = solution;
-  const n = net.nodes.length;
-  const own = inverse.slice();
-  for (let c = 0; c < corrections.count; c += 1) {
-    const column = corrections.columns[c] as Float64Array;
-    const row = corrections.rows[c] as Float64Array;
-    const factor = corrections.factors[c] as number;
-    for (let i = 0; i < n; i += 1) {
-      const scale = factor * (column[i] as number);
-      if (scale === 0) continue;
-      for (let k = 0, at = i * n; k < n; k += 1, at += 1) own[at] = (own[at] as number) - scale * (row[k] as number);
-    }
-  }
-  const none: Solution["corrections"] = { count: 0, columns: [], rows: [], factors: [] };
-  return { net, values: copyValues(values), regimes: regimes.slice(), volts: volts.slice(), inverse: own, corrections: none };
-}
-
-/** The edits that lead from one set of values to another of the same network. */
-export function editsBetween(from: Solution["values"], to: Solution["values"]): Edit[] {
-  const edits: Edit[] = [];
-  for (let element = 0; element < from.ohms.length; element += 1) {
-    for (const field of ["ohms", "volts", "gain"] as const) {
-      const value = to[field][element] as number;
-      if (value !== from[field][element]) edits.push({ element, field, value });
-    }
-  }
-  return edits;
 }

@@ -1,5 +1,5 @@
 export { type CompiledNetwork, compileNetwork, copyValues, type Values } from "./compile";
-export { type EditRoom, editsBetween, prepareEdits, settled } from "./edit";
+export { type EditRoom, prepareEdits } from "./edit";
 export {
   type Amplifier,
   DATUM,

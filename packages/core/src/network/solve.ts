@@ -1,8 +1,9 @@
 import { invertInPlace } from "../numeric";
 import { type CompiledNetwork, copyValues, type Values } from "./compile";
 import type { Edit, Lamp } from "./elements";
+import { denseInverse, factoredInverse, type Inverse } from "./inverse";
 import { lampAmps, lampVolts } from "./lamp";
-import { regimeFor, stampAll } from "./stamp";
+import { factorAll, regimeFor, stampAll } from "./stamp";
 
 const MOST_ROUNDS = 40;
 
@@ -15,7 +16,7 @@ export interface Corrections {
 }
 
 /**
- * A solved network. `volts[node]` are the node voltages, `inverse` (n x n, row-major) with its corrections the inverse of
+ * A solved network. `volts[node]` are the node voltages, `inverse` with its corrections the inverse of
  * the conductance matrix on the linear piece the network settled on, so ports and sensitivities are read off it. A handful
  * of corrections costs far less than writing them into the whole matrix.
  */
@@ -24,7 +25,7 @@ export interface Solution {
   readonly values: Values;
   readonly regimes: Uint8Array;
   readonly volts: Float64Array;
-  readonly inverse: Float64Array;
+  readonly inverse: Inverse;
   readonly corrections: Corrections;
 }
 
@@ -43,39 +44,42 @@ export function voltsBetween(volts: Float64Array, a: number, b: number): number 
   return (a < 0 ? 0 : (volts[a] as number)) - (b < 0 ? 0 : (volts[b] as number));
 }
 
+/** Difference of two arrays, written to `out`; undefined stands for zeros. */
+function subtract(first: Float64Array | undefined, second: Float64Array | undefined, out: Float64Array): void {
+  if (first === undefined) out.fill(0);
+  else out.set(first);
+  if (second === undefined) return;
+  for (let k = 0; k < out.length; k += 1) out[k] = (out[k] as number) - (second[k] as number);
+}
+
 /** Row a of the corrected inverse minus row b, written to `out` (length n); the datum is row -1. */
 export function rowDifference(solution: Solution, a: number, b: number, out: Float64Array): void {
   const { inverse, corrections } = solution;
-  const n = solution.net.nodes.length;
-  const [atA, atB] = [a * n, b * n];
-  for (let k = 0; k < n; k += 1) out[k] = (a < 0 ? 0 : (inverse[atA + k] as number)) - (b < 0 ? 0 : (inverse[atB + k] as number));
+  subtract(a < 0 ? undefined : inverse.row(a), b < 0 ? undefined : inverse.row(b), out);
   for (let c = 0; c < corrections.count; c += 1) {
     const scale = (corrections.factors[c] as number) * voltsBetween(corrections.columns[c] as Float64Array, a, b);
     if (scale === 0) continue;
     const row = corrections.rows[c] as Float64Array;
-    for (let k = 0; k < n; k += 1) out[k] = (out[k] as number) - scale * (row[k] as number);
+    for (let k = 0; k < out.length; k += 1) out[k] = (out[k] as number) - scale * (row[k] as number);
   }
 }
 
 /** Column a of the corrected inverse minus column b, written to `out` (length n). */
 export function columnDifference(solution: Solution, a: number, b: number, out: Float64Array): void {
   const { inverse, corrections } = solution;
-  const n = solution.net.nodes.length;
-  for (let k = 0, at = 0; k < n; k += 1, at += n) out[k] = (a < 0 ? 0 : (inverse[at + a] as number)) - (b < 0 ? 0 : (inverse[at + b] as number));
+  subtract(a < 0 ? undefined : inverse.column(a), b < 0 ? undefined : inverse.column(b), out);
   for (let c = 0; c < corrections.count; c += 1) {
     const scale = (corrections.factors[c] as number) * voltsBetween(corrections.rows[c] as Float64Array, a, b);
     if (scale === 0) continue;
     const column = corrections.columns[c] as Float64Array;
-    for (let k = 0; k < n; k += 1) out[k] = (out[k] as number) - scale * (column[k] as number);
+    for (let k = 0; k < out.length; k += 1) out[k] = (out[k] as number) - scale * (column[k] as number);
   }
 }
 
 /** Resistance seen between two node rows, ohms. */
 export function portOhms(solution: Solution, a: number, b: number): number {
   const { inverse, corrections } = solution;
-  const n = solution.net.nodes.length;
-  const at = (row: number, column: number): number => (row < 0 || column < 0 ? 0 : (inverse[row * n + column] as number));
-  let ohms = at(a, a) + at(b, b) - at(a, b) - at(b, a);
+  let ohms = (a < 0 ? 0 : voltsBetween(inverse.column(a), a, b)) - (b < 0 ? 0 : voltsBetween(inverse.column(b), a, b));
   for (let c = 0; c < corrections.count; c += 1) {
     ohms -=
       (corrections.factors[c] as number) * voltsBetween(corrections.columns[c] as Float64Array, a, b) * voltsBetween(corrections.rows[c] as Float64Array, a, b);
@@ -136,19 +140,31 @@ export function solveNetwork(net: CompiledNetwork, given: Values = net.values, s
   const n = net.nodes.length;
   const values = copyValues(given);
   const regimes = start ? start.slice() : new Uint8Array(net.elements.length);
-  const inverse = new Float64Array(n * n);
   const right = new Float64Array(n);
   const volts = new Float64Array(n);
-  const solution: Solution = { net, values, regimes, volts, inverse, corrections: { count: 0, columns: [], rows: [], factors: [] } };
-  for (let round = 0; round < MOST_ROUNDS; round += 1) {
-    stampAll(net, values, regimes, inverse, right);
-    const singular = invertInPlace(inverse, n);
-    if (singular) throw new UndeterminedNode(net.nodes[singular.row] ?? "?");
-    multiply(inverse, right, n, volts);
-    const regimesMoved = settleRegimes(net, values, regimes, volts);
-    if (!regimesMoved && !settleLamps(solution)) break;
+  const none: Corrections = { count: 0, columns: [], rows: [], factors: [] };
+  for (let round = 1; ; round += 1) {
+    const inverse = solvePiece(net, values, regimes, right, volts);
+    const solution: Solution = { net, values, regimes, volts, inverse, corrections: none };
+    const moved = settleRegimes(net, values, regimes, volts) || settleLamps(solution);
+    if (!moved || round === MOST_ROUNDS) return solution;
   }
-  return solution;
+}
+
+/** Solves the linear piece a network is on, into `volts`; pivots are searched for only where the sparse order cannot be trusted. */
+function solvePiece(net: CompiledNetwork, values: Values, regimes: Uint8Array, right: Float64Array, volts: Float64Array): Inverse {
+  const factored = factorAll(net, values, regimes, right);
+  if (factored !== null) {
+    factored.factor.solve(right, volts);
+    return factoredInverse(factored.factor, factored.symmetric);
+  }
+  const n = net.nodes.length;
+  const matrix = new Float64Array(n * n);
+  stampAll(net, values, regimes, matrix, right);
+  const singular = invertInPlace(matrix, n);
+  if (singular) throw new UndeterminedNode(net.nodes[singular.row] ?? "?");
+  multiply(matrix, right, n, volts);
+  return denseInverse(matrix, n);
 }
 
 /** Values with edits written in. */

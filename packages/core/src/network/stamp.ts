@@ -1,3 +1,4 @@
+import { analysePattern, entryOf, SparseFactor, type SparsePattern } from "../numeric";
 import type { CompiledNetwork, Values } from "./compile";
 import { LEAK_SIEMENS, OPEN_OHMS } from "./elements";
 
@@ -105,4 +106,100 @@ export function stampAll(net: CompiledNetwork, values: Values, regimes: Uint8Arr
       if (b >= 0) right[b] = (right[b] as number) - piece.amps;
     }
   }
+}
+
+/** Where an element's conductance and gain go among a factor's entries; -1 where there is none. */
+interface Places {
+  readonly ab: Int32Array;
+  readonly ba: Int32Array;
+  readonly ap: Int32Array;
+  readonly aq: Int32Array;
+  readonly bp: Int32Array;
+  readonly bq: Int32Array;
+}
+
+/** A network's elimination order, with the places of its elements in it. */
+interface Structure {
+  readonly pattern: SparsePattern;
+  readonly places: Places;
+}
+
+const structures = new WeakMap<CompiledNetwork, Structure>();
+
+function structureOf(net: CompiledNetwork): Structure {
+  const known = structures.get(net);
+  if (known) return known;
+  const { a, b, p, q } = net;
+  const ends = [
+    [a, b],
+    [b, a],
+    [a, p],
+    [a, q],
+    [b, p],
+    [b, q],
+  ] as const;
+  const controlled = (element: number): boolean => net.elements[element]?.kind === "amplifier";
+  const pairs = net.elements.flatMap((_, element) =>
+    ends.flatMap(([from, to], index): [number, number][] => (index > 1 && !controlled(element) ? [] : [[from[element] as number, to[element] as number]])),
+  );
+  const pattern = analysePattern(net.nodes.length, pairs);
+  const placesOf = ([from, to]: readonly [Int32Array, Int32Array], index: number): Int32Array =>
+    Int32Array.from(net.elements, (_, element) => (index > 1 && !controlled(element) ? -1 : entryOf(pattern, from[element] as number, to[element] as number)));
+  const [ab, ba, ap, aq, bp, bq] = ends.map(placesOf) as [Int32Array, Int32Array, Int32Array, Int32Array, Int32Array, Int32Array];
+  const structure: Structure = { pattern, places: { ab, ba, ap, aq, bp, bq } };
+  structures.set(net, structure);
+  return structure;
+}
+
+/** A factored network. */
+export interface Factored {
+  readonly factor: SparseFactor;
+  /** Whether no controlled source acts. */
+  readonly symmetric: boolean;
+}
+
+/**
+ * Factors a network's matrix for the elements' pieces and fills the right side.
+ * @returns null where the order cannot be trusted and pivots must be searched for
+ */
+export function factorAll(net: CompiledNetwork, values: Values, regimes: Uint8Array, right: Float64Array): Factored | null {
+  const { pattern, places } = structureOf(net);
+  const factor = new SparseFactor(pattern);
+  let symmetric = true;
+  const { values: entries, sums } = factor;
+  const piece: Piece = { siemens: 0, amps: 0, gain: 0 };
+  sums.fill(LEAK_SIEMENS);
+  right.fill(0);
+  const enter = (at: number, amount: number): void => {
+    if (at >= 0) entries[at] = (entries[at] as number) + amount;
+  };
+  for (let element = 0; element < net.elements.length; element += 1) {
+    pieceOf(net, values, element, regimes[element] as number, piece);
+    const a = net.a[element] as number;
+    const b = net.b[element] as number;
+    const { siemens, gain, amps } = piece;
+    if (siemens !== 0) {
+      if (a >= 0 && b >= 0) {
+        enter(places.ab[element] as number, -siemens);
+        enter(places.ba[element] as number, -siemens);
+      } else if (a >= 0) sums[a] = (sums[a] as number) + siemens;
+      else if (b >= 0) sums[b] = (sums[b] as number) + siemens;
+    }
+    if (gain !== 0) {
+      symmetric = false;
+      enter(places.ap[element] as number, -gain);
+      enter(places.aq[element] as number, gain);
+      enter(places.bp[element] as number, gain);
+      enter(places.bq[element] as number, -gain);
+      const [p, q] = [net.p[element] as number, net.q[element] as number];
+      const sum = (q >= 0 ? gain : 0) - (p >= 0 ? gain : 0);
+      if (a >= 0) sums[a] = (sums[a] as number) + sum;
+      if (b >= 0) sums[b] = (sums[b] as number) - sum;
+    }
+    if (amps !== 0) {
+      if (a >= 0) right[a] = (right[a] as number) + amps;
+      if (b >= 0) right[b] = (right[b] as number) - amps;
+    }
+  }
+  return factor.factor() ? { factor, symmetric } : null;
 }
