@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { takeApart } from "@fox-lamp/core/job";
-import { jobSchema, parseOrThrow, type Shop } from "@fox-lamp/language";
+import { jobSchema, parseOrThrow, type Shop, shopSettingsSchema } from "@fox-lamp/language";
 import { v7 as uuidv7 } from "uuid";
 import type { Repository } from "./repository";
 
@@ -14,6 +14,7 @@ function demoShop(): Shop {
     id: uuidv7(),
     name: "Tallow Bay Community Transport",
     people: [person("Wren Halloran", "technician"), person("Odette Marsh", "foreman"), person("Perrin Vale", "trainee")],
+    settings: shopSettingsSchema.parse({ moneyPerHour: 64 }),
   };
 }
 

@@ -4,6 +4,7 @@ import { fileURLToPath } from "node:url";
 import { serve } from "@hono/node-server";
 import pino from "pino";
 import { createApp } from "./app";
+import { Changes } from "./changes";
 import { migrateDatabase, openDatabase } from "./database";
 import { loadDemo } from "./demo";
 import { Repository } from "./repository";
@@ -43,9 +44,12 @@ if (process.env["DEMO"] !== "no") {
   if (loaded > 0) logger.info({ jobs: loaded }, "demo loaded");
 }
 
+const changes = new Changes(url, logger);
+await changes.open();
+
 const webFolder = fileURLToPath(new URL("../../web/dist", import.meta.url));
 const webRoot = existsSync(webFolder) ? relative(process.cwd(), webFolder) || "." : null;
-const server = serve({ fetch: createApp(repository, logger, webRoot).fetch, port, hostname }, (info) => {
+const server = serve({ fetch: createApp(repository, changes, logger, webRoot).fetch, port, hostname }, (info) => {
   logger.info({ address: `http://${hostname}:${info.port}` }, "listening");
   process.send?.({ ready: true, port: info.port });
 });
@@ -61,6 +65,8 @@ function stop(): void {
   stopping = true;
   const force = setTimeout(() => process.exit(0), GRACE_MS);
   force.unref();
+  void changes.close();
+  if ("closeAllConnections" in server) setTimeout(() => server.closeAllConnections(), 200).unref();
   server.close(() => {
     void pool.end().then(() => process.exit(0));
   });

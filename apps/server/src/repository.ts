@@ -1,9 +1,21 @@
 import { foldJob, type TakenApart } from "@fox-lamp/core/job";
-import { BadInput, type Entry, type JobDetail, type JobSummary, type NewEntry, type Shop } from "@fox-lamp/language";
+import {
+  BadInput,
+  type Callout,
+  type Entry,
+  type JobDetail,
+  type JobSummary,
+  type NewEntry,
+  type Shop,
+  type ShopSettings,
+  type Simulated,
+  shopSettingsSchema,
+} from "@fox-lamp/language";
 import { and, asc, desc, eq, sql } from "drizzle-orm";
 import { v7 as uuidv7 } from "uuid";
+import { CHANGES, type Change } from "./changes";
 import type { Database } from "./database";
-import { entries, jobs, people, shops, vehicles } from "./schema";
+import { callouts, entries, jobs, people, shops, vehicles } from "./schema";
 
 type EntryRow = typeof entries.$inferSelect;
 
@@ -26,7 +38,12 @@ export class Repository {
     const [shop] = await this.database.select().from(shops).orderBy(asc(shops.name)).limit(1);
     if (!shop) return null;
     const members = await this.database.select().from(people).where(eq(people.shopId, shop.id)).orderBy(asc(people.name));
-    return { id: shop.id, name: shop.name, people: members.map(({ id, name, role }) => ({ id, name, role })) };
+    return {
+      id: shop.id,
+      name: shop.name,
+      people: members.map(({ id, name, role }) => ({ id, name, role })),
+      settings: shopSettingsSchema.parse(shop.settings),
+    };
   }
 
   /** The first shop's id, without its people: all that scoping a query needs; null in an empty database. */
@@ -37,9 +54,14 @@ export class Repository {
 
   async createShop(shop: Shop): Promise<void> {
     await this.database.transaction(async (transaction) => {
-      await transaction.insert(shops).values({ id: shop.id, name: shop.name });
+      await transaction.insert(shops).values({ id: shop.id, name: shop.name, settings: shop.settings });
       if (shop.people.length > 0) await transaction.insert(people).values(shop.people.map((person) => ({ ...person, shopId: shop.id })));
     });
+  }
+
+  /** Writes what a shop has decided. */
+  async changeSettings(shopId: string, settings: ShopSettings): Promise<void> {
+    await this.database.update(shops).set({ settings }).where(eq(shops.id, shopId));
   }
 
   /** The shop's jobs, the latest touched first. */
@@ -84,8 +106,43 @@ export class Repository {
       assignedTo: job.assignedTo,
       bench: job.bench,
       circuits: job.circuits,
+      simulated: job.simulated !== null,
       entries: stored.map(entryOf),
     };
+  }
+
+  /** The virtual car behind a job; null when a real one stands there, undefined when the shop has no such job. */
+  async findSimulated(shopId: string, id: string): Promise<Simulated | null | undefined> {
+    const [row] = await this.database
+      .select({ simulated: jobs.simulated })
+      .from(jobs)
+      .where(and(eq(jobs.id, id), eq(jobs.shopId, shopId)))
+      .limit(1);
+    return row?.simulated;
+  }
+
+  /** Puts up what a bench shows under a code; whoever watches the code is told. */
+  async putCallout(shopId: string, code: string, state: Callout): Promise<void> {
+    await this.database
+      .insert(callouts)
+      .values({ code, shopId, state })
+      .onConflictDoUpdate({ target: callouts.code, set: { state, updatedAt: new Date() }, setWhere: eq(callouts.shopId, shopId) });
+    await this.announce({ callout: code });
+  }
+
+  /** What stands under a code; null where nothing does. */
+  async findCallout(shopId: string, code: string): Promise<Callout | null> {
+    const [row] = await this.database
+      .select({ state: callouts.state })
+      .from(callouts)
+      .where(and(eq(callouts.code, code), eq(callouts.shopId, shopId)))
+      .limit(1);
+    return row?.state ?? null;
+  }
+
+  /** Tells every server on this database what changed. */
+  private async announce(change: Change): Promise<void> {
+    await this.database.execute(sql`select pg_notify(${CHANGES}, ${JSON.stringify(change)})`);
   }
 
   /** Creates a job from a file taken apart. @returns its id */
@@ -93,7 +150,9 @@ export class Repository {
     const [id, vehicleId] = [uuidv7(), uuidv7()];
     await this.database.transaction(async (transaction) => {
       await transaction.insert(vehicles).values({ id: vehicleId, shopId, details: taken.vehicle });
-      await transaction.insert(jobs).values({ id, shopId, vehicleId, title: taken.title, assignedTo, bench: taken.bench, circuits: taken.circuits });
+      await transaction
+        .insert(jobs)
+        .values({ id, shopId, vehicleId, title: taken.title, assignedTo, bench: taken.bench, circuits: taken.circuits, simulated: taken.simulated });
     });
     await this.append(shopId, id, taken.entries);
     return id;
@@ -144,6 +203,8 @@ export class Repository {
           updatedAt: new Date(),
         })
         .where(eq(jobs.id, jobId));
+      // Sent when the transaction is through, and only then.
+      await transaction.execute(sql`select pg_notify(${CHANGES}, ${JSON.stringify({ job: jobId, seq } satisfies Change)})`);
       return results.map(entryOf);
     });
   }

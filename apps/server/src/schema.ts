@@ -1,9 +1,10 @@
-import type { Circuit, EntryKind, Instrument, NewEntry, Stage, Vehicle } from "@fox-lamp/language";
+import type { Callout, Circuit, EntryKind, Instrument, NewEntry, ShopSettings, Simulated, Stage, Vehicle } from "@fox-lamp/language";
 import { bigserial, index, integer, jsonb, pgTable, text, timestamp, unique, uuid } from "drizzle-orm/pg-core";
 
 export const shops = pgTable("shops", {
   id: uuid("id").primaryKey(),
   name: text("name").notNull(),
+  settings: jsonb("settings").$type<Partial<ShopSettings>>().notNull().default({}),
 });
 
 export const people = pgTable("people", {
@@ -38,6 +39,8 @@ export const jobs = pgTable(
     assignedTo: text("assigned_to"),
     bench: jsonb("bench").$type<Instrument[] | null>(),
     circuits: jsonb("circuits").$type<Circuit[]>().notNull(),
+    /** The virtual car behind a demo or practice job; it never leaves the server. */
+    simulated: jsonb("simulated").$type<Simulated | null>(),
     /** Kept beside the entries so that lists need not fold them: complaint, codes, stage, number of readings. */
     complaint: text("complaint").notNull().default(""),
     codes: jsonb("codes").$type<string[]>().notNull().default([]),
@@ -64,3 +67,13 @@ export const entries = pgTable(
   },
   (table) => [unique("entries_job_seq").on(table.jobId, table.seq)],
 );
+
+/** What a bench shows on other devices; a code opens it. */
+export const callouts = pgTable("callouts", {
+  code: text("code").primaryKey(),
+  shopId: uuid("shop_id")
+    .notNull()
+    .references(() => shops.id),
+  state: jsonb("state").$type<Callout>().notNull(),
+  updatedAt: timestamp("updated_at", { withTimezone: true }).notNull().defaultNow(),
+});

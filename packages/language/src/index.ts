@@ -1,6 +1,11 @@
 export {
   type Append,
   appendSchema,
+  type Callout,
+  calloutSchema,
+  type InstrumentAnswer,
+  instrumentAnswerSchema,
+  instrumentSchema,
   type JobDetail,
   type JobSummary,
   jobDetailSchema,
@@ -9,7 +14,9 @@ export {
   personSchema,
   problemSchema,
   type Shop,
+  type ShopSettings,
   shopSchema,
+  shopSettingsSchema,
 } from "./api";
 export { type Circuit, circuitSchema, circuitsSchema } from "./circuit";
 export {
@@ -37,6 +44,8 @@ export {
   jobSchema,
   type MeasureFile,
   measureFileSchema,
+  type Simulated,
+  simulatedSchema,
   type Vehicle,
   vehicleSchema,
 } from "./job";

@@ -32,6 +32,17 @@ export const codeSchema = z.looseObject({
 });
 export type Code = z.infer<typeof codeSchema>;
 
+/** A virtual car behind a job: its instruments can be read instead of typed. */
+export const simulatedSchema = z.object({
+  faults: z
+    .array(z.lazy(() => faultRefSchema))
+    .max(2, { error: "expected at most two faults" })
+    .default([]),
+  seed: z.number().int().default(1),
+  misses: z.number().min(0).max(1).optional().describe("share of moments in which the fault is not there"),
+});
+export type Simulated = z.infer<typeof simulatedSchema>;
+
 export const jobSchema = z.looseObject({
   format: formatOf("job"),
   vehicle: z.union([vehicleSchema, z.string()]).optional(),
@@ -44,6 +55,7 @@ export const jobSchema = z.looseObject({
     .optional()
     .describe("what is known of the car's life: recent-work, water, heat, high-mileage, repaired-loom; others are kept and weigh nothing"),
   intermittent: z.boolean().optional().describe("the fault comes and goes: a reading that looks healthy may have missed it"),
+  simulated: simulatedSchema.optional().describe("a virtual car for demo and practice"),
   circuits: circuitsSchema,
   readings: z.array(readingSchema).optional(),
   captures: z.array(z.unknown()).optional(),

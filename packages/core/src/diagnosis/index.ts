@@ -7,6 +7,7 @@ export { BLUNDER_SHARE } from "./evidence";
 export { lastMove, type Move, movesOf, type Proof, proofOf, type WhyNot, whyNot } from "./explain";
 export { findingProbabilities } from "./findings";
 export type { DiagnosedJob } from "./job-part";
+export { ownTest } from "./own-test";
 export type { CasePart } from "./part";
 export { planJob } from "./plan";
 export { titleIn } from "./reasons";

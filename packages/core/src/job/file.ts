@@ -1,4 +1,4 @@
-import type { Circuit, Code, Instrument, JobFile, NewEntry, Stage, Vehicle } from "@fox-lamp/language";
+import type { Circuit, Code, Instrument, JobFile, NewEntry, Simulated, Stage, Vehicle } from "@fox-lamp/language";
 import { STAGES } from "@fox-lamp/language";
 
 /** A job file taken apart: what describes the job, and what happened in it. */
@@ -7,6 +7,8 @@ export interface TakenApart {
   readonly vehicle: Vehicle;
   readonly bench: Instrument[] | null;
   readonly circuits: Circuit[];
+  /** The virtual car behind the job; null for a real one. */
+  readonly simulated: Simulated | null;
   readonly entries: NewEntry[];
 }
 
@@ -59,5 +61,5 @@ export function takeApart(file: JobFile, maker: EntryMaker): TakenApart {
   });
   const vehicle: Vehicle = typeof file.vehicle === "string" ? { name: file.vehicle } : (file.vehicle ?? {});
   const title = file.circuits.map((circuit) => circuit.title ?? circuit.id).join(", ");
-  return { title, vehicle, bench: file.bench ?? null, circuits: file.circuits, entries };
+  return { title, vehicle, bench: file.bench ?? null, circuits: file.circuits, simulated: file.simulated ?? null, entries };
 }

@@ -1,4 +1,5 @@
-import type { Circuit, Code, Entry, EntryOf, Instrument, Reading, Stage } from "@fox-lamp/language";
+import type { Circuit, Code, Entry, EntryOf, Instrument, Reading, ShopSettings, Stage, Value } from "@fox-lamp/language";
+import { INSTRUMENTS } from "@fox-lamp/language";
 import type { Conditions } from "../tests";
 
 /** A reading as it stands in a job, with the entry that holds it. */
@@ -8,6 +9,8 @@ export interface JobReading {
   readonly by: string;
   readonly minutes: number;
   readonly reading: Reading & { readonly id: string };
+  /** Values it had before it was corrected, the first one first. */
+  readonly was: readonly Value[];
 }
 
 /** What a job is now: a fold over its entries. */
@@ -41,10 +44,9 @@ export function foldJob(entries: readonly Timed[]): JobState {
   const sorted = [...entries].sort((a, b) => (a.seq ?? Number.POSITIVE_INFINITY) - (b.seq ?? Number.POSITIVE_INFINITY) || (a.id < b.id ? -1 : 1)) as (Timed &
     Entry)[];
   const gone = new Set<string>();
-  for (const entry of sorted) {
-    if (entry.kind === "retraction") gone.add(entry.body.entry);
-    if (entry.kind === "reading" && entry.body.replaces !== undefined) gone.add(entry.body.replaces);
-  }
+  for (const entry of sorted) if (entry.kind === "retraction") gone.add(entry.body.entry);
+  const readings = new Map(sorted.flatMap((entry) => (entry.kind === "reading" ? [[entry.id, entry.body] as const] : [])));
+  for (const [id, { replaces }] of readings) if (replaces !== undefined && !gone.has(id)) gone.add(replaces);
   const state = {
     stage: "complaint" as Stage,
     complaint: "",
@@ -80,7 +82,8 @@ export function foldJob(entries: readonly Timed[]): JobState {
         break;
       case "reading": {
         const { reading, minutes = 0 } = entry.body;
-        state.readings.push({ entry: entry.id, at: entry.at, by: entry.by, minutes, reading: { ...reading, id: reading.id ?? `r${taken}` } });
+        const was = valuesBefore(readings, entry.body.replaces);
+        state.readings.push({ entry: entry.id, at: entry.at, by: entry.by, minutes, reading: { ...reading, id: reading.id ?? `r${taken}` }, was });
         state.undoable = entry.id;
         break;
       }
@@ -107,22 +110,41 @@ export function foldJob(entries: readonly Timed[]): JobState {
         break;
     }
   }
+  // A corrected reading stands where the first one stood.
+  const order = new Map([...readings.keys()].map((id, index) => [id, index]));
+  const placeOf = (id: string): number => order.get(firstOf(readings, id)) ?? 0;
+  state.readings.sort((a, b) => placeOf(a.entry) - placeOf(b.entry));
   return state;
+}
+
+type Readings = ReadonlyMap<string, EntryOf<"reading">["body"]>;
+
+/** The entry a chain of corrections started from. */
+function firstOf(readings: Readings, id: string): string {
+  const before = readings.get(id)?.replaces;
+  return before === undefined || !readings.has(before) ? id : firstOf(readings, before);
+}
+
+function valuesBefore(readings: Readings, replaced: string | undefined): Value[] {
+  const body = replaced === undefined ? undefined : readings.get(replaced);
+  return body === undefined ? [] : [...valuesBefore(readings, body.replaces), body.reading.value];
 }
 
 function knownOf({ temperature, pressure }: EntryOf<"conditions">["body"]): Conditions {
   return { ...(temperature === undefined ? {} : { temperature }), ...(pressure === undefined ? {} : { pressure }) };
 }
 
-/** The part of a job the diagnosis is computed from. */
+/** The part of a job the diagnosis is computed from. @param settings what the shop has decided; the job's own list of tools wins */
 export function diagnosedPart(
   job: { circuits: Circuit[]; bench: Instrument[] | null },
   state: JobState,
+  settings: ShopSettings | null = null,
 ): {
   circuits: Circuit[];
   readings: Reading[];
   skipped: string[];
   bench?: Instrument[];
+  policy?: Record<string, unknown>;
   conditions: Conditions;
   hints: string[];
   codes: Code[];
@@ -136,6 +158,14 @@ export function diagnosedPart(
     hints: [...state.hints],
     codes: [...state.codes],
     ...(state.intermittent === null ? {} : { intermittent: state.intermittent }),
-    ...(job.bench === null ? {} : { bench: job.bench }),
+    ...(settings === null ? {} : { policy: { ...settings.policy, moneyPerHour: settings.moneyPerHour } }),
+    ...benchOf(job.bench, settings),
   };
+}
+
+/** Tools at hand: the job's own list, else the shop's; nothing said where all are there. A shop that never pierces has no piercing probe. */
+function benchOf(own: Instrument[] | null, settings: ShopSettings | null): { bench?: Instrument[] } {
+  const listed = own ?? settings?.bench ?? null;
+  if (settings?.policy.piercing !== "never") return listed === null ? {} : { bench: listed };
+  return { bench: (listed ?? INSTRUMENTS).filter((tool) => tool !== "pierce") };
 }

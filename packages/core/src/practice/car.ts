@@ -1,7 +1,7 @@
-import type { Circuit, Measurement, Setup, Value } from "@fox-lamp/language";
+import type { Circuit, FaultRef, Measurement, Setup, Value } from "@fox-lamp/language";
 import { type Assignment, buildModel, type CircuitModel, type Drive, engineOf, fixedWorld, type Model } from "../circuit";
 import { findingProbabilities } from "../diagnosis";
-import { type Fault, type FaultVariant, faultsOf, PLAIN_VARIANT, type PlacedFault, QUIET_SHARE, showsIn } from "../faults";
+import { type Fault, type FaultVariant, faultsOf, PLAIN_VARIANT, type PlacedFault, placeFault, QUIET_SHARE, showsIn } from "../faults";
 import { CLICK_SHARE, coilShare, type ElectricalProbe, type InstrumentNoise, probeOf, shownSpan, solveSetup } from "../instruments";
 import type { Random } from "../numeric";
 import { LOOK_WORDS } from "../tests";
@@ -19,6 +19,8 @@ export interface HiddenCar {
   readonly stated: Readonly<{ temperature?: number; pressure?: number }>;
   /** What an instrument shows; draws noise, so it differs from call to call. */
   read(measurement: Measurement): Value;
+  /** What several instruments show in the same moment: a fault that comes and goes is there for all of them or for none. */
+  readTogether(measurements: readonly Measurement[]): Value[];
 }
 
 /** What makes a car harder than one steady fault. */
@@ -134,12 +136,13 @@ interface HiddenWorld {
   readonly deviation: number;
 }
 
-function drawWorld(circuit: CircuitModel, hidden: HiddenFault | null, random: Random): HiddenWorld {
+function drawWorld(circuit: CircuitModel, hidden: HiddenFault | null, random: Random, known?: number): HiddenWorld {
   const { world } = circuit.built;
   const outside = hidden?.fault.kind === "true-value" && hidden.fault.circuit === circuit.id && world.abnormal.length > 0;
   const cases = outside ? world.abnormal : world.normal;
   const drawn = cases[random.weighted(cases.map((value) => value.weight))] ?? { value: world.nominal, spread: 0 };
-  const actual = Math.min(world.high, Math.max(world.low, drawn.value + 0.6 * drawn.spread * random.normal()));
+  const usual = outside || known === undefined ? drawn.value + 0.6 * drawn.spread * random.normal() : known;
+  const actual = Math.min(world.high, Math.max(world.low, usual));
   return { circuit, actual, stated: actual + 0.7 * world.accuracy * random.normal(), deviation: 0.7 * random.normal() };
 }
 
@@ -174,41 +177,84 @@ export function drawCar(circuits: readonly Circuit[], random: Random, life: CarL
   const first = life.double || life.misses > 0 ? faultList.filter(({ during, kind }) => during === null && kind !== "true-value") : faultList;
   const hidden = drawHidden(first, random, life.sound === true ? 2 : life.double || life.misses > 0 ? 0 : undefined);
   const second = life.double && hidden !== null ? drawSecond(faultList, hidden, random) : null;
+  return assemble({ circuits, base, hidden, second, life, known: {} }, random, random);
+}
+
+/** A car with faults that are known beforehand. */
+export interface PlacedCar {
+  readonly circuits: readonly Circuit[];
+  /** One fault or two; none for a sound car. */
+  readonly faults: readonly FaultRef[];
+  readonly life?: Partial<CarLife>;
+  /** What is known of the day: the quantities that are not brought about by the engine. */
+  readonly known?: Readonly<{ temperature?: number | undefined; pressure?: number | undefined }>;
+}
+
+/**
+ * Puts a car together with given faults: its tolerances are drawn from `random`, the noise of its readings from `noise`.
+ * @throws BadInput for circuits or faults that cannot be
+ */
+export function placedCar({ circuits, faults, life = {}, known = {} }: PlacedCar, random: Random, noise: Random): HiddenCar {
+  const base = buildModel(circuits);
+  const list = faultsOf(base);
+  const [hidden = null, second = null] = faults.map((reference, index) => placeFault(base, list, reference, `faults[${index}]`));
+  return assemble({ circuits, base, hidden, second, life: { ...STEADY, ...life }, known }, random, noise);
+}
+
+interface Parts {
+  readonly circuits: readonly Circuit[];
+  readonly base: Model;
+  readonly hidden: HiddenFault | null;
+  readonly second: HiddenFault | null;
+  readonly life: CarLife;
+  readonly known: NonNullable<PlacedCar["known"]>;
+}
+
+function assemble({ circuits, base, hidden, second, life, known }: Parts, random: Random, chance: Random): HiddenCar {
   const place = hidden === null ? null : curedBy(hidden);
   const curable = place !== null && random.uniform() < life.cures;
   let cured = false;
   const model = disturbedModel(base, random);
-  const worlds = model.circuits.map((circuit) => drawWorld(circuit, hidden, random));
+  const worlds = model.circuits.map((circuit) => {
+    const { quantity } = circuit.built.world;
+    return drawWorld(circuit, hidden, random, quantity === "temperature" || quantity === "pressure" ? known[quantity] : undefined);
+  });
   const battery = batteryLevel(base, random.uniform() < 0.15 ? -0.9 + 1.5 * random.uniform() : 0.35 * (2 * random.uniform() - 1));
-  const noise: InstrumentNoise = { gain: 1 + 0.003 * random.normal(), normal: () => random.normal(), uniform: () => random.uniform() };
+  const noise: InstrumentNoise = { gain: 1 + 0.003 * random.normal(), normal: () => chance.normal(), uniform: () => chance.uniform() };
   const stated: { temperature?: number; pressure?: number } = {};
   for (const world of worlds) {
     const { quantity } = world.circuit.built.world;
     if (quantity === "temperature" || quantity === "pressure") stated[quantity] = Number(world.stated.toFixed(1));
   }
 
-  const read = (measurement: Measurement): Value => {
+  const present = (): boolean => life.misses === 0 || chance.uniform() >= life.misses;
+  const readNow = (measurement: Measurement, here: () => boolean): Value => {
     const probe = probeOf(model, measurement, "measurement");
     if (probe === null) throw new Error(`${measurement.meter} cannot be simulated`);
     if (probe.kind === "look") {
-      return LOOK_WORDS[random.weighted([...findingProbabilities(LOOK_WORDS, probe.circuit.id, probe.place, hidden?.fault ?? null)])] ?? "ok";
+      return LOOK_WORDS[chance.weighted([...findingProbabilities(LOOK_WORDS, probe.circuit.id, probe.place, hidden?.fault ?? null)])] ?? "ok";
     }
     if (probe.kind === "gauge") return Number((worlds.find(({ circuit }) => circuit.id === probe.circuit.id)?.stated ?? 0).toFixed(1));
-    const now = new Map(worlds.map((world) => [world.circuit.id, worldNow(world, probe.setup, world.circuit.id === probe.circuit.id, random)]));
+    const now = new Map(worlds.map((world) => [world.circuit.id, worldNow(world, probe.setup, world.circuit.id === probe.circuit.id, chance)]));
     if (curable && (probe.setup.open ?? []).includes(place)) cured = true;
-    const there = !cured && (life.misses === 0 || random.uniform() >= life.misses);
-    const shows = hidden !== null && there && (hidden.fault.during === null || (showsIn(hidden.fault, probe.setup) && random.uniform() > QUIET_SHARE));
+    const there = !cured && here();
+    const shows = hidden !== null && there && (hidden.fault.during === null || (showsIn(hidden.fault, probe.setup) && chance.uniform() > QUIET_SHARE));
     const weak = hidden?.fault.kind === "weak" && hidden.fault.unit.endsWith("/battery");
     const faults = weak && hidden !== null ? [hidden] : shows && hidden !== null ? [battery, hidden] : [battery];
     if (second !== null) faults.push(second);
     const seen = solveSetup(model, probe, faults, now);
     if (probe.kind === "listen") {
       const share = coilShare(seen, probe);
-      return random.uniform() < 0.02 === (share ?? 0) > CLICK_SHARE ? "no-click" : "click";
+      return chance.uniform() < 0.02 === (share ?? 0) > CLICK_SHARE ? "no-click" : "click";
     }
     return rounded(probe, shownSpan(seen, probe, noise));
   };
-  return { circuits, hidden, second, stated, read };
+  const read = (measurement: Measurement): Value => readNow(measurement, present);
+  const readTogether = (measurements: readonly Measurement[]): Value[] => {
+    const there = present();
+    return measurements.map((measurement) => readNow(measurement, () => there));
+  };
+  return { circuits, hidden, second, stated, read, readTogether };
 }
 
 /** Rounds a value to what a display shows. */

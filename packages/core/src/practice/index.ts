@@ -1,4 +1,4 @@
-export { type CarLife, drawCar, drawSeverity, type HiddenCar, type HiddenFault, STEADY } from "./car";
+export { type CarLife, drawCar, drawSeverity, type HiddenCar, type HiddenFault, type PlacedCar, placedCar, STEADY } from "./car";
 export { compareWithOptimal, type TreeComparison } from "./optimal";
 export { replaceFirst } from "./replace";
 export { STRATEGIES, type Strategy, solveCar } from "./solve";
