@@ -52,8 +52,8 @@ export async function proposed(page: Page, id: string) {
   const job = await storedJob(page, id);
   const bodies = (kind: string) => job.entries.filter((entry) => entry.kind === kind).map(({ body }) => body as Record<string, unknown>);
   const readings = bodies("reading").map((body) => body["reading"]);
-  const hints = bodies("conditions").at(-1)?.["hints"] ?? [];
-  const diagnosis = foxLamp("diagnose", { circuits: job.circuits, readings, hints }) as {
+  const { hints = [], ...conditions } = bodies("conditions").at(-1) ?? {};
+  const diagnosis = foxLamp("diagnose", { circuits: job.circuits, readings, hints, conditions, codes: bodies("code") }) as {
     verdict: { status: string; unit: string; group: string[] };
     next: NextTest[];
   };

@@ -82,6 +82,7 @@ export class Repository {
       vehicle: details,
       codes: job.codes,
       readings: job.readings,
+      simulated: job.simulated !== null,
       assignedTo: job.assignedTo,
       updatedAt: job.updatedAt.toISOString(),
     }));

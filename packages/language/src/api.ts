@@ -39,6 +39,7 @@ export const jobSummarySchema = z.object({
   vehicle: vehicleSchema,
   codes: z.array(z.string()),
   readings: z.number().int(),
+  simulated: z.boolean(),
   assignedTo: z.string().nullable(),
   updatedAt: z.string(),
 });

@@ -33,6 +33,16 @@ const UNITS: Readonly<Record<string, string>> = {
   kpa: "kPa",
 };
 
+/** Units that are kept in another one: how to get there. Pounds and inches of mercury: NIST SP 811. */
+const CONVERTED: Readonly<Record<string, { readonly unit: string; readonly convert: (value: number) => number }>> = {
+  degf: { unit: "degC", convert: (value) => (value - 32) / 1.8 },
+  "°f": { unit: "degC", convert: (value) => (value - 32) / 1.8 },
+  f: { unit: "degC", convert: (value) => (value - 32) / 1.8 },
+  psi: { unit: "kPa", convert: (value) => value * 6.894757 },
+  inhg: { unit: "kPa", convert: (value) => value * 3.386389 },
+  bar: { unit: "kPa", convert: (value) => value * 100 },
+};
+
 const SHAPE = /^([+-]?)(\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE]([+-]?\d{1,3}))?\s*(.*)$/u;
 
 /** Splits `kohm` into multiplier and unit; a bare unit wins over a multiplier (`m` alone is milli). */
@@ -64,7 +74,8 @@ export function parseShorthand(input: string): ShorthandResult {
     return { ok: true, value: Number(`${whole}.${fraction}`) * (MULTIPLIERS[letter] ?? 1), unit: null };
   }
   const match = SHAPE.exec(text);
-  const suffix = match ? readSuffix(match[4] ?? "") : null;
+  const converted = match ? CONVERTED[(match[4] ?? "").trim().toLowerCase()] : undefined;
+  const suffix = converted ? { multiplier: 1, unit: converted.unit } : match ? readSuffix(match[4] ?? "") : null;
   if (!match || !suffix) {
     return { ok: false, message: `"${text}" is not a reading; expected a number such as 4.98, 180m, 103k, 2.7M or OL.` };
   }
@@ -72,7 +83,7 @@ export function parseShorthand(input: string): ShorthandResult {
   const exponent = match[3] === undefined ? "" : `e${match[3]}`;
   const value = Number(`${match[1] ?? ""}${digits}${exponent}`) * suffix.multiplier;
   if (!Number.isFinite(value)) return { ok: false, message: `"${text}" is too large to be a reading.` };
-  return { ok: true, value: tidy(value), unit: suffix.unit };
+  return { ok: true, value: tidy(converted ? converted.convert(value) : value), unit: suffix.unit };
 }
 
 /** Removes the last binary digits that a multiplication leaves (180 * 1e-3). */

@@ -1,13 +1,24 @@
-import type { Append, Entry, JobDetail, JobSummary, Shop } from "@fox-lamp/language";
+import type { Append, Callout, Entry, InstrumentAnswer, JobDetail, JobSummary, Measurement, Shop, ShopSettings } from "@fox-lamp/language";
 import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
 
 /** The typed client of the HTTP interface; shapes come from the same schemas the server checks. */
 export const api = createApi({
   reducerPath: "api",
   baseQuery: fetchBaseQuery({ baseUrl: "/api" }),
-  tagTypes: ["Job", "Jobs"],
+  tagTypes: ["Job", "Jobs", "Shop", "Callout"],
   endpoints: (build) => ({
-    shop: build.query<Shop, void>({ query: () => "/shop" }),
+    shop: build.query<Shop, void>({ query: () => "/shop", providesTags: ["Shop"] }),
+    changeSettings: build.mutation<ShopSettings, ShopSettings>({
+      query: (body) => ({ url: "/shop/settings", method: "PUT", body }),
+      invalidatesTags: ["Shop"],
+    }),
+    readInstruments: build.mutation<InstrumentAnswer, { job: string; measurements: readonly Measurement[] }>({
+      query: ({ job, measurements }) => ({ url: `/jobs/${job}/instruments`, method: "POST", body: { measurements } }),
+    }),
+    callout: build.query<Callout, string>({ query: (code) => `/callouts/${code}`, providesTags: (_result, _error, id) => [{ type: "Callout", id }] }),
+    putCallout: build.mutation<void, { code: string; state: Callout }>({
+      query: ({ code, state }) => ({ url: `/callouts/${code}`, method: "PUT", body: state }),
+    }),
     jobs: build.query<JobSummary[], void>({ query: () => "/jobs", providesTags: ["Jobs"] }),
     job: build.query<JobDetail, string>({ query: (id) => `/jobs/${id}`, providesTags: (_result, _error, id) => [{ type: "Job", id }] }),
     append: build.mutation<Entry[], { job: string } & Append>({
@@ -30,4 +41,11 @@ export const api = createApi({
   }),
 });
 
-export const { useShopQuery, useJobsQuery, useJobQuery } = api;
+export const { useShopQuery, useJobsQuery, useJobQuery, useChangeSettingsMutation, useReadInstrumentsMutation, useCalloutQuery, usePutCalloutMutation } = api;
+
+/** Why a request failed, in the server's words where it said something. */
+export function reasonOf(error: unknown): string | null {
+  if (typeof error !== "object" || error === null || !("data" in error)) return null;
+  const { data } = error as { data?: { message?: unknown } };
+  return typeof data?.message === "string" ? data.message : null;
+}

@@ -1,10 +1,21 @@
 import { createSlice, type PayloadAction } from "@reduxjs/toolkit";
+import { type DisplayUnits, PRESSURE_UNITS, showIn, TEMPERATURE_UNITS } from "../ui/display";
 
 export type Theme = "night" | "day";
 
-interface Settings {
+/** How large everything is written. */
+export const TEXT_SCALES = [1, 1.15, 1.3, 1.5] as const;
+export type TextScale = (typeof TEXT_SCALES)[number];
+
+export interface Settings {
   readonly theme: Theme;
   readonly person: string | null;
+  readonly textScale: TextScale;
+  /** The panel one works with stands on the left. */
+  readonly leftHand: boolean;
+  readonly units: DisplayUnits;
+  /** The first visit's guided job was finished or left. */
+  readonly guided: boolean;
 }
 
 const STORAGE_KEY = "fox-lamp/settings";
@@ -13,11 +24,23 @@ function restore(): Settings {
   const preferred: Theme = matchMedia("(prefers-color-scheme: light)").matches ? "day" : "night";
   try {
     const kept = JSON.parse(localStorage.getItem(STORAGE_KEY) ?? "{}") as Partial<Settings>;
-    return { theme: kept.theme === "day" || kept.theme === "night" ? kept.theme : preferred, person: kept.person ?? null };
+    return {
+      theme: kept.theme === "day" || kept.theme === "night" ? kept.theme : preferred,
+      person: kept.person ?? null,
+      textScale: TEXT_SCALES.find((scale) => scale === kept.textScale) ?? 1,
+      leftHand: kept.leftHand === true,
+      units: {
+        temperature: TEMPERATURE_UNITS.find((unit) => unit === kept.units?.temperature) ?? "degC",
+        pressure: PRESSURE_UNITS.find((unit) => unit === kept.units?.pressure) ?? "kPa",
+      },
+      guided: kept.guided === true,
+    };
   } catch {
-    return { theme: preferred, person: null };
+    return { ...PLAIN, theme: preferred };
   }
 }
+
+const PLAIN: Omit<Settings, "theme"> = { person: null, textScale: 1, leftHand: false, units: { temperature: "degC", pressure: "kPa" }, guided: false };
 
 const settingsSlice = createSlice({
   name: "settings",
@@ -29,14 +52,17 @@ const settingsSlice = createSlice({
     personChosen: (state, { payload }: PayloadAction<string>) => {
       state.person = payload;
     },
+    settingsChanged: (state, { payload }: PayloadAction<Partial<Settings>>) => Object.assign(state, payload),
   },
 });
 
-export const { themeToggled, personChosen } = settingsSlice.actions;
+export const { themeToggled, personChosen, settingsChanged } = settingsSlice.actions;
 export const settingsReducer = settingsSlice.reducer;
 
 /** Writes the theme to the page and keeps the settings on this device. */
 export function applySettings(settings: Settings): void {
+  showIn(settings.units);
   document.documentElement.dataset["theme"] = settings.theme;
+  document.documentElement.style.fontSize = `${100 * settings.textScale}%`;
   localStorage.setItem(STORAGE_KEY, JSON.stringify(settings));
 }

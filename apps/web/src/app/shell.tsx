@@ -1,4 +1,4 @@
-import { Moon, Sun } from "lucide-react";
+import { Moon, SlidersHorizontal, Sun } from "lucide-react";
 import { Link, Outlet } from "react-router";
 import { Toaster } from "sonner";
 import { messages } from "../messages";
@@ -35,6 +35,19 @@ export function ThemeButton() {
     >
       {theme === "night" ? <Sun size={20} /> : <Moon size={20} />}
     </button>
+  );
+}
+
+export function SettingsLink() {
+  return (
+    <Link
+      to="/settings"
+      className="grid size-11 place-items-center rounded-lg text-soft hover:text-ink"
+      aria-label={messages.settings.title}
+      title={messages.settings.title}
+    >
+      <SlidersHorizontal size={20} aria-hidden="true" />
+    </Link>
   );
 }
 

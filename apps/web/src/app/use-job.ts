@@ -3,6 +3,7 @@ import type { EntryKind, EntryOf, JobDetail, NewEntry } from "@fox-lamp/language
 import { useCallback, useMemo } from "react";
 import { v7 as uuidv7 } from "uuid";
 import { useJobQuery, useShopQuery } from "./api";
+import { useLive } from "./live";
 import { entered } from "./outbox";
 import { useAppDispatch, useAppSelector } from "./store";
 
@@ -17,6 +18,7 @@ export function usePerson(): string {
 /** A job with everything entered so far, entries still waiting on this device included. */
 export function useJob(id: string): { job: JobDetail | undefined; state: JobState; missing: boolean; failed: boolean; retry: () => void } {
   const { data, error, refetch } = useJobQuery(id);
+  useLive(data === undefined ? null : `/api/jobs/${id}/events`, () => void refetch());
   const waiting = useAppSelector((state) => state.outbox.waiting);
   const state = useMemo(() => {
     const stored = data?.entries ?? [];

@@ -47,6 +47,10 @@ export function comesAndGoes(job: DiagnosedJob): boolean {
  * @throws BadInput for circuits or readings that cannot be
  */
 export function openCase(job: DiagnosedJob, cache: EngineCache, progress: Report = () => undefined): Case {
+  return cache.of(job, () => weighJob(job, cache, progress));
+}
+
+function weighJob(job: DiagnosedJob, cache: EngineCache, progress: Report): Case {
   const numbered = numberReadings(job);
   assertCircuits(job, numbered);
   const only = job.circuits.length > 1 ? undefined : job.circuits[0]?.id;

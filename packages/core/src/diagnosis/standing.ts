@@ -77,8 +77,16 @@ export function possibleTestsOf(opened: Case): PossibleTest[][] {
   });
 }
 
-/** Works out where a case stands. */
+const standings = new WeakMap<Case, Standing>();
+
+/** Works out where a case stands; once. */
 export function standingOf(opened: Case): Standing {
+  const known = standings.get(opened) ?? standingNow(opened);
+  standings.set(opened, known);
+  return known;
+}
+
+function standingNow(opened: Case): Standing {
   const { joint, job } = opened;
   const best = bestUnit(joint);
   const bestRelative = best.posterior === null ? 0 : (best.posterior.relative[best.unit] as number);

@@ -22,4 +22,4 @@ export { lampAmps, lampVolts } from "./lamp";
 export { adjointOf, portSensitivity, voltsSensitivity } from "./sensitivity";
 export { type Corrections, nodeVolts, portOhms, type Solution, solveNetwork, UndeterminedNode, voltsBetween, withEdits } from "./solve";
 export { spiceDeck, spiceNode } from "./spice";
-export { OFF } from "./stamp";
+export { CURRENT_LIMIT, OFF } from "./stamp";

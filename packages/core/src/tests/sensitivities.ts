@@ -1,5 +1,5 @@
 import { type ElectricalProbe, type MomentSolution, type Port, portOf, type Rhythm } from "../instruments";
-import { adjointOf, type EditField, portSensitivity, type Values, voltsSensitivity } from "../network";
+import { adjointOf, CURRENT_LIMIT, type EditField, portSensitivity, type Solution, type Values, voltsBetween, voltsSensitivity } from "../network";
 import type { Columns, ColumnTarget } from "./columns";
 
 /** How an assignment moves with the world and with the severity, per standard deviation (ln ohms, volts, gain). */
@@ -125,6 +125,21 @@ export function unsteadiness(leads: Leads, jacobian: Float64Array): number {
 /** From this share of the meter's resistance on, its load on the line counts. */
 const LOADED_SHARE = 0.002;
 
+/** How much a regulator's current limit wanders between readings as the module warms, as a share of it. */
+const LIMIT_DRIFT = 0.03;
+
+/** Variance that supplies in current limit bring to a voltage: their limit is no reference. @param adjoint of the voltage */
+function limitDrift({ net, regimes }: Solution, adjoint: Float64Array): number {
+  let sum = 0;
+  for (const index of net.switching) {
+    const part = net.elements[index];
+    if (part?.kind !== "regulator" || regimes[index] !== CURRENT_LIMIT) continue;
+    const seen = voltsBetween(adjoint, net.a[index] as number, net.b[index] as number);
+    sum += (LIMIT_DRIFT * part.limitAmps * seen) ** 2;
+  }
+  return sum;
+}
+
 /** Adds the slopes of the voltage between the leads in one moment; `load` is the meter's resistance. */
 export function addVolts(circuit: MovingCircuit, moment: number, leads: Leads, columns: Columns, weight: number, load: number | null, out: Prediction): void {
   if (weight === 0) return;
@@ -133,6 +148,7 @@ export function addVolts(circuit: MovingCircuit, moment: number, leads: Leads, c
   adjointOf(solution, leads.red, leads.black, adjoint);
   const port = leads.ports[moment] as Port;
   const scale = load === null ? weight : (weight * load) / (load + port.ohms);
+  out.noise += scale * scale * limitDrift(solution, adjoint);
   const plain = (element: number, field: EditField): number => voltsSensitivity(solution, adjoint, element, field);
   if (load === null || port.ohms < LOADED_SHARE * load) {
     addJacobian(solution.values, columns, leads, motions, scale, plain, out);

@@ -18,3 +18,26 @@ export function celsiusFromKelvin(kelvin: number): number {
 export function pressureAtAltitude(metres: number): number {
   return 101.325 * (1 - 2.25577e-5 * metres) ** 5.25588;
 }
+
+/** Units a value kept in a base unit can be shown in: scale and offset from the base unit. Pounds and inches of mercury: NIST SP 811. */
+const SHOWN: Readonly<Record<string, { readonly base: string; readonly scale: number; readonly offset: number }>> = {
+  degC: { base: "degC", scale: 1, offset: 0 },
+  degF: { base: "degC", scale: 1.8, offset: 32 },
+  kPa: { base: "kPa", scale: 1, offset: 0 },
+  psi: { base: "kPa", scale: 1 / 6.894757, offset: 0 },
+  inHg: { base: "kPa", scale: 1 / 3.386389, offset: 0 },
+};
+
+/** A value of a base unit in a unit to be shown (20 degC is 68 degF). @throws Error when the unit does not belong to the base unit */
+export function toShownUnit(value: number, base: string, shown: string): number {
+  const unit = SHOWN[shown];
+  if (unit === undefined || unit.base !== base) throw new Error(`${shown} does not show ${base}`);
+  return value * unit.scale + unit.offset;
+}
+
+/** The way back: a value typed in a shown unit, in its base unit. @throws Error when the unit does not belong to the base unit */
+export function fromShownUnit(value: number, base: string, shown: string): number {
+  const unit = SHOWN[shown];
+  if (unit === undefined || unit.base !== base) throw new Error(`${shown} does not show ${base}`);
+  return (value - unit.offset) / unit.scale;
+}

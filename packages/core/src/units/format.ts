@@ -29,7 +29,7 @@ export function formatQuantity(value: number, unit: string, digits = 3): string 
   }
   if (unit === "s" && size > 0 && size < 1) return size < 1e-3 ? `${trimmed(value * 1e6, digits)} us` : `${trimmed(value * 1e3, digits)} ms`;
   if (unit === "A" && size < 1) return `${trimmed(value * 1e3, digits)} mA`;
-  if (unit === "degC" || unit === "%") return `${value.toFixed(0)} ${name}`;
+  if (unit === "degC" || unit === "degF" || unit === "%") return `${value.toFixed(0)} ${name}`;
   return `${trimmed(value, digits)} ${name}`.trimEnd();
 }
 

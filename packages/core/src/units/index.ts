@@ -1,2 +1,2 @@
-export { celsiusFromKelvin, kelvinFromCelsius, pressureAtAltitude } from "./convert";
+export { celsiusFromKelvin, fromShownUnit, kelvinFromCelsius, pressureAtAltitude, toShownUnit } from "./convert";
 export { type BaseUnit, formatPercent, formatQuantity, formatWindow } from "./format";

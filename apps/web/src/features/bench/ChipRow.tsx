@@ -8,7 +8,7 @@ export function ChipRow({ diagnosis, circuits }: { diagnosis: Diagnosis; circuit
   const cleared = new Set(diagnosis.verdict.refuted.map(({ unit }) => unit));
   const leading = diagnosis.units.filter(({ unit, probability }) => probability > 0.03 && !cleared.has(unit)).slice(0, 4);
   return (
-    <ul className="my-2 flex list-none gap-2 overflow-x-auto p-0 lg:hidden">
+    <ul className="my-2 mr-12 flex list-none gap-2 overflow-x-auto p-0 lg:hidden">
       {leading.map(({ unit, probability }) => (
         <li key={unit} className="whitespace-nowrap rounded-xl bg-panel px-3 py-2 text-sm">
           {titleOf(unit, circuits)} <span className="readout font-bold text-ember">{formatPercent(probability)}</span>

@@ -1,7 +1,8 @@
 import { type NextTest, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
-import { Delete } from "lucide-react";
+import { Delete, Radio } from "lucide-react";
 import { type FormEvent, type RefObject, useState } from "react";
 import { messages } from "../../messages";
+import { shownUnit, typedValue } from "../../ui/display";
 import { unitOf } from "./wording";
 
 interface Props {
@@ -13,6 +14,11 @@ interface Props {
   readonly onTake: (value: Value, unit?: string) => void;
   readonly busy: boolean;
   readonly inputRef: RefObject<HTMLInputElement | null>;
+  /** Reads the connected instrument; null where none is connected. */
+  readonly onRead: (() => void) | null;
+  readonly reading: boolean;
+  /** The last number taken at the same points in the same state, to be entered again; null where there is none. */
+  readonly same: string | null;
 }
 
 const WORDS: Partial<Record<NextTest["meter"], readonly string[]>> = {
@@ -29,7 +35,11 @@ const FINDINGS_AT: Readonly<Record<string, readonly string[]>> = {
 };
 const FINDINGS: readonly string[] = ["ok", "corroded", "pin-out", "chafed", "wet"];
 
-function wordsOf(test: NextTest): readonly string[] {
+/** What is measured where: all that words and units of an entry depend on. */
+type Asked = Pick<NextTest, "meter" | "red">;
+
+/** Words a test can be answered with, besides or instead of a number. */
+export function wordsOf(test: Asked): readonly string[] {
   return test.meter === "look" ? (FINDINGS_AT[test.red] ?? FINDINGS) : (WORDS[test.meter] ?? []);
 }
 
@@ -39,12 +49,12 @@ const KEYS: readonly string[] = ["7", "8", "9", "k", "4", "5", "6", "m", "1", "2
 const SPAN_KEYS: readonly string[] = [...KEYS.slice(0, -1), " to "];
 
 /** Whether a test is answered by words alone. */
-export function isWordTest(test: NextTest): boolean {
+export function isWordTest(test: Pick<NextTest, "meter">): boolean {
   return test.meter === "lamp" || test.meter === "continuity" || test.meter === "look" || test.meter === "listen";
 }
 
 /** One field for the reading: shorthand and units, words as buttons, a keypad where fingers are used. */
-export function Entry({ test, also, text, onText, onTake, busy, inputRef }: Props) {
+export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead, reading, same }: Props) {
   const [problem, setProblem] = useState<string | null>(null);
   const words = wordsOf(test);
   const submit = (event: FormEvent): void => {
@@ -61,17 +71,17 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef }: Prop
       return;
     }
     if (parsed.value === "OL" && !OVERLOADS.includes(test.meter)) {
-      setProblem("OL is a reading in ohms, hertz or duty; expected a number here.");
+      setProblem(messages.bench.noOverload);
       return;
     }
     const own = unitOf(test);
     if (parsed.unit !== null && parsed.unit !== own && parsed.unit !== also) {
-      setProblem(`This reading is in ${also === undefined ? own : `${own} or ${also}`}, not in ${parsed.unit}.`);
+      setProblem(messages.bench.wrongUnit(also === undefined ? own : `${own} or ${also}`, parsed.unit));
       return;
     }
     setProblem(null);
     if (parsed.unit !== null && parsed.unit === also) onTake(parsed.value, parsed.unit);
-    else onTake(parsed.value);
+    else onTake(parsed.unit === null && parsed.value !== "OL" ? typedValue(parsed.value, own) : parsed.value);
   };
   const change = (next: string): void => {
     setProblem(null);
@@ -95,12 +105,31 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef }: Prop
               aria-describedby="entry-problem"
               className="readout h-16 w-full rounded-xl border-2 border-lamp bg-well pl-4 pr-12 text-3xl font-bold text-ink placeholder:text-lg placeholder:font-normal"
             />
-            <span className="readout pointer-events-none absolute right-4 top-5 text-lg text-soft">{/[a-z%]/iu.test(text) ? "" : unitOf(test)}</span>
+            <span className="readout pointer-events-none absolute right-4 top-5 text-lg text-soft">{/[a-z%]/iu.test(text) ? "" : shownUnit(unitOf(test))}</span>
           </label>
           <button type="submit" disabled={busy} className="h-16 rounded-xl bg-lamp px-6 text-lg font-bold text-on-lamp disabled:opacity-60">
             {messages.bench.take}
           </button>
         </form>
+      )}
+      {(onRead !== null || same !== null) && (
+        <div className="mt-2 flex gap-2">
+          {onRead !== null && (
+            <button
+              type="button"
+              disabled={reading || busy}
+              onClick={onRead}
+              className="flex h-11 flex-1 items-center justify-center gap-2 rounded-lg border border-lamp px-3 font-bold text-ink disabled:opacity-60"
+            >
+              <Radio size={18} aria-hidden="true" /> {messages.bench.readInstrument(messages.bench.instrument[test.meter])}
+            </button>
+          )}
+          {same !== null && (
+            <button type="button" onClick={() => change(same)} className="h-11 flex-1 rounded-lg border border-line px-3 text-ink">
+              {messages.bench.sameAgain(same)}
+            </button>
+          )}
+        </div>
       )}
       <p id="entry-problem" role="alert" className="text-sm text-ember empty:hidden">
         {problem}

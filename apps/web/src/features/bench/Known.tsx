@@ -2,6 +2,7 @@ import type { JobState } from "@fox-lamp/core/job";
 import { parseShorthand } from "@fox-lamp/language";
 import { type FormEvent, useState } from "react";
 import { messages } from "../../messages";
+import { shownUnit, shownValue, typedValue } from "../../ui/display";
 
 const t = messages.bench;
 
@@ -13,24 +14,28 @@ export function isKnown(quantity: string): quantity is KnownQuantity {
   return quantity === "temperature" || quantity === "pressure";
 }
 
+const BASE_UNITS: Readonly<Record<KnownQuantity, string>> = { temperature: "degC", pressure: "kPa" };
+
 interface Props {
   readonly quantity: KnownQuantity;
-  readonly unit: string;
   readonly conditions: JobState["conditions"];
   readonly onSet: (conditions: JobState["conditions"]) => void;
 }
 
 /** What is known of the sensed quantity from elsewhere: it makes every prediction sharper. */
-export function Known({ quantity, unit, conditions, onSet }: Props) {
+export function Known({ quantity, conditions, onSet }: Props) {
   const known = conditions[quantity];
-  const [text, setText] = useState(known === undefined ? "" : String(known));
+  const base = BASE_UNITS[quantity];
+  const unit = shownUnit(base);
+  const [text, setText] = useState(known === undefined ? "" : String(Number(shownValue(known, base).toPrecision(4))));
   const parsed = parseShorthand(text);
-  const changed = text.trim() === "" ? known !== undefined : parsed.ok && parsed.value !== "OL" && parsed.value !== known;
+  const typed = !parsed.ok || parsed.value === "OL" ? null : parsed.unit === null ? typedValue(parsed.value, base) : parsed.value;
+  const changed = text.trim() === "" ? known !== undefined : typed !== null && (known === undefined || Math.abs(typed - known) > 0.05);
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     if (!changed) return;
     const { [quantity]: _dropped, ...rest } = conditions;
-    onSet(parsed.ok && typeof parsed.value === "number" ? { ...rest, [quantity]: parsed.value } : rest);
+    onSet(typed === null ? rest : { ...rest, [quantity]: typed });
   };
   return (
     <form onSubmit={submit} className="flex items-center gap-2 text-sm text-soft" title={t.knownHint}>

@@ -2,12 +2,13 @@ import { formatPercent } from "@fox-lamp/core/units";
 import { type Expect, type NextTest, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
 import { Popover } from "radix-ui";
-import { type RefObject, useState } from "react";
+import type { RefObject } from "react";
 import { messages } from "../../messages";
 import type { CircuitView } from "./analysis";
+import { ConnectorFaces } from "./ConnectorFace";
 import { Entry, isWordTest } from "./Entry";
 import { Gauge } from "./Gauge";
-import { leadText, scopeText, setupText } from "./wording";
+import { leadText, rangeText, scopeText, setupText } from "./wording";
 
 const t = messages.bench;
 
@@ -25,6 +26,12 @@ interface Props {
   readonly inputRef: RefObject<HTMLInputElement | null>;
   readonly othersOpen: boolean;
   readonly onOthers: (open: boolean) => void;
+  readonly skipOpen: boolean;
+  readonly onSkipping: (open: boolean) => void;
+  readonly onOwn: () => void;
+  readonly onRead: (() => void) | null;
+  readonly reading: boolean;
+  readonly same: string | null;
 }
 
 function Lead({ colour, label, main, detail }: { colour: "red" | "black"; label: string; main: string; detail: string }) {
@@ -47,14 +54,15 @@ function Lead({ colour, label, main, detail }: { colour: "red" | "black"; label:
 const ITEM = "w-full rounded-lg px-3 py-2.5 text-left text-ink hover:bg-well";
 
 /** The one thing to do next: where the leads go, what to expect, the entry, what each outcome would mean. */
-export function NextPanel({ circuit, tests, test, engineering, text, onText, onTake, onChoose, onSkip, busy, inputRef, othersOpen, onOthers }: Props) {
-  const [skipping, setSkipping] = useState(false);
+export function NextPanel(props: Props) {
+  const { circuit, tests, test, engineering, text, onText, onTake, onChoose, onSkip, busy, inputRef, othersOpen, onOthers, skipOpen, onSkipping } = props;
   const typed = parseShorthand(text);
   const span = test.record === undefined ? null : parseSpan(text);
   const value = span?.ok ? span.value.max - span.value.min : typed.ok && typeof typed.value === "number" ? typed.value : null;
   // A number typed with the sensor's own unit moves the gauge to that unit.
   const gauge = typed.ok && engineering && typed.unit === engineering.unit ? { expect: engineering } : { expect: test.expect, also: engineering };
   const minutes = String(Number(test.minutes.toFixed(1)));
+  const range = rangeText(test);
   const red = leadText(circuit, test.red, test.setup);
   const black = test.black === null ? null : leadText(circuit, test.black, test.setup);
   return (
@@ -69,12 +77,26 @@ export function NextPanel({ circuit, tests, test, engineering, text, onText, onT
           {black && <Lead colour="black" label={t.black} {...black} />}
         </ul>
       )}
+      {circuit && <ConnectorFaces circuit={circuit} test={test} />}
       <p className="text-sm text-soft">
-        {t.meter[test.meter]}, {setupText(test.setup)}
+        {t.meter[test.meter]}
+        {range === null ? "" : `, ${range}`}, {setupText(test.setup)}
+        {test.needs.includes("helper") && <span className="font-bold text-ink"> {t.helper}</span>}
         {test.scope && <span className="block">{scopeText(test.scope)}</span>}
       </p>
       {!isWordTest(test) && <Gauge {...gauge} value={value} record={test.record !== undefined} />}
-      <Entry test={test} also={engineering?.unit} text={text} onText={onText} onTake={onTake} busy={busy} inputRef={inputRef} />
+      <Entry
+        test={test}
+        also={engineering?.unit}
+        text={text}
+        onText={onText}
+        onTake={onTake}
+        busy={busy}
+        inputRef={inputRef}
+        onRead={props.onRead}
+        reading={props.reading}
+        same={props.same}
+      />
       <div>
         <h3 className="sr-only">{t.outcomes}</h3>
         <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5 text-sm">
@@ -116,10 +138,13 @@ export function NextPanel({ circuit, tests, test, engineering, text, onText, onT
                   </span>
                 </Popover.Close>
               ))}
+              <Popover.Close className={`${ITEM} border-t border-line font-bold`} onClick={props.onOwn}>
+                {messages.ownTest.title} ...
+              </Popover.Close>
             </Popover.Content>
           </Popover.Portal>
         </Popover.Root>
-        <Popover.Root open={skipping} onOpenChange={setSkipping}>
+        <Popover.Root open={skipOpen} onOpenChange={onSkipping}>
           <Popover.Trigger className="h-11 flex-1 rounded-lg border border-line text-ink">{t.cannot}</Popover.Trigger>
           <Popover.Portal>
             <Popover.Content side="top" align="end" sideOffset={8} className="z-20 w-64 rounded-xl border border-line bg-panel p-1.5 shadow-2xl">

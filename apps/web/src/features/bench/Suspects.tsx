@@ -19,6 +19,7 @@ interface Props {
   readonly measured: boolean;
   /** Why the selected unit is not the culprit, or still may be. */
   readonly whyNot: string | null;
+  readonly onTest: (test: string) => void;
 }
 
 /** A repair unit's title, with its circuit's word for the part and, where there are several circuits, its circuit. */
@@ -28,17 +29,44 @@ export function titleOf(unit: string, circuits: readonly CircuitView[]): string 
   return circuits.length > 1 && circuit ? `${title}, ${circuit.title}` : title;
 }
 
-/** "Why not this one?" in one sentence. */
-function WhyNotLine({ text }: { text: string }) {
+/** Tests whose outcomes speak of a unit, the likeliest first. */
+function testsAbout(unit: string, { next, units }: Diagnosis): Diagnosis["next"] {
+  const now = units.find((candidate) => candidate.unit === unit)?.probability ?? 0;
+  // A test settles a unit when some outcome lifts it well above, or drops it well below, where it stands.
+  return next.filter(({ outcomes }) =>
+    outcomes.some(({ probability, units: after }) => {
+      const then = after.find((candidate) => candidate.unit === unit)?.probability ?? 0;
+      return probability > 0.03 && Math.abs(then - now) > 0.15;
+    }),
+  );
+}
+
+/** "Why not?", and what would settle it. */
+function About({ unit, diagnosis, whyNot, onTest }: { unit: string; diagnosis: Diagnosis; whyNot: string | null; onTest: (test: string) => void }) {
+  const about = testsAbout(unit, diagnosis).slice(0, 3);
   return (
-    <span className="mt-1.5 block rounded-lg bg-well px-3 py-2 text-sm text-ink" role="status">
-      <span className="font-bold">{t.whyNot}</span> {text}
-    </span>
+    <div className="mt-1.5 rounded-lg bg-well px-3 py-2 text-sm text-ink" role="status">
+      {whyNot !== null && (
+        <p className="m-0">
+          <span className="font-bold">{t.whyNot}</span> {whyNot}
+        </p>
+      )}
+      {diagnosis.next.length > 0 && (
+        <>
+          <p className="mb-0 mt-1.5 font-bold">{about.length === 0 ? t.noTestProves : t.testsThatProve}</p>
+          {about.map(({ test, title, minutes }) => (
+            <button key={test} type="button" onClick={() => onTest(test)} className="block py-1 text-left underline decoration-lamp underline-offset-4">
+              {title} <span className="readout text-soft">{Number(minutes.toFixed(1))} min</span>
+            </button>
+          ))}
+        </>
+      )}
+    </div>
   );
 }
 
 /** Ranked suspects with one sentence each, and what the readings have cleared. */
-export function Suspects({ diagnosis, circuits, selected, onSelect, measured, whyNot }: Props) {
+export function Suspects({ diagnosis, circuits, selected, onSelect, measured, whyNot, onTest }: Props) {
   const cleared = new Map(diagnosis.verdict.refuted.map(({ unit, by }) => [unit, by]));
   const healthy = Math.max(0, 1 - diagnosis.units.reduce((sum, { probability }) => sum + probability, 0));
   const rows = [
@@ -77,7 +105,7 @@ export function Suspects({ diagnosis, circuits, selected, onSelect, measured, wh
                   />
                 </div>
                 {why && <p className="mb-0 mt-1.5 text-sm text-soft">{why}</p>}
-                {selected === unit && whyNot !== null && <WhyNotLine text={whyNot} />}
+                {selected === unit && unit !== "" && <About unit={unit} diagnosis={diagnosis} whyNot={whyNot} onTest={onTest} />}
               </li>
             );
           })}
@@ -90,14 +118,21 @@ export function Suspects({ diagnosis, circuits, selected, onSelect, measured, wh
             {[...cleared].map(([unit, by]) => (
               <li key={unit} className="flex gap-2">
                 <Check size={17} className="mt-0.5 shrink-0 text-calm" aria-hidden="true" />
-                <button
-                  type="button"
-                  onClick={() => onSelect(unit)}
-                  className={`text-left ${selectedCleared && selected === unit ? "text-ink underline decoration-lamp" : "text-soft"}`}
-                >
-                  {titleOf(unit, circuits)} <span className="readout">{t.clearedBy(by.slice(0, 2).join(" "))}</span>
-                  {selected === unit && whyNot !== null && <WhyNotLine text={whyNot} />}
-                </button>
+                <div className="min-w-0">
+                  <button
+                    type="button"
+                    onClick={() => onSelect(unit)}
+                    aria-pressed={selected === unit}
+                    className={`text-left ${selectedCleared && selected === unit ? "text-ink underline decoration-lamp" : "text-soft"}`}
+                  >
+                    {titleOf(unit, circuits)} <span className="readout">{t.clearedBy(by.slice(0, 2).join(" "))}</span>
+                  </button>
+                  {selected === unit && whyNot !== null && (
+                    <p className="mb-0 mt-1 rounded-lg bg-well px-3 py-2 text-ink" role="status">
+                      <span className="font-bold">{t.whyNot}</span> {whyNot}
+                    </p>
+                  )}
+                </div>
               </li>
             ))}
           </ul>

@@ -4,6 +4,7 @@ import type { Diagnosis } from "@fox-lamp/language";
 import { Link } from "react-router";
 import { messages } from "../../messages";
 import type { CircuitView } from "./analysis";
+import { Steps } from "./Steps";
 import { titleOf } from "./Suspects";
 import { readingTitle, unitOf, valueText } from "./wording";
 
@@ -63,11 +64,7 @@ export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, reco
       {(verdict.steps ?? []).length > 0 && (
         <div>
           <h3 className="text-sm font-bold text-soft">{t.stepsNow}</h3>
-          <ul className="mt-1 list-disc space-y-1 pl-5 text-sm">
-            {(verdict.steps ?? []).map((step) => (
-              <li key={step}>{step}</li>
-            ))}
-          </ul>
+          <Steps steps={verdict.steps ?? []} />
         </div>
       )}
       <Link to={`/jobs/${job}/proof`} className="text-sm text-ink underline decoration-lamp underline-offset-4">

@@ -2,7 +2,7 @@ import { applySetup, buildModel, type CircuitModel, MODULE_GROUND, type Model, t
 import { type DiagnosedJob, diagnoseJob, type EngineCache, type Report } from "@fox-lamp/core/diagnosis";
 import { nodeVolts, solveNetwork } from "@fox-lamp/core/network";
 import { expectHealthy } from "@fox-lamp/core/tests";
-import type { Diagnosis, Expect, Reading, Setup } from "@fox-lamp/language";
+import type { Diagnosis, Expect, Measurement, NextTest, Reading, Setup } from "@fox-lamp/language";
 
 /** One conductor of a circuit, as the drawing needs it. */
 export interface PinView {
@@ -129,6 +129,24 @@ function engineeringUnit(model: Model, { meter, unit, record, circuit, red }: Di
   return reads?.by === "volts" ? (reads.units[0] ?? null) : null;
 }
 
+/** Healthy windows of measurements; null where nothing can be said. */
+export function windowsOf(circuits: DiagnosedJob["circuits"], measurements: readonly Measurement[]): (Expect | null)[] {
+  const model = buildModel(circuits);
+  return measurements.map((measurement, index) => expectHealthy(model, measurement, `measurements[${index}]`));
+}
+
+/** What the drawing and the gauge show for one test: healthy volts in its setup, the window in the sensor's own unit. */
+export function sceneOf(circuits: DiagnosedJob["circuits"], test: NextTest): { readonly volts: SceneVolts; readonly engineering: Expect | null } {
+  const model = buildModel(circuits);
+  const owner = model.circuits.find(({ id }) => id === test.circuit);
+  return { volts: owner === undefined ? {} : sceneVolts(model, owner, test.setup), engineering: engineeringWindow(model, test) };
+}
+
+function engineeringWindow(model: Model, test: NextTest): Expect | null {
+  const unit = engineeringUnit(model, test);
+  return unit === null ? null : expectHealthy(model, { circuit: test.circuit, meter: "scan", red: test.red, setup: test.setup, unit }, test.test);
+}
+
 /** Analyses a job; engines are kept in `cache` between calls. @throws BadInput for what cannot be */
 export function analyse(job: DiagnosedJob, cache: EngineCache, progress?: Report): Analysis {
   const diagnosis = diagnoseJob(job, cache, progress);
@@ -144,8 +162,7 @@ export function analyse(job: DiagnosedJob, cache: EngineCache, progress?: Report
   );
   const engineering = Object.fromEntries(
     diagnosis.next.flatMap((test) => {
-      const unit = engineeringUnit(model, test);
-      const expect = unit !== null ? expectHealthy(model, { circuit: test.circuit, meter: "scan", red: test.red, setup: test.setup, unit }, test.test) : null;
+      const expect = engineeringWindow(model, test);
       return expect ? [[test.test, expect]] : [];
     }),
   );

@@ -4,6 +4,7 @@ import {
   lastMove,
   type Move,
   movesOf,
+  ownTest,
   type Proof,
   planJob,
   proofOf,
@@ -11,12 +12,17 @@ import {
   type WhyNot,
   whyNot,
 } from "@fox-lamp/core/diagnosis";
-import { BadInput, type Plan, type Problem } from "@fox-lamp/language";
+import { BadInput, type Expect, type Measurement, type NextTest, type Plan, type Problem } from "@fox-lamp/language";
 import { expose } from "comlink";
-import { type Analysis, analyse } from "./analysis";
+import { type Analysis, analyse, type SceneVolts, sceneOf, windowsOf } from "./analysis";
 
 /** An analysis, or why there is none; errors do not cross to the page as exceptions. */
 export type Analysed = { readonly ok: true; readonly analysis: Analysis } | { readonly ok: false; readonly problem: Problem };
+
+/** A test somebody put together himself, or why it cannot be. */
+export type OwnAnswer =
+  | { readonly ok: true; readonly test: NextTest; readonly engineering: Expect | null; readonly volts: SceneVolts }
+  | { readonly ok: false; readonly problem: Problem };
 
 /** What is told besides an analysis: what the last reading changed, and what would follow the next test. */
 export interface Told {
@@ -46,6 +52,18 @@ const service = {
   },
   prove(job: DiagnosedJob): Proven {
     return { proof: proofOf(job, cache), moves: movesOf(job, cache) };
+  },
+  async own(job: DiagnosedJob, measurement: Measurement): Promise<OwnAnswer> {
+    try {
+      const test = ownTest(job, measurement, cache);
+      return { ok: true, test, ...sceneOf(job.circuits, test) };
+    } catch (error) {
+      if (error instanceof BadInput) return { ok: false, problem: error.problem };
+      throw error;
+    }
+  },
+  windows(circuits: DiagnosedJob["circuits"], measurements: readonly Measurement[]): (Expect | null)[] {
+    return windowsOf(circuits, measurements);
   },
   whyNot(job: DiagnosedJob, unit: string): WhyNot {
     return whyNot(job, unit, cache);

@@ -1,2 +1,3 @@
 export { BenchPage } from "./BenchPage";
+export { PaperPage } from "./PaperPage";
 export { ProofPage } from "./ProofPage";

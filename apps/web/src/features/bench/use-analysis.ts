@@ -1,8 +1,9 @@
 import type { DiagnosedJob, WhyNot } from "@fox-lamp/core/diagnosis";
+import type { Expect, Measurement } from "@fox-lamp/language";
 import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Analysis } from "./analysis";
-import type { Analysed, AnalysisService, Proven, Told } from "./analysis.worker";
+import type { Analysed, AnalysisService, OwnAnswer, Proven, Told } from "./analysis.worker";
 
 let service: Remote<AnalysisService> | null = null;
 let worker: Worker | null = null;
@@ -33,60 +34,53 @@ export function analyseOnce(job: DiagnosedJob): Promise<Analysed> {
   return analysisService().analyse(job);
 }
 
-/** What the last reading changed and what would follow the next test, once the analysis itself is there; null until then. */
-export function useTold(job: DiagnosedJob | null, ready: boolean): Told | null {
-  const [told, setTold] = useState<{ key: string; told: Told } | null>(null);
-  const key = useMemo(() => JSON.stringify(job), [job]);
+/** An answer of the worker to a question about a job; null until it is there, or while nothing is asked. The key is the question. */
+function useAnswer<T>(question: readonly unknown[] | null, ask: (service: Remote<AnalysisService>) => Promise<T>): T | null {
+  const [answer, setAnswer] = useState<{ key: string; given: T } | null>(null);
+  const key = useMemo(() => JSON.stringify(question), [question]);
+  const asked = useRef(ask);
+  asked.current = ask;
   useEffect(() => {
-    const asked: DiagnosedJob | null = JSON.parse(key);
-    if (!ready || asked === null) return;
+    if (key === "null") return;
     let current = true;
-    analysisService()
-      .tell(asked)
-      .then((answer) => current && setTold({ key, told: answer }))
-      .catch(() => undefined);
-    return () => {
-      current = false;
-    };
-  }, [key, ready]);
-  return told?.key === key ? told.told : null;
-}
-
-/** The proof of where a job stands; null while it is written. */
-export function useProof(job: DiagnosedJob | null): Proven | null {
-  const [proven, setProven] = useState<{ key: string; proven: Proven } | null>(null);
-  const key = useMemo(() => JSON.stringify(job), [job]);
-  useEffect(() => {
-    const asked: DiagnosedJob | null = JSON.parse(key);
-    if (asked === null) return;
-    let current = true;
-    analysisService()
-      .prove(asked)
-      .then((answer) => current && setProven({ key, proven: answer }))
+    asked
+      .current(analysisService())
+      .then((given) => current && setAnswer({ key, given }))
+      // The worker was stopped: the next question is asked of a new one.
       .catch(() => undefined);
     return () => {
       current = false;
     };
   }, [key]);
-  return proven?.key === key ? proven.proven : null;
+  return answer?.key === key ? answer.given : null;
+}
+
+/** What the last reading changed and what would follow the next test, once the analysis itself is there; null until then. */
+export function useTold(job: DiagnosedJob | null, ready: boolean): Told | null {
+  return useAnswer(ready && job !== null ? ["told", job] : null, (service) => service.tell(job as DiagnosedJob));
+}
+
+/** The proof of where a job stands; null while it is written. */
+export function useProof(job: DiagnosedJob | null): Proven | null {
+  return useAnswer(job === null ? null : ["proof", job], (service) => service.prove(job as DiagnosedJob));
 }
 
 /** Why a chosen unit is not the culprit, or still may be; null while nothing is chosen. */
 export function useWhyNot(job: DiagnosedJob | null, unit: string | null): WhyNot | null {
-  const [answer, setAnswer] = useState<{ key: string; why: WhyNot } | null>(null);
-  const key = useMemo(() => JSON.stringify([job, unit]), [job, unit]);
-  useEffect(() => {
-    if (job === null || unit === null || unit === "") return;
-    let current = true;
-    analysisService()
-      .whyNot(job, unit)
-      .then((why) => current && setAnswer({ key, why }))
-      .catch(() => undefined);
-    return () => {
-      current = false;
-    };
-  }, [job, unit, key]);
-  return answer?.key === key ? answer.why : null;
+  return useAnswer(job === null || unit === null || unit === "" ? null : ["why", unit, job], (service) => service.whyNot(job as DiagnosedJob, unit as string));
+}
+
+/** What a test would show that somebody puts together himself; null while it is not complete. */
+export function useOwnTest(job: DiagnosedJob | null, measurement: Measurement | null): OwnAnswer | null {
+  return useAnswer(
+    job === null || measurement === null ? null : ["own", measurement, job],
+    (service): Promise<OwnAnswer> => service.own(job as DiagnosedJob, measurement as Measurement),
+  );
+}
+
+/** Healthy windows of measurements on a job's circuits; null until they are there. */
+export function useWindows(job: DiagnosedJob | null, measurements: readonly Measurement[]): (Expect | null)[] | null {
+  return useAnswer(job === null ? null : ["windows", job.circuits, measurements], (service) => service.windows((job as DiagnosedJob).circuits, measurements));
 }
 
 /** Work that takes less than this is not worth a progress line, milliseconds. */

@@ -1,7 +1,8 @@
 import { pinWord, placeWord } from "@fox-lamp/core/tests";
 import { formatQuantity, formatWindow } from "@fox-lamp/core/units";
-import { type Expect, type NextTest, parsePoint, type Reading, type Setup } from "@fox-lamp/language";
+import { type Expect, type NextTest, parsePoint, printShorthand, type Reading, type Setup } from "@fox-lamp/language";
 import { messages } from "../../messages";
+import { shownUnit, shownValue } from "../../ui/display";
 import type { CircuitView } from "./analysis";
 
 const FIXED: Readonly<Record<string, string>> = { "bat+": "Battery positive", "bat-": "Battery negative", engine: "Engine block", chassis: "Chassis" };
@@ -47,16 +48,18 @@ export function setupText(setup: Setup): string {
 export function windowText(expect: Expect | null | undefined, record = false): string {
   if (!expect) return "";
   if (expect.word !== undefined) return messages.bench.findings[expect.word] ?? expect.word;
-  const window = formatWindow(expect.low, expect.high, expect.unit);
+  const { low, high, unit } = expect;
+  const window = formatWindow(low === null ? null : shownValue(low, unit), high === null ? null : shownValue(high, unit), shownUnit(unit));
   return record ? messages.bench.apart(window) : window;
 }
 
 /** A reading's value with its unit. */
 export function valueText(reading: Reading, unit: string): string {
   const { value } = reading;
-  if (typeof value === "number") return formatQuantity(value, unit);
+  const shown = (number: number): string => formatQuantity(shownValue(number, unit), shownUnit(unit));
+  if (typeof value === "number") return shown(value);
   if (typeof value === "string") return messages.bench.findings[value] ?? value;
-  return `${formatQuantity(value.min, unit)} to ${formatQuantity(value.max, unit)}`;
+  return `${shown(value.min)} to ${shown(value.max)}`;
 }
 
 /** The unit typed numbers are in for a test or reading. */
@@ -84,6 +87,20 @@ export function unitOf(test: Pick<NextTest, "meter"> & { unit?: string | undefin
     case "listen":
       return "";
   }
+}
+
+/** Ranges of a usual hand-held meter, full scale. */
+const VOLT_RANGES = [0.4, 4, 40, 400] as const;
+const OHM_RANGES = [400, 4e3, 40e3, 400e3, 4e6, 40e6] as const;
+
+/** The range to choose on the meter: the smallest that holds whatever any outcome may read; null where there is none to choose. */
+export function rangeText(test: Pick<NextTest, "meter" | "outcomes" | "expect">): string | null {
+  const ranges = test.meter === "volts-dc" || test.meter === "volts-ac" ? VOLT_RANGES : test.meter === "ohms" ? OHM_RANGES : null;
+  if (ranges === null) return null;
+  const ends = [test.expect.low, test.expect.high].flatMap((value) => (value === null ? [] : [Math.abs(value)]));
+  const top = Math.max(...ends, test.meter === "ohms" ? 1 : 5);
+  const range = ranges.find((full) => full >= 1.05 * top) ?? ranges.at(-1);
+  return range === undefined ? null : `${printShorthand(range, 2)} ${test.meter === "ohms" ? "ohm" : "V"} range`;
 }
 
 /** How a scope is set, in a line: coupling, volts and time a division, trigger. */

@@ -4,7 +4,9 @@ import { Search } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import { useJobsQuery, useShopQuery } from "../../app/api";
-import { Brand, PersonSelect, ThemeButton } from "../../app/shell";
+import { settingsChanged } from "../../app/settings";
+import { Brand, PersonSelect, SettingsLink, ThemeButton } from "../../app/shell";
+import { useAppDispatch, useAppSelector } from "../../app/store";
 import { messages } from "../../messages";
 import { Plain } from "../../ui/states";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
@@ -45,6 +47,26 @@ function JobRow({ job }: { job: JobSummary }) {
   );
 }
 
+/** Offers the guided job once, on a job of the demo that has a virtual car. */
+function GuideOffer({ jobs }: { jobs: readonly JobSummary[] }) {
+  const dispatch = useAppDispatch();
+  const guided = useAppSelector((state) => state.settings.guided);
+  const job = jobs.find(({ simulated, stage, readings }) => simulated && stage === "bench" && readings === 0);
+  if (guided || job === undefined) return null;
+  const leave = (): void => void dispatch(settingsChanged({ guided: true }));
+  return (
+    <aside className="mb-6 flex flex-wrap items-center gap-x-5 gap-y-2 rounded-xl border-2 border-lamp px-5 py-3">
+      <p className="m-0 min-w-60 flex-1">{messages.guide.offer}</p>
+      <Link to={`/jobs/${job.id}/bench?guide`} className="grid h-11 place-items-center rounded-lg bg-lamp px-4 font-bold text-on-lamp no-underline">
+        {messages.guide.start}
+      </Link>
+      <button type="button" onClick={leave} className="h-11 px-2 text-soft">
+        {messages.guide.later}
+      </button>
+    </aside>
+  );
+}
+
 /** The shop's jobs by stage, with a search over what is known of them. */
 export function YardPage() {
   const { data: jobs, error, refetch } = useJobsQuery(undefined, { refetchOnMountOrArgChange: true, refetchOnFocus: true });
@@ -64,10 +86,12 @@ export function YardPage() {
         <span className="text-soft">{shop?.name}</span>
         <span className="ml-auto flex items-center gap-3">
           <PersonSelect />
+          <SettingsLink />
           <ThemeButton />
         </span>
       </header>
       <main id="content" className="mx-auto w-full max-w-6xl flex-1 px-4 py-6 lg:px-6">
+        <GuideOffer jobs={jobs ?? []} />
         <div className="mb-6 flex flex-wrap items-center gap-4">
           <h1 className="text-2xl font-bold">{messages.yard.title}</h1>
           <label className="relative ml-auto w-full sm:w-96">

@@ -2,15 +2,20 @@ import { unitTitle } from "@fox-lamp/core/diagnosis";
 import { pinWord } from "@fox-lamp/core/tests";
 import { formatPercent, formatQuantity } from "@fox-lamp/core/units";
 import type { Diagnosis, NextTest } from "@fox-lamp/language";
+import { ZoomIn, ZoomOut } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { messages } from "../../../messages";
 import type { CircuitView, SceneVolts } from "../analysis";
+import { BusDrawing } from "./BusDrawing";
+import { layoutBus } from "./bus-layout";
 import { Instruments } from "./Instruments";
 import { type DrawnRow, type Layout, layoutCircuit } from "./layout";
 import { Box, Contact, Origin, PERCENT_FROM, type Standing, Wire } from "./parts";
 
 interface Props {
   readonly circuit: CircuitView;
+  /** All circuits of the job: a shared wire is drawn with its branches. */
+  readonly circuits: readonly CircuitView[];
   readonly diagnosis: Diagnosis;
   readonly test: NextTest | null;
   readonly healthy: SceneVolts | undefined;
@@ -35,21 +40,81 @@ function useWidth(): [React.RefObject<HTMLDivElement | null>, number] {
 const UNKNOWN: Standing = { probability: 0, cleared: false };
 const LISTED_FROM = 0.02;
 
+/** How large the drawing may be made, as a multiple of its column. */
+const ZOOMS = [1, 1.5, 2.1] as const;
+
 /** The circuit drawn from the model: suspicion glows, proof is solid, leads lie where they go. */
-export function CircuitDrawing({ circuit, diagnosis, test, healthy, measured, selected, onSelect }: Props) {
+export function CircuitDrawing(props: Props) {
+  const { circuit, circuits, diagnosis, test, healthy, measured, selected, onSelect } = props;
   const [ref, width] = useWidth();
-  const layout = useMemo(() => (width < 260 ? null : layoutCircuit(circuit, width, test !== null)), [circuit, width, test]);
-  const standings = useMemo(() => {
+  const [zoom, setZoom] = useState(0);
+  const drawn = Math.round(width * (ZOOMS[zoom] ?? 1));
+  const shared = circuit.members.length > 0;
+  const bus = useMemo(
+    () => (width < 260 || !shared ? null : layoutBus(circuit, circuits, drawn, test !== null)),
+    [circuit, circuits, width, drawn, test, shared],
+  );
+  const layout = useMemo(() => (width < 260 || shared ? null : layoutCircuit(circuit, drawn, test !== null)), [circuit, width, drawn, test, shared]);
+  const standingOf = useMemo(() => {
     const cleared = new Set(diagnosis.verdict.refuted.map(({ unit }) => unit));
     const odds = new Map(diagnosis.units.map(({ unit, probability }) => [unit, probability]));
-    return (local: string): Standing => {
-      const unit = `${circuit.id}/${local}`;
-      return { probability: cleared.has(unit) ? 0 : (odds.get(unit) ?? 0), cleared: cleared.has(unit) };
-    };
-  }, [diagnosis, circuit.id]);
-  const open = new Set(
-    (test?.setup.open ?? []).filter((place) => !place.includes(":") || place.startsWith(`${circuit.id}:`)).map((place) => place.split(":").at(-1)),
+    return (unit: string): Standing => ({ probability: cleared.has(unit) ? 0 : (odds.get(unit) ?? 0), cleared: cleared.has(unit) });
+  }, [diagnosis]);
+  const standings = (local: string): Standing => standingOf(`${circuit.id}/${local}`);
+  const isOpen = (owner: string, place: string): boolean =>
+    (test?.setup.open ?? []).some((name) => name === `${owner}:${place}` || (name === place && (owner === test?.circuit || place === "module")));
+  const size = bus ?? layout;
+  return (
+    <div className="relative">
+      <button
+        type="button"
+        onClick={() => setZoom((zoom + 1) % ZOOMS.length)}
+        aria-label={messages.bench.zoom(Math.round(100 * (ZOOMS[(zoom + 1) % ZOOMS.length] ?? 1)))}
+        className="absolute -top-11 right-0 grid size-11 place-items-center rounded-lg bg-ground text-soft lg:hidden"
+      >
+        {zoom === ZOOMS.length - 1 ? <ZoomOut size={20} aria-hidden="true" /> : <ZoomIn size={20} aria-hidden="true" />}
+      </button>
+      <div ref={ref} className="w-full overflow-x-auto">
+        <TextEquivalent circuit={circuit} standings={standings} />
+        {size && (
+          <svg width={size.width} height={size.height} role="img" aria-label={messages.bench.drawingOf(circuit.title)} className="block select-none">
+            <defs>
+              <filter id="glow" x="-60%" y="-400%" width="220%" height="900%" filterUnits="userSpaceOnUse">
+                <feGaussianBlur stdDeviation="9" />
+              </filter>
+            </defs>
+            {bus && (
+              <BusDrawing
+                bus={circuit}
+                layout={bus}
+                standingOf={standingOf}
+                healthy={healthy}
+                measured={measured}
+                open={isOpen}
+                selected={selected}
+                onSelect={onSelect}
+              />
+            )}
+            {layout && <SingleCircuit {...props} layout={layout} standings={standings} open={(place) => isOpen(circuit.id, place)} />}
+            <Instruments layout={size} test={test} />
+          </svg>
+        )}
+      </div>
+    </div>
   );
+}
+
+/** Module, wires, contacts and part of one circuit. */
+function SingleCircuit({
+  circuit,
+  layout,
+  standings,
+  open,
+  healthy,
+  measured,
+  selected,
+  onSelect,
+}: Props & { layout: Layout; standings: (local: string) => Standing; open: (place: string) => boolean }) {
   const partProps = (local: string) => ({ onClick: () => onSelect(`${circuit.id}/${local}`), style: { cursor: "pointer" } });
   const isSelected = (local: string): boolean => selected === `${circuit.id}/${local}`;
   const listed = (units: readonly string[]): { unit: string; standing: Standing }[] =>
@@ -59,130 +124,105 @@ export function CircuitDrawing({ circuit, diagnosis, test, healthy, measured, se
       .sort((a, b) => b.standing.probability - a.standing.probability)
       .slice(0, 2);
   const battery = circuit.left === "battery";
-  const boxTitle = circuit.members.length > 0 ? messages.bench.branches : circuit.part;
   return (
-    <div ref={ref} className="w-full">
-      <TextEquivalent circuit={circuit} standings={standings} />
-      {layout && (
-        <svg
-          width={layout.width}
-          height={layout.height}
-          role="img"
-          aria-label={messages.bench.drawingOf(circuit.title)}
-          className="block max-w-full select-none"
+    <>
+      <Box
+        layout={layout.module}
+        title={battery ? "Battery" : "Module"}
+        standing={standings(battery ? "battery" : "module:input")}
+        plain={!battery}
+        {...(battery ? { unit: partProps("battery"), selected: isSelected("battery") } : {})}
+      />
+      <Box
+        layout={layout.sensor}
+        title={circuit.part}
+        standing={circuit.partUnit === null ? UNKNOWN : standings(circuit.partUnit)}
+        dashed
+        plain={circuit.partUnit === null}
+        {...(circuit.partUnit === null ? {} : { unit: partProps(circuit.partUnit), selected: isSelected(circuit.partUnit) })}
+      />
+      {listed(circuit.stages).map(({ unit, standing }, index) => (
+        <text
+          key={unit}
+          x={layout.module.x + 10}
+          y={layout.module.y + layout.module.height - 10 - 15 * index}
+          fontSize="12"
+          fill="var(--ember)"
+          {...partProps(unit)}
         >
-          <defs>
-            <filter id="glow" x="-60%" y="-400%" width="220%" height="900%" filterUnits="userSpaceOnUse">
-              <feGaussianBlur stdDeviation="9" />
-            </filter>
-          </defs>
-          <Box
-            layout={layout.module}
-            title={battery ? "Battery" : "Module"}
-            standing={standings(battery ? "battery" : "module:input")}
-            plain={!battery}
-            {...(battery ? { unit: partProps("battery"), selected: isSelected("battery") } : {})}
-          />
-          <Box
-            layout={layout.sensor}
-            title={boxTitle}
-            standing={circuit.partUnit === null ? UNKNOWN : standings(circuit.partUnit)}
-            dashed
-            plain={circuit.partUnit === null}
-            {...(circuit.partUnit === null ? {} : { unit: partProps(circuit.partUnit), selected: isSelected(circuit.partUnit) })}
-          />
-          {circuit.members.map((member, index) => (
-            <text key={member} x={layout.sensor.x + 10} y={layout.sensor.y + 40 + 15 * index} fontSize="12" fill="var(--soft)">
-              {layout.narrow ? `${member.slice(0, 11)}` : member.slice(0, 19)}
-            </text>
-          ))}
-          {listed(circuit.stages).map(({ unit, standing }, index) => (
-            <text
-              key={unit}
-              x={layout.module.x + 10}
-              y={layout.module.y + layout.module.height - 10 - 15 * index}
-              fontSize="12"
-              fill="var(--ember)"
-              {...partProps(unit)}
-            >
-              {stageName(unit, layout)} {formatPercent(standing.probability)}
-            </text>
-          ))}
-          {listed(circuit.extras).map(({ unit, standing }, index) => (
-            <text
-              key={unit}
-              x={layout.sensor.x + 10}
-              y={layout.sensor.y + layout.sensor.height - 10 - 15 * index}
-              fontSize="12"
-              fill="var(--ember)"
-              {...partProps(unit)}
-            >
-              {unit} {formatPercent(standing.probability)}
-            </text>
-          ))}
-          {circuit.body && (
-            <text x={layout.sensor.x + 10} y={layout.sensor.y + layout.sensor.height - 40} fontSize="11" fill="var(--soft)">
-              {layout.narrow ? "body ground" : "grounded by body"}
-            </text>
-          )}
-          {layout.rows.flatMap(({ pin, stubs }) =>
-            stubs.map(({ from, to }) => (
-              <line key={`${pin.pin}${from.x}`} x1={from.x} x2={to.x} y1={from.y} y2={to.y} stroke="var(--soft)" strokeWidth="1.75" />
-            )),
-          )}
-          {layout.origins.map((origin) => (
-            <Origin key={origin.pin} origin={origin} narrow={layout.narrow} />
-          ))}
-          {layout.parts.map((part) => {
-            if (part.kind === "splice") {
-              return (
-                <g key={`${part.pin}@${part.place}`}>
-                  <circle cx={part.at.x} cy={part.at.y} r="5.5" fill="var(--soft)" />
-                  <text x={part.at.x} y={part.at.y - 11} textAnchor="middle" fontSize="12" fill="var(--soft)">
-                    {part.place}
-                  </text>
-                </g>
-              );
-            }
-            if (part.kind === "wire" && part.unit === null) {
-              return <Wire key={`shared${part.pin}${part.from.x}`} from={part.from} to={part.to} standing={UNKNOWN} selected={false} />;
-            }
-            const unit = part.unit ?? "";
-            const standing = standings(unit);
-            return (
-              <g key={part.kind === "wire" ? `${unit}${part.from.x}` : unit} {...partProps(unit)}>
-                <title>{`${unitTitle(`x/${unit}`, circuit.part)}: ${standing.cleared ? "cleared" : formatPercent(standing.probability)}`}</title>
-                {part.kind === "wire" ? (
-                  <Wire from={part.from} to={part.to} standing={standing} selected={isSelected(unit)} />
-                ) : (
-                  <Contact part={part} standing={standing} open={open.has(part.place)} selected={isSelected(unit)} />
-                )}
-                {part.kind === "wire" && <line x1={part.from.x} x2={part.to.x} y1={part.from.y} y2={part.to.y} stroke="transparent" strokeWidth="30" />}
-              </g>
-            );
-          })}
-          {layout.connectors.map(({ place, x }) => (
-            <text key={place} x={x} y={layout.module.y + 16} textAnchor="middle" fontSize="12" fill="var(--soft)">
-              {open.has(place) ? "open" : place === "module" || place === "sensor" ? "" : place}
-            </text>
-          ))}
-          {layout.rows.map((row) => (
-            <RowLabels key={row.pin.pin} row={row} layout={layout} standing={standings(unitOfRow(row))} healthy={healthy} measured={measured} />
-          ))}
-          {layout.parts.map((part) => {
-            if (part.kind !== "contact") return null;
-            const standing = standings(part.unit);
-            if (standing.probability <= PERCENT_FROM) return null;
-            return (
-              <text key={part.unit} x={part.at.x} y={part.at.y + 26} textAnchor="middle" fontSize="12" fill="var(--ember)" pointerEvents="none">
-                {formatPercent(standing.probability)}
-              </text>
-            );
-          })}
-          <Instruments layout={layout} test={test} />
-        </svg>
+          {stageName(unit, layout)} {formatPercent(standing.probability)}
+        </text>
+      ))}
+      {listed(circuit.extras).map(({ unit, standing }, index) => (
+        <text
+          key={unit}
+          x={layout.sensor.x + 10}
+          y={layout.sensor.y + layout.sensor.height - 10 - 15 * index}
+          fontSize="12"
+          fill="var(--ember)"
+          {...partProps(unit)}
+        >
+          {unit} {formatPercent(standing.probability)}
+        </text>
+      ))}
+      {circuit.body && (
+        <text x={layout.sensor.x + 10} y={layout.sensor.y + layout.sensor.height - 40} fontSize="11" fill="var(--soft)">
+          {layout.narrow ? "body ground" : "grounded by body"}
+        </text>
       )}
-    </div>
+      {layout.rows.flatMap(({ pin, stubs }) =>
+        stubs.map(({ from, to }) => <line key={`${pin.pin}${from.x}`} x1={from.x} x2={to.x} y1={from.y} y2={to.y} stroke="var(--soft)" strokeWidth="1.75" />),
+      )}
+      {layout.origins.map((origin) => (
+        <Origin key={origin.pin} origin={origin} narrow={layout.narrow} />
+      ))}
+      {layout.parts.map((part) => {
+        if (part.kind === "splice") {
+          return (
+            <g key={`${part.pin}@${part.place}`}>
+              <circle cx={part.at.x} cy={part.at.y} r="5.5" fill="var(--soft)" />
+              <text x={part.at.x} y={part.at.y - 11} textAnchor="middle" fontSize="12" fill="var(--soft)">
+                {part.place}
+              </text>
+            </g>
+          );
+        }
+        if (part.kind === "wire" && part.unit === null) {
+          return <Wire key={`shared${part.pin}${part.from.x}`} from={part.from} to={part.to} standing={UNKNOWN} selected={false} />;
+        }
+        const unit = part.unit ?? "";
+        const standing = standings(unit);
+        return (
+          <g key={part.kind === "wire" ? `${unit}${part.from.x}` : unit} {...partProps(unit)}>
+            <title>{`${unitTitle(`x/${unit}`, circuit.part)}: ${standing.cleared ? "cleared" : formatPercent(standing.probability)}`}</title>
+            {part.kind === "wire" ? (
+              <Wire from={part.from} to={part.to} standing={standing} selected={isSelected(unit)} />
+            ) : (
+              <Contact part={part} standing={standing} open={open(part.place)} selected={isSelected(unit)} />
+            )}
+            {part.kind === "wire" && <line x1={part.from.x} x2={part.to.x} y1={part.from.y} y2={part.to.y} stroke="transparent" strokeWidth="30" />}
+          </g>
+        );
+      })}
+      {layout.connectors.map(({ place, x }) => (
+        <text key={place} x={x} y={layout.module.y + 16} textAnchor="middle" fontSize="12" fill="var(--soft)">
+          {open(place) ? "open" : place === "module" || place === "sensor" ? "" : place}
+        </text>
+      ))}
+      {layout.rows.map((row) => (
+        <RowLabels key={row.pin.pin} row={row} layout={layout} standing={standings(unitOfRow(row))} healthy={healthy} measured={measured} />
+      ))}
+      {layout.parts.map((part) => {
+        if (part.kind !== "contact") return null;
+        const standing = standings(part.unit);
+        if (standing.probability <= PERCENT_FROM) return null;
+        return (
+          <text key={part.unit} x={part.at.x} y={part.at.y + 26} textAnchor="middle" fontSize="12" fill="var(--ember)" pointerEvents="none">
+            {formatPercent(standing.probability)}
+          </text>
+        );
+      })}
+    </>
   );
 }
 

@@ -3,18 +3,29 @@ import type { NextTest } from "@fox-lamp/language";
 import { messages } from "../../../messages";
 import type { Layout, Spot } from "./layout";
 
-/** A lead from the meter to a point: leaves downwards from the point and bends into the meter. */
-function leadPath(from: Spot, to: Spot): string {
-  const drop = Math.max(30, 0.5 * (to.y - from.y));
-  return `M ${from.x} ${from.y} C ${from.x} ${from.y + drop}, ${to.x} ${to.y - drop}, ${to.x} ${to.y}`;
+/** What leads need to know of a drawing. */
+export type LeadLayout = Pick<Layout, "width" | "module" | "meter" | "posts" | "spotOf">;
+
+/**
+ * A lead from the meter to a point: it drops straight to below the circuit, clear of the labels between the contacts, and bends into
+ * the meter there.
+ */
+function leadPath(from: Spot, to: Spot, below: number): string {
+  if (from.y >= below) {
+    const drop = Math.max(30, 0.5 * (to.y - from.y));
+    return `M ${from.x} ${from.y} C ${from.x} ${from.y + drop}, ${to.x} ${to.y - drop}, ${to.x} ${to.y}`;
+  }
+  const bend = Math.max(22, 0.7 * (to.y - below));
+  return `M ${from.x} ${from.y} L ${from.x} ${below} C ${from.x} ${below + bend}, ${to.x} ${to.y - bend}, ${to.x} ${to.y}`;
 }
 
 const POST_NAMES: Readonly<Record<string, string>> = { "bat-": "battery −", "bat+": "battery +" };
 
 /** Meter, leads and added parts of a test. */
-export function Instruments({ layout, test }: { layout: Layout; test: NextTest | null }) {
+export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTest | null }) {
   if (!test || test.meter === "look" || test.meter === "listen" || test.meter === "gauge") return null;
   const { meter } = layout;
+  const below = layout.module.y + layout.module.height - 4;
   const scan = test.meter === "scan";
   const clamp = test.meter === "amps-dc" && test.black === null;
   const red = scan ? null : layout.spotOf(test.red);
@@ -62,7 +73,7 @@ export function Instruments({ layout, test }: { layout: Layout; test: NextTest |
       })}
       {black && (
         <path
-          d={leadPath(black, { x: meter.x + 14, y: meter.y + (black.y > meter.y ? meter.height : 0) })}
+          d={leadPath(black, { x: meter.x + 14, y: meter.y + (black.y > meter.y ? meter.height : 0) }, below)}
           fill="none"
           stroke="var(--lead-black)"
           strokeWidth="3.5"
@@ -70,7 +81,7 @@ export function Instruments({ layout, test }: { layout: Layout; test: NextTest |
       )}
       {red && (
         <path
-          d={leadPath(red, { x: meter.x + meter.width - 14, y: meter.y + (red.y > meter.y ? meter.height : 0) })}
+          d={leadPath(red, { x: meter.x + meter.width - 14, y: meter.y + (red.y > meter.y ? meter.height : 0) }, below)}
           fill="none"
           stroke={clamp ? "var(--lamp)" : "var(--lead-red)"}
           strokeWidth="3.5"

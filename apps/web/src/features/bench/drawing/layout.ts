@@ -5,7 +5,7 @@ export interface Spot {
   readonly y: number;
 }
 
-interface Rectangle extends Spot {
+export interface Rectangle extends Spot {
   readonly width: number;
   readonly height: number;
 }

@@ -1,0 +1,108 @@
+import { diagnosedPart } from "@fox-lamp/core/job";
+import { formatPercent } from "@fox-lamp/core/units";
+import { Printer } from "lucide-react";
+import { useMemo } from "react";
+import { Link, useParams } from "react-router";
+import { useShopQuery } from "../../app/api";
+import { Brand } from "../../app/shell";
+import { useJob, usePerson } from "../../app/use-job";
+import { messages } from "../../messages";
+import { Plain } from "../../ui/states";
+import { vehicleLine, vehicleName } from "../../ui/vehicle";
+import { isWordTest, wordsOf } from "./Entry";
+import { titleOf } from "./Suspects";
+import { useAnalysis } from "./use-analysis";
+import { leadText, setupText, unitOf, windowText } from "./wording";
+
+const t = messages.paper;
+const MOST_TESTS = 8;
+
+/** The next tests as a sheet of paper: where the leads go, what is wanted, and a blank for what was read. */
+export function PaperPage() {
+  const { id = "" } = useParams();
+  const { job, state, missing } = useJob(id);
+  const { data: shop } = useShopQuery();
+  const person = usePerson();
+  const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null) : null), [job, state, shop]);
+  const { analysis, failure } = useAnalysis(diagnosed);
+  if (missing) return <Plain>{messages.states.noJob}</Plain>;
+  if (failure !== null) return <Plain>{failure}</Plain>;
+  if (!job || !analysis) return <Plain>{messages.bench.computing}</Plain>;
+  const { diagnosis, circuits } = analysis;
+  return (
+    <div className="min-h-full bg-white text-black print:bg-white">
+      <header className="flex items-center gap-4 border-b border-black/20 px-6 py-2 print:hidden" data-theme="day">
+        <Brand />
+        <Link to={`/jobs/${id}/bench`} className="ml-auto text-ink underline">
+          {t.back}
+        </Link>
+        <button type="button" onClick={() => print()} className="flex h-11 items-center gap-2 rounded-lg bg-lamp px-4 font-bold text-on-lamp">
+          <Printer size={18} aria-hidden="true" /> {t.print}
+        </button>
+      </header>
+      <main id="content" className="mx-auto max-w-3xl px-6 py-6 print:p-0">
+        <h1 className="m-0 text-2xl font-bold">{t.title}</h1>
+        <p className="m-0 mt-1">
+          {vehicleName(job.vehicle)}, {vehicleLine(job.vehicle)}. {state.complaint}
+        </p>
+        <p className="m-0 mt-1 text-sm">{t.hint}</p>
+        <p className="m-0 mt-2 text-sm">
+          {diagnosis.units
+            .slice(0, 4)
+            .map(({ unit, probability }) => `${titleOf(unit, circuits)} ${formatPercent(probability)}`)
+            .join(", ")}
+        </p>
+        <ol className="mt-4 list-none p-0">
+          {diagnosis.next.slice(0, MOST_TESTS).map((test, index) => {
+            const circuit = circuits.find((candidate) => candidate.id === test.circuit);
+            const leads = test.meter === "scan" || test.meter === "look" || test.meter === "listen" || test.meter === "gauge" ? [] : [test.red, test.black];
+            return (
+              <li key={test.test} className="grid break-inside-avoid grid-cols-[2rem_1fr_9rem] gap-x-4 border-t border-black/40 py-3">
+                <span className="readout text-xl font-bold">{index + 1}</span>
+                <div>
+                  <p className="m-0 font-bold">
+                    {test.title}
+                    {circuits.length > 1 && circuit ? `, ${circuit.title}` : ""}
+                  </p>
+                  {leads.map((lead, position) =>
+                    lead === null ? null : (
+                      <p key={lead} className="m-0 text-sm">
+                        {position === 0 ? messages.bench.red : messages.bench.black}: {leadText(circuit, lead, test.setup).main},{" "}
+                        {leadText(circuit, lead, test.setup).detail}
+                      </p>
+                    ),
+                  )}
+                  <p className="m-0 text-sm">
+                    {messages.bench.meter[test.meter]}, {setupText(test.setup)}
+                  </p>
+                  {test.cautions.map((caution) => (
+                    <p key={caution} className="m-0 text-sm">
+                      ! {caution}
+                    </p>
+                  ))}
+                </div>
+                <div>
+                  <p className="readout m-0 text-sm">
+                    {messages.bench.wanted} {windowText(test.expect, test.record !== undefined)}
+                  </p>
+                  <p className="m-0 mt-5 border-b border-black text-right">{isWordTest(test) ? "" : unitOf(test)}</p>
+                  <p className="m-0 text-xs">
+                    {isWordTest(test)
+                      ? wordsOf(test)
+                          .map((word) => messages.bench.findings[word] ?? word)
+                          .join(" / ")
+                      : t.read}
+                  </p>
+                </div>
+              </li>
+            );
+          })}
+        </ol>
+        <p className="mt-4 text-sm">{t.order}</p>
+        <p className="mt-6 text-sm">
+          {t.by}: {person} ______________ {t.date}: ______________
+        </p>
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,205 @@
+import { diagnosedPart, type JobReading } from "@fox-lamp/core/job";
+import { measurementOf } from "@fox-lamp/core/tests";
+import { type Expect, type NextTest, parsePoint, printShorthand, type Reading, type Setup, type Value } from "@fox-lamp/language";
+import { useMemo, useState } from "react";
+import { toast } from "sonner";
+import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
+import { useEnter, useJob } from "../../app/use-job";
+import { messages } from "../../messages";
+import type { CircuitView, SceneVolts } from "./analysis";
+import { isWordTest } from "./Entry";
+import type { Question } from "./SlipQuestion";
+import { analyseOnce, useAnalysis, useTold, useWhyNot } from "./use-analysis";
+import { unitOf } from "./wording";
+
+/** A test with its value as a reading of the language. */
+function readingOf(test: NextTest, value: Value, id: string, unit?: string): Reading & { id: string } {
+  return { ...measurementOf(test), id, value, ...(unit === undefined ? {} : { unit }) };
+}
+
+/** What a reading must share with a test for its volts to be written on the same drawing: key and plugs, nothing added. */
+function setupKey({ key = "on", open = [], add = [] }: Setup): string {
+  return JSON.stringify([key, [...open].sort(), add]);
+}
+
+/** The next free name r1, r2 ... that no reading of the job has had. */
+function nextName(readings: readonly { reading: { id: string } }[]): string {
+  const used = readings.map(({ reading }) => Number(/^r(\d+)$/u.exec(reading.id)?.[1] ?? 0));
+  return `r${Math.max(0, ...used) + 1}`;
+}
+
+/** A test chosen freely, with what the drawing shows for it. */
+export interface OwnScene {
+  readonly test: NextTest;
+  readonly engineering: Expect | null;
+  readonly volts: SceneVolts;
+}
+
+/** A number as it would be typed. */
+function typedText(value: Value): string {
+  if (typeof value === "number") return printShorthand(value, 4);
+  if (typeof value === "string") return value;
+  return `${printShorthand(value.min, 4)} to ${printShorthand(value.max, 4)}`;
+}
+
+/** Everything the bench knows and can do. */
+export function useBench(id: string) {
+  const { job, state, missing, failed, retry } = useJob(id);
+  const { data: shop } = useShopQuery();
+  const enter = useEnter(id);
+  const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null) : null), [job, state, shop]);
+  const analysing = useAnalysis(diagnosed);
+  const { analysis, computing } = analysing;
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [ownScene, setOwnScene] = useState<OwnScene | null>(null);
+  const [text, setText] = useState("");
+  const [selected, setSelected] = useState<string | null>(null);
+  const [question, setQuestion] = useState<Question | null>(null);
+  const [checking, setChecking] = useState(false);
+  const [focus, setFocus] = useState<string | null>(null);
+  const [symptom, setSymptom] = useState<boolean | null>(null);
+  const [readInstruments, { isLoading: instrumentBusy }] = useReadInstrumentsMutation();
+  const told = useTold(diagnosed, !computing && analysis !== null);
+  const whyNot = useWhyNot(diagnosed, selected);
+  const passing = state.intermittent === true;
+
+  const offered = analysis?.diagnosis.next ?? [];
+  const focused = offered.filter((candidate) => candidate.circuit === focus);
+  // A circuit chosen in the strip brings its own tests to the front; a test put together freely stands before all.
+  const tests = focused.length > 0 ? [...focused, ...offered.filter((candidate) => candidate.circuit !== focus)] : offered;
+  const test = ownScene?.test ?? tests.find((candidate) => candidate.test === chosen) ?? tests[0] ?? null;
+  const own: CircuitView | undefined =
+    analysis?.circuits.find((candidate) => candidate.id === (test?.circuit ?? analysis.diagnosis.verdict.unit?.split("/")[0])) ?? analysis?.circuits[0];
+  // A suspect chosen in another circuit brings that circuit's drawing; the test's leads stay with its own.
+  const wanted = selected?.split("/")[0] ?? (ownScene ? ownScene.test.circuit : focus);
+  const circuit = analysis?.circuits.find((candidate) => candidate.id === wanted) ?? own;
+  const measured = useMemo(() => {
+    const volts = new Map<string, number>();
+    const shownIn = setupKey(test?.setup ?? {});
+    for (const { reading } of state.readings) {
+      if (reading.meter !== "volts-dc" || reading.black !== "bat-" || typeof reading.value !== "number" || setupKey(reading.setup ?? {}) !== shownIn) continue;
+      const point = parsePoint(reading.red);
+      if (point?.kind === "pin" && (reading.circuit ?? circuit?.id) === circuit?.id) volts.set(`${point.pin}@${point.place}`, reading.value);
+    }
+    return volts;
+  }, [state.readings, circuit?.id, test]);
+
+  const leave = (): void => {
+    setSelected(null);
+    setQuestion(null);
+    setText("");
+    setChosen(null);
+    setOwnScene(null);
+  };
+  const commit = (value: Value, unit?: string): void => {
+    if (!test) return;
+    const reading = readingOf(test, value, nextName(state.readings), unit);
+    const said = passing && symptom !== null ? { symptom } : {};
+    enter({ kind: "reading", body: { reading: { ...reading, ...said }, minutes: test.minutes } });
+    setSymptom(null);
+    leave();
+  };
+  const take = async (value: Value, unit?: string): Promise<void> => {
+    if (!test || !diagnosed) return;
+    const reading = readingOf(test, value, "new", unit);
+    setChecking(true);
+    const answer = await analyseOnce({ ...diagnosed, readings: [...diagnosed.readings, reading] });
+    setChecking(false);
+    if (!answer.ok) {
+      toast.error(answer.problem.message);
+      return;
+    }
+    const doubt = answer.analysis.diagnosis.doubtful.find((candidate) => candidate.reading === "new");
+    if (doubt) setQuestion({ doubt, value, unit: unit ?? unitOf(test), typedUnit: unit });
+    else commit(value, unit);
+  };
+
+  /** Reads the test at hand from the connected instrument: numbers go into the field, words are taken. */
+  const readInstrument = async (): Promise<void> => {
+    if (!test) return;
+    const answer = await readInstruments({ job: id, measurements: [measurementOf(test)] });
+    if ("error" in answer) {
+      toast.error(reasonOf(answer.error) ?? messages.bench.instrumentFailed);
+      return;
+    }
+    const value = answer.data.values[0];
+    if (value === undefined) return;
+    if (isWordTest(test)) await take(value);
+    else setText(typedText(value));
+  };
+
+  /** Corrects a reading; what it was stays in the record. */
+  const correct = (taken: JobReading, value: Value, unit?: string): void => {
+    const { was: _was, ...kept } = taken;
+    const reading: Reading = { ...kept.reading, value, ...(unit === undefined ? {} : { unit }) };
+    enter({ kind: "reading", body: { reading, minutes: taken.minutes, replaces: taken.entry } });
+  };
+  const takeBack = (entry: string): void => void enter({ kind: "retraction", body: { entry } });
+
+  /** Enters a reading that was not taken through the test at hand. */
+  const enterReading = (reading: Reading, minutes: number): void =>
+    void enter({ kind: "reading", body: { reading: { ...reading, id: nextName(state.readings) }, minutes } });
+
+  return {
+    enterReading,
+    job,
+    shop,
+    state,
+    missing,
+    failed,
+    retry,
+    enter,
+    diagnosed,
+    ...analysing,
+    told,
+    whyNot,
+    passing,
+    offered,
+    tests,
+    test,
+    own,
+    circuit,
+    /** Another circuit than the test's own is drawn. */
+    foreign: circuit !== own,
+    healthy: test ? (ownScene?.volts ?? analysis?.volts[test.test]) : undefined,
+    engineering: ownScene ? (ownScene.engineering ?? undefined) : test ? analysis?.engineering[test.test] : undefined,
+    measured,
+    ownScene,
+    setOwnScene,
+    text,
+    setText,
+    selected,
+    setSelected,
+    select: (unit: string): void => setSelected(unit === selected ? null : unit),
+    question,
+    setQuestion,
+    busy: checking || computing,
+    symptom,
+    setSymptom,
+    choose: (next: string): void => {
+      setChosen(next);
+      setOwnScene(null);
+      setText("");
+    },
+    show: (next: string): void => {
+      setFocus(next);
+      setSelected(null);
+      setChosen(null);
+      setOwnScene(null);
+    },
+    skip: (reason: string): void => {
+      if (test === null) return;
+      enter({ kind: "skip", body: { test: test.test, reason } });
+      leave();
+    },
+    commit,
+    take,
+    correct,
+    takeBack,
+    undo: state.undoable === null ? null : (): void => takeBack(state.undoable as string),
+    readInstrument: job?.simulated === true ? readInstrument : null,
+    instrumentBusy,
+  };
+}
+
+export type Bench = ReturnType<typeof useBench>;

@@ -1,0 +1,113 @@
+import type { JobReading } from "@fox-lamp/core/job";
+import { measurementOf } from "@fox-lamp/core/tests";
+import { type Callout, type Expect, type NextTest, parseShorthand, type Value } from "@fox-lamp/language";
+import { useEffect, useRef, useState } from "react";
+import { usePutCalloutMutation, useReadInstrumentsMutation } from "../../app/api";
+import { messages } from "../../messages";
+import { vehicleName } from "../../ui/vehicle";
+import { isWordTest } from "./Entry";
+import type { Bench } from "./use-bench";
+import { readingTitle, setupText, unitOf, within } from "./wording";
+
+/** Letters and digits that are not taken for one another when called across a bay. */
+const LETTERS = "ACDEFHJKLMNPQRTUVWXY3479";
+const CODE_LENGTH = 5;
+/** How often a connected instrument is read for the call-out, and how long a taken reading stays up, milliseconds. */
+const LIVE_MS = 1200;
+const TAKEN_MS = 5000;
+
+function newCode(): string {
+  const numbers = crypto.getRandomValues(new Uint32Array(CODE_LENGTH));
+  return Array.from(numbers, (number) => LETTERS[number % LETTERS.length]).join("");
+}
+
+/** What stands on the call-out while a test is at hand. */
+function forTest(job: NonNullable<Bench["job"]>, test: NextTest, value: Value | null): Callout {
+  const { expect } = test;
+  return {
+    job: job.id,
+    vehicle: vehicleName(job.vehicle),
+    title: test.title,
+    how: `${messages.bench.meter[test.meter]}, ${setupText(test.setup)}`,
+    low: expect.low,
+    high: expect.high,
+    unit: unitOf(test),
+    word: expect.word ?? null,
+    value,
+    taken: false,
+    fits: value === null ? null : within(value, expect),
+  };
+}
+
+function forReading(job: NonNullable<Bench["job"]>, { reading }: JobReading, window: Expect | null): Callout {
+  return {
+    job: job.id,
+    vehicle: vehicleName(job.vehicle),
+    title: readingTitle(reading),
+    how: setupText(reading.setup ?? {}),
+    low: window?.low ?? null,
+    high: window?.high ?? null,
+    unit: unitOf(reading),
+    word: window?.word ?? null,
+    value: reading.value,
+    taken: true,
+    fits: within(reading.value, window),
+  };
+}
+
+/**
+ * Puts what the bench is about on other devices, from the moment it is switched on: the test at hand, what is typed, what a
+ * connected instrument shows, and for a few seconds what was taken.
+ */
+export function useCallout(bench: Bench): { readonly code: string | null; readonly start: () => void; readonly stop: () => void } {
+  const [code, setCode] = useState<string | null>(null);
+  const [live, setLive] = useState<{ test: string; value: Value } | null>(null);
+  const [shown, setShown] = useState<{ entry: string; until: number } | null>(null);
+  const [put] = usePutCalloutMutation();
+  const [read] = useReadInstrumentsMutation();
+  const { job, test, text, state, analysis } = bench;
+  const last = state.readings.at(-1);
+  const simulated = job?.simulated === true;
+
+  const seen = useRef<string | undefined>(undefined);
+  useEffect(() => {
+    const before = seen.current;
+    seen.current = last?.entry;
+    if (code === null || last === undefined || before === last.entry || before === undefined) return;
+    setShown({ entry: last.entry, until: Date.now() + TAKEN_MS });
+    const timer = setTimeout(() => setShown(null), TAKEN_MS);
+    return () => clearTimeout(timer);
+  }, [code, last]);
+
+  useEffect(() => {
+    if (code === null || !simulated || test === null || isWordTest(test)) return;
+    const timer = setInterval(async () => {
+      const answer = await read({ job: job.id, measurements: [measurementOf(test)] });
+      const value = "data" in answer ? answer.data?.values[0] : undefined;
+      if (value !== undefined) setLive({ test: test.test, value });
+    }, LIVE_MS);
+    return () => clearInterval(timer);
+  }, [code, simulated, test, job, read]);
+
+  const parsed = parseShorthand(text);
+  const typed = parsed.ok ? parsed.value : null;
+  const taken = shown !== null ? state.readings.find(({ entry }) => entry === shown.entry) : undefined;
+  const window = taken ? (analysis?.windows[taken.reading.id] ?? null) : null;
+  const content =
+    code === null || !job
+      ? null
+      : taken && typed === null
+        ? forReading(job, taken, window)
+        : test
+          ? forTest(job, test, typed ?? (live?.test === test.test ? live.value : null))
+          : null;
+  const key = JSON.stringify(content);
+  useEffect(() => {
+    const asked: Callout | null = JSON.parse(key);
+    if (code === null || asked === null) return;
+    const timer = setTimeout(() => void put({ code, state: asked }), 120);
+    return () => clearTimeout(timer);
+  }, [code, key, put]);
+
+  return { code, start: () => setCode((before) => before ?? newCode()), stop: () => setCode(null) };
+}

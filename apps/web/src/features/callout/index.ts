@@ -1,0 +1,1 @@
+export { CalloutPage } from "./CalloutPage";

@@ -1,0 +1,287 @@
+import { INSTRUMENTS, type ShopSettings } from "@fox-lamp/language";
+import type { ReactNode } from "react";
+import { Link } from "react-router";
+import { toast } from "sonner";
+import { reasonOf, useChangeSettingsMutation, useShopQuery } from "../../app/api";
+import { settingsChanged, TEXT_SCALES } from "../../app/settings";
+import { Brand, PersonSelect, ThemeButton } from "../../app/shell";
+import { useAppDispatch, useAppSelector } from "../../app/store";
+import { messages } from "../../messages";
+import { PRESSURE_UNITS, TEMPERATURE_UNITS } from "../../ui/display";
+import { Plain } from "../../ui/states";
+
+const t = messages.settings;
+
+/** One row: what is decided, and the ways it can be. */
+function Row({ label, children, hint }: { label: string; children: ReactNode; hint?: string }) {
+  return (
+    <div className="grid gap-x-6 gap-y-1.5 border-t border-line py-3 sm:grid-cols-[16rem_1fr]">
+      <div>
+        <span className="font-bold">{label}</span>
+        {hint && <span className="block text-sm text-soft">{hint}</span>}
+      </div>
+      <div className="flex flex-wrap gap-2">{children}</div>
+    </div>
+  );
+}
+
+function Options<T extends string | number>({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: T;
+  options: readonly (readonly [T, string])[];
+  onChange: (value: T) => void;
+}) {
+  return (
+    <div role="radiogroup" aria-label={label} className="flex flex-wrap gap-2">
+      {options.map(([option, text]) => (
+        <label
+          key={option}
+          className={`flex h-11 cursor-pointer items-center rounded-lg border px-3.5 has-focus-visible:outline-3 has-focus-visible:outline-lamp ${option === value ? "border-lamp font-bold text-ink" : "border-line text-soft"}`}
+        >
+          <input type="radio" name={label} checked={option === value} onChange={() => onChange(option)} className="sr-only" />
+          <span aria-hidden="true" className={`mr-2 size-3 rounded-full border-2 ${option === value ? "border-lamp bg-lamp" : "border-line"}`} />
+          {text}
+        </label>
+      ))}
+    </div>
+  );
+}
+
+/** A number that is saved when it is left, kept as typed while it cannot be. */
+function Amount({
+  label,
+  value,
+  unit,
+  onChange,
+  min,
+  max,
+}: {
+  label: string;
+  value: number;
+  unit: string;
+  onChange: (value: number) => void;
+  min: number;
+  max: number;
+}) {
+  return (
+    <label className="flex items-center gap-2">
+      <span className="sr-only">{label}</span>
+      <input
+        type="number"
+        key={value}
+        defaultValue={value}
+        min={min}
+        max={max}
+        onBlur={(event) => {
+          const typed = event.target.valueAsNumber;
+          if (Number.isFinite(typed) && typed !== value) onChange(typed);
+        }}
+        onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
+        className="readout h-11 w-28 rounded-lg border border-line bg-well px-3 text-right text-ink"
+      />
+      <span className="text-soft">{unit}</span>
+    </label>
+  );
+}
+
+function ShopPart({ settings }: { settings: ShopSettings }) {
+  const [change] = useChangeSettingsMutation();
+  const save = async (next: ShopSettings): Promise<void> => {
+    const answer = await change(next);
+    if ("error" in answer) toast.error(reasonOf(answer.error) ?? messages.states.failed);
+    else toast.success(t.saved);
+  };
+  const policy = (part: Partial<ShopSettings["policy"]>): void => void save({ ...settings, policy: { ...settings.policy, ...part } });
+  const tools = settings.bench ?? [...INSTRUMENTS];
+  const toggle = (tool: (typeof INSTRUMENTS)[number]): void => {
+    const next = tools.includes(tool) ? tools.filter((other) => other !== tool) : [...tools, tool];
+    void save({ ...settings, bench: next.length === INSTRUMENTS.length ? null : next });
+  };
+  const { policy: now } = settings;
+  return (
+    <section aria-labelledby="shop-settings">
+      <h2 id="shop-settings" className="mb-2 mt-8 text-lg font-bold">
+        {t.shop}
+      </h2>
+      <Row label={t.tools} hint={t.toolsHint}>
+        {INSTRUMENTS.map((tool) => (
+          <label
+            key={tool}
+            className={`flex h-11 cursor-pointer items-center gap-2 rounded-lg border px-3 ${tools.includes(tool) ? "border-lamp text-ink" : "border-line text-soft"}`}
+          >
+            <input type="checkbox" checked={tools.includes(tool)} onChange={() => toggle(tool)} className="size-5 accent-[var(--lamp)]" />
+            {t.tool[tool]}
+          </label>
+        ))}
+      </Row>
+      <h3 className="mb-1 mt-6 text-sm font-bold text-soft">{t.policy}</h3>
+      <Row label={t.ground}>
+        <Amount label={t.ground} value={now.groundMillivolts} unit="mV" min={10} max={500} onChange={(groundMillivolts) => policy({ groundMillivolts })} />
+      </Row>
+      <Row label={t.cranking}>
+        <Amount
+          label={t.cranking}
+          value={now.crankingMillivolts}
+          unit="mV"
+          min={50}
+          max={1000}
+          onChange={(crankingMillivolts) => policy({ crankingMillivolts })}
+        />
+      </Row>
+      <Row label={t.piercing}>
+        <Options
+          label={t.piercing}
+          value={now.piercing}
+          options={[
+            ["last", t.piercings.last],
+            ["never", t.piercings.never],
+          ]}
+          onChange={(piercing) => policy({ piercing })}
+        />
+      </Row>
+      <Row label={t.bypass}>
+        <Options
+          label={t.bypass}
+          value={now.bypass}
+          options={[
+            ["resistor", t.bypasses.resistor],
+            ["wire", t.bypasses.wire],
+            ["both", t.bypasses.both],
+          ]}
+          onChange={(bypass) => policy({ bypass })}
+        />
+      </Row>
+      <Row label={t.resistance}>
+        <Options
+          label={t.resistance}
+          value={now.resistance ? "yes" : "no"}
+          options={[
+            ["yes", t.resistances.yes],
+            ["no", t.resistances.no],
+          ]}
+          onChange={(answer) => policy({ resistance: answer === "yes" })}
+        />
+      </Row>
+      <Row label={t.loom}>
+        <Amount label={t.loom} value={now.changeLoomFrom} unit="" min={1} max={20} onChange={(changeLoomFrom) => policy({ changeLoomFrom })} />
+      </Row>
+      <Row label={t.clean}>
+        <Options
+          label={t.clean}
+          value={now.cleanFirst ? "yes" : "no"}
+          options={[
+            ["yes", t.cleans.yes],
+            ["no", t.cleans.no],
+          ]}
+          onChange={(answer) => policy({ cleanFirst: answer === "yes" })}
+        />
+      </Row>
+      <Row label={t.part}>
+        <Options
+          label={t.part}
+          value={now.part}
+          options={[
+            ["either", t.parts.either],
+            ["original", t.parts.original],
+          ]}
+          onChange={(part) => policy({ part })}
+        />
+      </Row>
+      <Row label={t.money}>
+        <Amount
+          label={t.money}
+          value={settings.moneyPerHour}
+          unit="/ h"
+          min={0}
+          max={1000}
+          onChange={(moneyPerHour) => void save({ ...settings, moneyPerHour })}
+        />
+      </Row>
+    </section>
+  );
+}
+
+/** What belongs to this device, and what the shop has decided. */
+export function SettingsPage() {
+  const dispatch = useAppDispatch();
+  const settings = useAppSelector((state) => state.settings);
+  const { data: shop, error } = useShopQuery();
+  const set = (part: Parameters<typeof settingsChanged>[0]): void => void dispatch(settingsChanged(part));
+  return (
+    <>
+      <header className="flex items-center gap-4 border-b border-line px-4 py-2 lg:px-6">
+        <Brand />
+        <span className="text-soft">{shop?.name}</span>
+        <span className="ml-auto flex items-center gap-3">
+          <PersonSelect />
+          <ThemeButton />
+        </span>
+      </header>
+      <main id="content" className="mx-auto w-full max-w-4xl flex-1 px-4 py-6">
+        <div className="flex items-baseline justify-between">
+          <h1 className="text-2xl font-bold">{t.title}</h1>
+          <Link to="/" className="text-ink underline decoration-lamp underline-offset-4">
+            {messages.shell.yard}
+          </Link>
+        </div>
+        <section aria-labelledby="device-settings">
+          <h2 id="device-settings" className="mb-2 mt-6 text-lg font-bold">
+            {t.device}
+          </h2>
+          <Row label={t.theme}>
+            <Options
+              label={t.theme}
+              value={settings.theme}
+              options={[
+                ["day", t.themes.day],
+                ["night", t.themes.night],
+              ]}
+              onChange={(theme) => set({ theme })}
+            />
+          </Row>
+          <Row label={t.text}>
+            <Options
+              label={t.text}
+              value={settings.textScale}
+              options={TEXT_SCALES.map((scale) => [scale, `${Math.round(100 * scale)} %`] as const)}
+              onChange={(textScale) => set({ textScale })}
+            />
+          </Row>
+          <Row label={t.hand}>
+            <Options
+              label={t.hand}
+              value={settings.leftHand ? "left" : "right"}
+              options={[
+                ["right", t.hands.right],
+                ["left", t.hands.left],
+              ]}
+              onChange={(hand) => set({ leftHand: hand === "left" })}
+            />
+          </Row>
+          <Row label={t.temperature}>
+            <Options
+              label={t.temperature}
+              value={settings.units.temperature}
+              options={TEMPERATURE_UNITS.map((unit) => [unit, unit] as const)}
+              onChange={(temperature) => set({ units: { ...settings.units, temperature } })}
+            />
+          </Row>
+          <Row label={t.pressure}>
+            <Options
+              label={t.pressure}
+              value={settings.units.pressure}
+              options={PRESSURE_UNITS.map((unit) => [unit, unit] as const)}
+              onChange={(pressure) => set({ units: { ...settings.units, pressure } })}
+            />
+          </Row>
+        </section>
+        {shop ? <ShopPart settings={shop.settings} /> : <Plain>{error ? messages.states.failed : messages.states.loading}</Plain>}
+      </main>
+    </>
+  );
+}

@@ -1,0 +1,34 @@
+import { fromShownUnit, toShownUnit } from "@fox-lamp/core/units";
+
+export const TEMPERATURE_UNITS = ["degC", "degF"] as const;
+export const PRESSURE_UNITS = ["kPa", "psi", "inHg"] as const;
+
+/** Units values are shown in on this device. */
+export interface DisplayUnits {
+  readonly temperature: (typeof TEMPERATURE_UNITS)[number];
+  readonly pressure: (typeof PRESSURE_UNITS)[number];
+}
+
+let units: DisplayUnits = { temperature: "degC", pressure: "kPa" };
+
+/** Sets the units values are shown in on this device; pages shown afterwards use them. */
+export function showIn(chosen: DisplayUnits): void {
+  units = chosen;
+}
+
+/** The unit in which values of a base unit are shown here. */
+export function shownUnit(base: string): string {
+  return base === "degC" ? units.temperature : base === "kPa" ? units.pressure : base;
+}
+
+/** A value of a base unit as it is shown here. */
+export function shownValue(value: number, base: string): number {
+  const unit = shownUnit(base);
+  return unit === base ? value : toShownUnit(value, base, unit);
+}
+
+/** A number typed without a unit, in the base unit. */
+export function typedValue(value: number, base: string): number {
+  const unit = shownUnit(base);
+  return unit === base ? value : Number(fromShownUnit(value, base, unit).toPrecision(6));
+}
