@@ -4,6 +4,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Provider } from "react-redux";
 import { createBrowserRouter, RouterProvider } from "react-router";
+import { Broken } from "./app/Broken";
 import { Shell } from "./app/shell";
 import { store } from "./app/store";
 import { messages } from "./messages";
@@ -13,6 +14,7 @@ import "./styles.css";
 const router = createBrowserRouter([
   {
     element: <Shell />,
+    errorElement: <Broken />,
     hydrateFallbackElement: <Plain>{messages.states.loading}</Plain>,
     children: [
       { index: true, lazy: async () => ({ Component: (await import("./features/yard")).YardPage }) },

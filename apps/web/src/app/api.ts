@@ -10,7 +10,11 @@ export const api = createApi({
     shop: build.query<Shop, void>({ query: () => "/shop", providesTags: ["Shop"] }),
     changeSettings: build.mutation<ShopSettings, ShopSettings>({
       query: (body) => ({ url: "/shop/settings", method: "PUT", body }),
-      invalidatesTags: ["Shop"],
+      // Shown at once, and taken back when the server refuses.
+      async onQueryStarted(settings, { dispatch, queryFulfilled }) {
+        const shown = dispatch(api.util.updateQueryData("shop", undefined, (draft) => ({ ...draft, settings })));
+        await queryFulfilled.catch(() => shown.undo());
+      },
     }),
     readInstruments: build.mutation<InstrumentAnswer, { job: string; measurements: readonly Measurement[] }>({
       query: ({ job, measurements }) => ({ url: `/jobs/${job}/instruments`, method: "POST", body: { measurements } }),

@@ -57,21 +57,22 @@ export function PaperPage() {
             const circuit = circuits.find((candidate) => candidate.id === test.circuit);
             const leads = test.meter === "scan" || test.meter === "look" || test.meter === "listen" || test.meter === "gauge" ? [] : [test.red, test.black];
             return (
-              <li key={test.test} className="grid break-inside-avoid grid-cols-[2rem_1fr_9rem] gap-x-4 border-t border-black/40 py-3">
+              <li key={test.test} className="grid break-inside-avoid grid-cols-[2rem_1fr_11rem] gap-x-4 border-t border-black/40 py-3">
                 <span className="readout text-xl font-bold">{index + 1}</span>
                 <div>
                   <p className="m-0 font-bold">
                     {test.title}
                     {circuits.length > 1 && circuit ? `, ${circuit.title}` : ""}
                   </p>
-                  {leads.map((lead, position) =>
-                    lead === null ? null : (
+                  {leads.map((lead, position) => {
+                    if (lead === null) return null;
+                    const { main, detail } = leadText(circuit, lead, test.setup);
+                    return (
                       <p key={lead} className="m-0 text-sm">
-                        {position === 0 ? messages.bench.red : messages.bench.black}: {leadText(circuit, lead, test.setup).main},{" "}
-                        {leadText(circuit, lead, test.setup).detail}
+                        {position === 0 ? messages.bench.red : messages.bench.black}: {[main, detail].filter((text) => text !== "").join(", ")}
                       </p>
-                    ),
-                  )}
+                    );
+                  })}
                   <p className="m-0 text-sm">
                     {messages.bench.meter[test.meter]}, {setupText(test.setup)}
                   </p>
@@ -82,9 +83,7 @@ export function PaperPage() {
                   ))}
                 </div>
                 <div>
-                  <p className="readout m-0 text-sm">
-                    {messages.bench.wanted} {windowText(test.expect, test.record !== undefined)}
-                  </p>
+                  <p className="readout m-0 whitespace-nowrap text-sm">{windowText(test.expect, test.record !== undefined)}</p>
                   <p className="m-0 mt-5 border-b border-black text-right">{isWordTest(test) ? "" : unitOf(test)}</p>
                   <p className="m-0 text-xs">
                     {isWordTest(test)

@@ -1,5 +1,5 @@
 import type { ApexOptions } from "apexcharts";
-import Chart from "react-apexcharts";
+import Bundled from "react-apexcharts";
 
 /** All channels in one moment. */
 export interface Sample {
@@ -8,6 +8,9 @@ export interface Sample {
   /** The place that was being moved. */
   readonly place: string | null;
 }
+
+// The package is CommonJS: bundlers differ in whether its default export is the component or holds it.
+const Chart = (Bundled as unknown as { default?: typeof Bundled }).default ?? Bundled;
 
 /** Colours and dashes of the channels: told apart without colour as well. */
 const COLOURS = ["var(--lamp)", "var(--ember)", "var(--calm)"];
@@ -23,7 +26,7 @@ export default function WatchChart({ samples, names }: { samples: readonly Sampl
     grid: { borderColor: "var(--line)" },
     legend: { position: "top", horizontalAlign: "left" },
     tooltip: { enabled: false },
-    xaxis: { type: "numeric", labels: { formatter: (value) => `${Number(value).toFixed(0)} s` }, tickAmount: 6 },
+    xaxis: { type: "numeric", labels: { formatter: (value) => `${Number(value).toFixed(1)} s` }, tickAmount: 6 },
     yaxis: { decimalsInFloat: 1, labels: { formatter: (value) => `${value.toFixed(1)} V` } },
     annotations: {
       xaxis: moved.map(({ seconds, place }) => ({

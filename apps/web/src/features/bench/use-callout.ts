@@ -62,22 +62,26 @@ function forReading(job: NonNullable<Bench["job"]>, { reading }: JobReading, win
 export function useCallout(bench: Bench): { readonly code: string | null; readonly start: () => void; readonly stop: () => void } {
   const [code, setCode] = useState<string | null>(null);
   const [live, setLive] = useState<{ test: string; value: Value } | null>(null);
-  const [shown, setShown] = useState<{ entry: string; until: number } | null>(null);
+  const [shown, setShown] = useState<string | null>(null);
   const [put] = usePutCalloutMutation();
   const [read] = useReadInstrumentsMutation();
   const { job, test, text, state, analysis } = bench;
   const last = state.readings.at(-1);
   const simulated = job?.simulated === true;
 
-  const seen = useRef<string | undefined>(undefined);
+  // The newest reading when the page came up is no news.
+  const lastEntry = last?.entry ?? "";
+  const seen = useRef<string | null>(null);
   useEffect(() => {
     const before = seen.current;
-    seen.current = last?.entry;
-    if (code === null || last === undefined || before === last.entry || before === undefined) return;
-    setShown({ entry: last.entry, until: Date.now() + TAKEN_MS });
+    seen.current = lastEntry;
+    if (before !== null && before !== lastEntry && lastEntry !== "") setShown(lastEntry);
+  }, [lastEntry]);
+  useEffect(() => {
+    if (shown === null) return;
     const timer = setTimeout(() => setShown(null), TAKEN_MS);
     return () => clearTimeout(timer);
-  }, [code, last]);
+  }, [shown]);
 
   useEffect(() => {
     if (code === null || !simulated || test === null || isWordTest(test)) return;
@@ -91,7 +95,7 @@ export function useCallout(bench: Bench): { readonly code: string | null; readon
 
   const parsed = parseShorthand(text);
   const typed = parsed.ok ? parsed.value : null;
-  const taken = shown !== null ? state.readings.find(({ entry }) => entry === shown.entry) : undefined;
+  const taken = shown !== null ? state.readings.find(({ entry }) => entry === shown) : undefined;
   const window = taken ? (analysis?.windows[taken.reading.id] ?? null) : null;
   const content =
     code === null || !job

@@ -49,7 +49,7 @@ describe("a setup in words", () => {
     expect(setupText({})).toBe("key on, everything plugged");
     expect(setupText({ key: "off", open: ["sensor", "module"] })).toBe("key off, sensor and module unplugged");
     expect(setupText({ open: ["sensor"], add: [{ kind: "resistor", from: "ref@sensor", to: "sig@sensor", ohms: 4700 }] })).toBe(
-      "key on, sensor unplugged, 4.70 kohm from ref@sensor to sig@sensor",
+      "key on, sensor unplugged, 4.7 kohm from reference to signal at the sensor",
     );
     expect(setupText({ stimulus: { kind: "wiggle", at: "sensor" }, truth: { position: 0 } })).toBe(
       "key on, everything plugged, moved at the sensor, position 0 %",

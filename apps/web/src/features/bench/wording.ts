@@ -27,14 +27,23 @@ export function leadText(circuit: CircuitView | undefined, point: string, setup:
   return { main: `${place}${cavity}`, detail: `${pinWord(parsed.pin)}, ${colour}${how}` };
 }
 
+/** Two points in words; the place is said once when both are at it. */
+function betweenText(from: string, to: string): string {
+  const [a, b] = [parsePoint(from), parsePoint(to)];
+  const word = (text: string, point: typeof a): string =>
+    point === null || point.kind === "fixed" ? (FIXED[text] ?? text).toLowerCase() : `${pinWord(point.pin)} ${placeWord(point.place)}`;
+  if (a?.kind === "pin" && b?.kind === "pin" && a.place === b.place) return `from ${pinWord(a.pin)} to ${pinWord(b.pin)} ${placeWord(a.place)}`;
+  return `from ${word(from, a)} to ${word(to, b)}`;
+}
+
 /** Key, plugs and added parts in a few words. */
 export function setupText(setup: Setup): string {
   const parts: string[] = [messages.bench.key[setup.key ?? "on"]];
   const open = setup.open ?? [];
   parts.push(open.length === 0 ? messages.bench.plugged : messages.bench.unplugged(open.join(" and ")));
   for (const added of setup.add ?? []) {
-    const what = added.kind === "resistor" ? formatQuantity(added.ohms ?? 0, "ohm") : added.kind;
-    parts.push(`${what} from ${added.from} to ${added.to}`);
+    const what = added.kind === "resistor" ? formatQuantity(added.ohms ?? 0, "ohm", 2) : messages.bench.added[added.kind];
+    parts.push(`${what} ${betweenText(added.from, added.to)}`);
   }
   if (setup.stimulus && setup.stimulus.kind !== "none")
     parts.push(`${messages.bench.stimulus[setup.stimulus.kind]}${setup.stimulus.at ? ` ${placeWord(setup.stimulus.at)}` : ""}`);

@@ -31,7 +31,7 @@ function CodeForm() {
   };
   return (
     <form onSubmit={submit} className="m-auto flex w-[min(24rem,calc(100vw-2rem))] flex-col gap-3 text-center">
-      <label className="grid gap-2 text-lg font-bold">
+      <label className="grid gap-2 text-lg">
         {t.askCode}
         <input
           value={code}
@@ -123,15 +123,14 @@ export function CalloutPage() {
         {wanted !== undefined && <span className="readout text-xl font-bold tracking-widest text-lamp">{wanted}</span>}
         <ThemeButton />
       </header>
-      {wanted === undefined ? (
-        <CodeForm />
-      ) : data ? (
+      {wanted !== undefined && data ? (
         <Big content={data} />
       ) : (
-        <div className="m-auto grid gap-6 p-4 text-center">
-          <p className="text-lg text-soft">{error ? t.none(wanted) : messages.states.loading}</p>
-          {error !== undefined && <CodeForm />}
-        </div>
+        <main id="content" className="m-auto grid gap-6 p-4 text-center">
+          <h1 className="m-0 text-xl font-bold">{t.title}</h1>
+          {wanted !== undefined && <p className="text-lg text-soft">{error ? t.none(wanted) : messages.states.loading}</p>}
+          {(wanted === undefined || error !== undefined) && <CodeForm />}
+        </main>
       )}
     </>
   );
