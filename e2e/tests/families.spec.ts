@@ -38,7 +38,7 @@ async function solveByKeyboard(page: Page): Promise<number> {
 
 /** One job of each kind of circuit, from the demo to a proven verdict, by keyboard alone on its virtual car. */
 for (const { kind, vehicle, unit, words } of [
-  { kind: "divider", vehicle: "Unit 7", unit: "ect/contact:sig@sensor", words: "contact at the sensor" },
+  { kind: "divider", vehicle: "Unit 2", unit: "fuelt/sensor", words: "Temperature sensor" },
   { kind: "three wires", vehicle: "Mobile library", unit: "tps/contact:ref@sensor", words: "Reference contact" },
   { kind: "hall sensor, cranking", vehicle: "Minibus 3", unit: "cam/wire:feed", words: "Feed wire" },
   { kind: "inductive", vehicle: "Minibus 12", unit: "crank/wire:sig+", words: "Signal + wire" },

@@ -50,7 +50,8 @@ export function wouldRead(circuits: readonly Record<string, unknown>[], faults: 
 /** The test the bench proposes, computed from what the server has stored, by the command line. */
 export async function proposed(page: Page, id: string) {
   const job = await storedJob(page, id);
-  const bodies = (kind: string) => job.entries.filter((entry) => entry.kind === kind).map(({ body }) => body as Record<string, unknown>);
+  const gone = new Set(job.entries.flatMap(({ kind, body }) => (kind === "retraction" ? [String(body["entry"])] : [])));
+  const bodies = (kind: string) => job.entries.filter((entry) => entry.kind === kind && !gone.has(entry.id)).map(({ body }) => body as Record<string, unknown>);
   const readings = bodies("reading").map((body) => body["reading"]);
   const { hints = [], ...conditions } = bodies("conditions").at(-1) ?? {};
   const diagnosis = foxLamp("diagnose", { circuits: job.circuits, readings, hints, conditions, codes: bodies("code") }) as {
@@ -88,7 +89,7 @@ export async function solveOnScreen(page: Page, id: string, hidden: readonly unk
 export async function storedJob(
   page: Page,
   id: string,
-): Promise<{ circuits: Record<string, unknown>[]; entries: { kind: string; body: Record<string, never> }[] }> {
+): Promise<{ circuits: Record<string, unknown>[]; entries: { id: string; kind: string; body: Record<string, never> }[] }> {
   const response = await page.request.get(`/api/jobs/${id}`);
   expect(response.ok()).toBe(true);
   return response.json();

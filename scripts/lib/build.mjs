@@ -1,6 +1,7 @@
 // Builds command line, server and web client; nothing is built again while its sources stay the same.
 import { createHash } from "node:crypto";
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
+import { brotliCompressSync, constants, gzipSync } from "node:zlib";
 import { Refusal, root, run, say } from "./say.mjs";
 
 const SKIPPED = new Set(["node_modules", "dist", ".data", ".git", "test-results", "screenshots"]);
@@ -46,6 +47,17 @@ async function bundleServer() {
   });
 }
 
+/** Compresses scripts and styles once, beside themselves, so that the server only has to send them. */
+function compressAssets(folder) {
+  for (const name of readdirSync(folder)) {
+    if (!/\.(js|css)$/u.test(name)) continue;
+    const content = readFileSync(`${folder}/${name}`);
+    const params = { [constants.BROTLI_PARAM_QUALITY]: 11, [constants.BROTLI_PARAM_SIZE_HINT]: content.length };
+    writeFileSync(`${folder}/${name}.br`, brotliCompressSync(content, { params }));
+    writeFileSync(`${folder}/${name}.gz`, gzipSync(content, { level: 9 }));
+  }
+}
+
 async function step(name, folders, product, task) {
   const stamps = `${root}/.data/stamps`;
   mkdirSync(stamps, { recursive: true });
@@ -63,5 +75,6 @@ export async function buildAll() {
   await step("web client", ["packages", "apps/web"], "apps/web/dist/index.html", async () => {
     const { code, output } = await run("npx", ["vite", "build", "--logLevel", "warn"], { quiet: true, cwd: `${root}/apps/web` });
     if (code !== 0) throw new Refusal(`The web client could not be built.\n${output.split("\n").slice(-20).join("\n")}`);
+    compressAssets(`${root}/apps/web/dist/assets`);
   });
 }

@@ -219,7 +219,7 @@ export function createApp(repository: Repository, changes: Changes, logger: Logg
       await next();
       if (context.res.ok) context.header("cache-control", "public, max-age=31536000, immutable");
     });
-    app.use(serveStatic({ root: webRoot }));
+    app.use(serveStatic({ root: webRoot, precompressed: true }));
     app.get("*", serveStatic({ root: webRoot, path: "index.html" }));
   }
   return app;

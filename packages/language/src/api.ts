@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { circuitSchema } from "./circuit";
-import { entrySchema, newEntrySchema, STAGES } from "./entry";
-import { INSTRUMENTS, vehicleSchema } from "./job";
+import { entrySchema, newEntrySchema } from "./entry";
+import { vehicleSchema } from "./job";
+import { INSTRUMENTS, STAGES } from "./names";
 import { measurementSchema, valueSchema } from "./reading";
 
 /** Shapes of the HTTP interface, shared by server and client. */

@@ -1,6 +1,5 @@
 import { z } from "zod";
-import { INSTRUMENTS } from "./job";
-import { METERS } from "./reading";
+import { INSTRUMENTS, METERS } from "./names";
 import { setupSchema } from "./setup";
 
 const probability = z.number().min(0).max(1);

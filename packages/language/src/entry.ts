@@ -1,10 +1,7 @@
 import { z } from "zod";
 import { codeSchema } from "./job";
+import { STAGES } from "./names";
 import { readingSchema } from "./reading";
-
-/** The stages a job passes, in the order of work. */
-export const STAGES = ["complaint", "codes", "triage", "bench", "repair", "check", "closed"] as const;
-export type Stage = (typeof STAGES)[number];
 
 const entryBody = {
   complaint: z.object({ text: z.string().min(1), when: z.string().optional() }),

@@ -32,14 +32,12 @@ export {
   suspectSchema,
   verdictSchema,
 } from "./diagnosis";
-export { type Entry, type EntryKind, type EntryOf, entrySchema, type NewEntry, newEntrySchema, STAGES, type Stage } from "./entry";
+export { type Entry, type EntryKind, type EntryOf, entrySchema, type NewEntry, newEntrySchema } from "./entry";
 export {
   type Code,
   codeSchema,
   type FaultRef,
   faultRefSchema,
-  INSTRUMENTS,
-  type Instrument,
   type JobFile,
   jobSchema,
   type MeasureFile,
@@ -50,8 +48,9 @@ export {
   vehicleSchema,
 } from "./job";
 export { jsonSchemaOf, SCHEMA_NAMES } from "./json-schema";
+export { INSTRUMENTS, type Instrument, KEY_STATES, type KeyState, METERS, type Meter, STAGES, type Stage } from "./names";
 export { FIXED_POINTS, type FixedPoint, isFixedPoint, isPin, isPlace, PINS, type Pin, type Point, parsePoint, printPoint } from "./points";
 export { BadInput, type Problem, parseOrThrow, printPath, problemOf } from "./problems";
-export { FINDINGS, METERS, type Measurement, type Meter, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";
-export { type Added, KEY_STATES, type KeyState, type Setup, STIMULI, setupSchema, type Truth, truthSchema } from "./setup";
+export { FINDINGS, type Measurement, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";
+export { type Added, type Setup, STIMULI, setupSchema, type Truth, truthSchema } from "./setup";
 export { parseShorthand, parseSpan, printShorthand, type ShorthandResult } from "./shorthand";

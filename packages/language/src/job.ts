@@ -1,9 +1,7 @@
 import { z } from "zod";
 import { circuitsSchema } from "./circuit";
+import { INSTRUMENTS } from "./names";
 import { measurementSchema, readingSchema } from "./reading";
-
-export const INSTRUMENTS = ["meter", "lamp", "jumper", "resistor", "scan", "scope", "clamp", "pierce", "helper"] as const;
-export type Instrument = (typeof INSTRUMENTS)[number];
 
 /** Accepts every version of a format ever published and says clearly what it cannot read. */
 function formatOf(name: string) {

@@ -1,5 +1,3 @@
-import { z } from "zod";
-
 /** Every pin name of the language, in the order they are listed to people. */
 export const PINS = [
   "ref",
@@ -66,10 +64,3 @@ export function printPoint(point: Point): string {
   const prefix = point.circuit === null ? "" : `${point.circuit}:`;
   return `${prefix}${point.pin}@${point.place}`;
 }
-
-export const pointSchema = z
-  .string()
-  .refine((text) => parsePoint(text) !== null, {
-    error: (issue) => `"${String(issue.input)}" is not a point; expected [circuit:]pin@place such as sig@sensor, or bat+, bat-, engine, chassis`,
-  })
-  .describe("[circuit:]pin@place, or bat+ bat- engine chassis");

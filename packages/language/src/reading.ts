@@ -1,8 +1,6 @@
 import { z } from "zod";
+import { METERS, type Meter } from "./names";
 import { setupSchema } from "./setup";
-
-export const METERS = ["volts-dc", "volts-ac", "ohms", "continuity", "amps-dc", "hertz", "duty", "lamp", "scan", "look", "listen", "gauge", "capture"] as const;
-export type Meter = (typeof METERS)[number];
 
 /** The findings of a look that weigh something; any other word is kept and weighs nothing. */
 export const FINDINGS = [

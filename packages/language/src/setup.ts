@@ -1,8 +1,13 @@
 import { z } from "zod";
-import { pointSchema } from "./points";
+import { KEY_STATES } from "./names";
+import { parsePoint } from "./points";
 
-export const KEY_STATES = ["off", "on", "crank", "idle", "rev"] as const;
-export type KeyState = (typeof KEY_STATES)[number];
+const pointSchema = z
+  .string()
+  .refine((text) => parsePoint(text) !== null, {
+    error: (issue) => `"${String(issue.input)}" is not a point; expected [circuit:]pin@place such as sig@sensor, or bat+, bat-, engine, chassis`,
+  })
+  .describe("[circuit:]pin@place, or bat+ bat- engine chassis");
 
 export const ADDED_KINDS = ["jumper", "resistor", "lamp", "led-lamp"] as const;
 export const STIMULI = ["none", "sweep", "wiggle", "tap", "steel", "hand-turn", "heat", "cool", "vacuum", "snap", "command"] as const;

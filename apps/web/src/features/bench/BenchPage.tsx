@@ -1,6 +1,6 @@
 import { measurementId, measurementOf } from "@fox-lamp/core/tests";
 import { printShorthand } from "@fox-lamp/language";
-import { useEffect, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate, useParams } from "react-router";
 import { themeToggled } from "../../app/settings";
@@ -8,7 +8,6 @@ import { useAppDispatch, useAppSelector } from "../../app/store";
 import { messages } from "../../messages";
 import { Plain } from "../../ui/states";
 import { BenchHeader, KeyLine } from "./BenchHeader";
-import { CalloutDialog } from "./CalloutDialog";
 import { ChipRow } from "./ChipRow";
 import { CircuitStrip } from "./CircuitStrip";
 import { CircuitDrawing } from "./drawing/CircuitDrawing";
@@ -17,20 +16,24 @@ import { isKnown, Known } from "./Known";
 import { Log } from "./Log";
 import { NextPanel } from "./NextPanel";
 import { Override } from "./Override";
-import { OwnTest } from "./OwnTest";
-import { Palette, type Verb } from "./Palette";
+import type { Verb } from "./Palette";
 import { PlanView } from "./PlanView";
-import { SlipQuestion } from "./SlipQuestion";
 import { Steps } from "./Steps";
 import { Suspects, titleOf } from "./Suspects";
 import { Symptom } from "./Symptom";
 import { type Bench, useBench } from "./use-bench";
 import { useCallout } from "./use-callout";
 import { VerdictPanel } from "./VerdictPanel";
-import { Watch } from "./Watch";
 import { setupText } from "./wording";
 
 const t = messages.bench;
+
+// What is opened over the bench comes when it is opened: the bench itself should not wait for it.
+const CalloutDialog = lazy(async () => ({ default: (await import("./CalloutDialog")).CalloutDialog }));
+const OwnTest = lazy(async () => ({ default: (await import("./OwnTest")).OwnTest }));
+const Palette = lazy(async () => ({ default: (await import("./Palette")).Palette }));
+const SlipQuestion = lazy(async () => ({ default: (await import("./SlipQuestion")).SlipQuestion }));
+const Watch = lazy(async () => ({ default: (await import("./Watch")).Watch }));
 
 /** What is open over the bench. */
 type Opened = "others" | "skip" | "own" | "palette" | "callout" | "watch" | null;
@@ -296,37 +299,49 @@ export function BenchPage() {
             <KeyLine verbs={verbs} />
           </div>
           <div className="order-4 border-t border-line px-4 py-4 lg:hidden">{log}</div>
-          <OwnTest bench={bench} circuits={analysis.circuits} open={opened === "own"} onOpen={toggle("own")} onMeasure={bench.setOwnScene} />
-          {bench.readInstrument !== null && <Watch bench={bench} circuit={circuit} open={opened === "watch"} onOpen={toggle("watch")} />}
-          <Palette
-            open={opened === "palette"}
-            onOpen={toggle("palette")}
-            verbs={verbs}
-            tests={bench.tests}
-            onTest={bench.choose}
-            suspects={analysis.diagnosis.units.map(({ unit, probability }) => ({ unit, probability, title: titleOf(unit, analysis.circuits) }))}
-            onSuspect={bench.setSelected}
-          />
+          <Suspense>
+            {opened === "own" && <OwnTest bench={bench} circuits={analysis.circuits} open onOpen={toggle("own")} onMeasure={bench.setOwnScene} />}
+            {opened === "watch" && bench.readInstrument !== null && <Watch bench={bench} circuit={circuit} open onOpen={toggle("watch")} />}
+            {opened === "palette" && (
+              <Palette
+                open
+                onOpen={toggle("palette")}
+                verbs={verbs}
+                tests={bench.tests}
+                onTest={bench.choose}
+                suspects={analysis.diagnosis.units.map(({ unit, probability }) => ({ unit, probability, title: titleOf(unit, analysis.circuits) }))}
+                onSuspect={bench.setSelected}
+              />
+            )}
+          </Suspense>
         </main>
       )}
-      <CalloutDialog
-        code={callout.code}
-        open={opened === "callout"}
-        onOpen={toggle("callout")}
-        onStop={() => {
-          callout.stop();
-          setOpened(null);
-        }}
-      />
-      <SlipQuestion
-        question={bench.question}
-        onTake={(value) => bench.commit(value, bench.question?.typedUnit)}
-        onAgain={() => {
-          bench.setQuestion(null);
-          setText("");
-          input.current?.focus();
-        }}
-      />
+      <Suspense>
+        {opened === "callout" && (
+          <CalloutDialog
+            code={callout.code}
+            open
+            onOpen={toggle("callout")}
+            onStop={() => {
+              callout.stop();
+              setOpened(null);
+            }}
+          />
+        )}
+      </Suspense>
+      <Suspense>
+        {bench.question !== null && (
+          <SlipQuestion
+            question={bench.question}
+            onTake={(value) => bench.commit(value, bench.question?.typedUnit)}
+            onAgain={() => {
+              bench.setQuestion(null);
+              setText("");
+              input.current?.focus();
+            }}
+          />
+        )}
+      </Suspense>
     </>
   );
 }

@@ -1,8 +1,7 @@
 import { formatPercent } from "@fox-lamp/core/units";
 import { type Expect, type NextTest, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
-import { Popover } from "radix-ui";
-import type { RefObject } from "react";
+import { lazy, type RefObject, Suspense } from "react";
 import { messages } from "../../messages";
 import type { CircuitView } from "./analysis";
 import { ConnectorFaces } from "./ConnectorFace";
@@ -51,7 +50,8 @@ function Lead({ colour, label, main, detail }: { colour: "red" | "black"; label:
   );
 }
 
-const ITEM = "w-full rounded-lg px-3 py-2.5 text-left text-ink hover:bg-well";
+// The menus come a moment after the test itself: nobody opens them first.
+const TestMenus = lazy(async () => ({ default: (await import("./TestMenus")).TestMenus }));
 
 /** The one thing to do next: where the leads go, what to expect, the entry, what each outcome would mean. */
 export function NextPanel(props: Props) {
@@ -120,44 +120,18 @@ export function NextPanel(props: Props) {
         </p>
       ))}
       <p className="text-sm text-soft">{test.proves}</p>
-      <div className="flex gap-2">
-        <Popover.Root open={othersOpen} onOpenChange={onOthers}>
-          <Popover.Trigger className="h-11 flex-1 rounded-lg border border-line text-ink">{t.others}</Popover.Trigger>
-          <Popover.Portal>
-            <Popover.Content
-              side="top"
-              align="end"
-              sideOffset={8}
-              className="z-20 max-h-96 w-80 overflow-auto rounded-xl border border-line bg-panel p-1.5 shadow-2xl"
-            >
-              {tests.map((candidate) => (
-                <Popover.Close key={candidate.test} className={ITEM} onClick={() => onChoose(candidate.test)}>
-                  <span className="block">{candidate.title}</span>
-                  <span className="readout text-sm text-soft">
-                    {Number(candidate.minutes.toFixed(1))} min, {candidate.gainBits.toFixed(2)} bits
-                  </span>
-                </Popover.Close>
-              ))}
-              <Popover.Close className={`${ITEM} border-t border-line font-bold`} onClick={props.onOwn}>
-                {messages.ownTest.title} ...
-              </Popover.Close>
-            </Popover.Content>
-          </Popover.Portal>
-        </Popover.Root>
-        <Popover.Root open={skipOpen} onOpenChange={onSkipping}>
-          <Popover.Trigger className="h-11 flex-1 rounded-lg border border-line text-ink">{t.cannot}</Popover.Trigger>
-          <Popover.Portal>
-            <Popover.Content side="top" align="end" sideOffset={8} className="z-20 w-64 rounded-xl border border-line bg-panel p-1.5 shadow-2xl">
-              <p className="px-3 py-2 text-sm font-bold text-soft">{t.skipTitle}</p>
-              {t.reasons.map((reason) => (
-                <Popover.Close key={reason} className={ITEM} onClick={() => onSkip(reason)}>
-                  {reason}
-                </Popover.Close>
-              ))}
-            </Popover.Content>
-          </Popover.Portal>
-        </Popover.Root>
-      </div>
+      <Suspense fallback={<div className="h-11" />}>
+        <TestMenus
+          tests={tests}
+          onChoose={onChoose}
+          onSkip={onSkip}
+          othersOpen={othersOpen}
+          onOthers={onOthers}
+          skipOpen={skipOpen}
+          onSkipping={onSkipping}
+          onOwn={props.onOwn}
+        />
+      </Suspense>
     </section>
   );
 }

@@ -44,6 +44,14 @@ describe.each(
     }
     for (const part of layout.parts) if (part.kind === "wire") expect(part.to.x - part.from.x).toBeGreaterThan(30);
   });
+  it("keeps the labels clear of the leads, which drop straight from where they touch", () => {
+    // Labels stand in the middle of the last stretch of wire; fifteen pixels hold "12.5 V" half on either side at the smallest size.
+    for (const row of layout.rows) {
+      const spot = layout.spotOf(`${row.pin.pin}@sensor`);
+      if (spot === null || row.pin.role === "car-ground") continue;
+      for (const other of layout.rows) if (other.y > row.y && other.pin.places.length > 0) expect(Math.abs(spot.x - other.label.x)).toBeGreaterThan(15);
+    }
+  });
   it("keeps rows apart and inside the boxes", () => {
     for (const [index, row] of layout.rows.slice(1).entries()) expect(row.y - (layout.rows[index]?.y ?? 0)).toBeGreaterThanOrEqual(48);
     for (const { y } of layout.rows) {

@@ -12,7 +12,7 @@ async function device(browser: Browser, size: { width: number; height: number })
 }
 
 test("two devices work on one job, and a third shows the value across the bay", async ({ page, browser }) => {
-  const id = await openBench(page, "Unit 7");
+  const id = await openBench(page, "Unit 2");
   await idle(page);
   const before = await rows(page).count();
   const phone = await device(browser, { width: 390, height: 844 });
@@ -60,6 +60,10 @@ test("two devices work on one job, and a third shows the value across the bay", 
   if (await asked.isVisible()) await asked.getByRole("button", { name: /^Keep/u }).tap();
   await expect(rows(page)).toHaveCount(before + 2);
   expect(next).not.toBe("");
+  for (const left of [before + 1, before]) {
+    await page.keyboard.press("u");
+    await expect(rows(page)).toHaveCount(left);
+  }
   await wall.goto("/callout/ZZZZZ");
   await expect(wall.getByText("Nothing is shown under ZZZZZ.")).toBeVisible();
 });

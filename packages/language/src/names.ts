@@ -1,0 +1,15 @@
+/** Lists of names that files and screens share; without the schemas, so that a page can have them without a validator. */
+
+/** Instruments and aids that may be at hand. */
+export const INSTRUMENTS = ["meter", "lamp", "jumper", "resistor", "scan", "scope", "clamp", "pierce", "helper"] as const;
+export type Instrument = (typeof INSTRUMENTS)[number];
+
+/** The stages a job passes, in the order of work. */
+export const STAGES = ["complaint", "codes", "triage", "bench", "repair", "check", "closed"] as const;
+export type Stage = (typeof STAGES)[number];
+
+export const METERS = ["volts-dc", "volts-ac", "ohms", "continuity", "amps-dc", "hertz", "duty", "lamp", "scan", "look", "listen", "gauge", "capture"] as const;
+export type Meter = (typeof METERS)[number];
+
+export const KEY_STATES = ["off", "on", "crank", "idle", "rev"] as const;
+export type KeyState = (typeof KEY_STATES)[number];
