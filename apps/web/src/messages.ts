@@ -225,6 +225,8 @@ export const messages = {
     sameAgain: (value: string) => `Same again: ${value}`,
     noOverload: "OL is a reading in ohms, hertz or duty; expected a number here.",
     wrongUnit: (own: string, typed: string) => `This reading is in ${own}, not in ${typed}.`,
+    shopLimit: (limit: string) => `This shop's limit: ${limit}`,
+    overLimit: (limit: string) => `over this shop's ${limit}`,
     correct: "Correct",
     correctTo: (reading: string) => `Corrected value of ${reading}`,
     correctReading: (reading: string) => `Correct ${reading}`,

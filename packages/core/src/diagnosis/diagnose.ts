@@ -10,7 +10,7 @@ import type { CircuitPosterior } from "./posterior";
 import { doubtfulOf, suspectsOf, titleIn } from "./reasons";
 import { possibleTestsOf, standingOf } from "./standing";
 import { bareStatus, stakeOf, statusOf, WRONG_MINUTES } from "./status";
-import { stepsOf } from "./steps";
+import { rulesFor, stepsOf } from "./steps";
 
 /** A doubtful reading is more likely slipped than not. */
 const DOUBTFUL = 0.5;
@@ -51,6 +51,12 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
     open: open.filter(({ unit }) => unit !== "").map(({ unit, posterior: part }) => titleIn(part, unit)),
     doubtful,
     separate,
+    rules: rulesFor(
+      leader === null ? group : [leader.unit],
+      job.policy,
+      new Map(job.circuits.map(({ id, family }) => [id, family])),
+      numbered.some(({ reading }) => reading["pierced"] === true),
+    ),
   });
   return {
     format: "fox-lamp/diagnosis@1",

@@ -10,15 +10,18 @@ export interface StepsOf {
   readonly doubtful: Diagnosis["doubtful"];
   /** Whether opening the module's connector and the like would separate a group. */
   readonly separate: string | null;
+  /** What the shop does with units of this kind, in sentences. */
+  readonly rules: readonly string[];
 }
 
 /** What to do when the tests here have said what they can. */
-export function stepsOf({ status, names, partner, open, doubtful, separate }: StepsOf): string[] {
+export function stepsOf({ status, names, partner, open, doubtful, separate, rules }: StepsOf): string[] {
   switch (status) {
     case "proven":
       return [
         ...(separate === null ? [] : [separate]),
         ...(names.length === 0 ? [] : [`Repair ${names.join(" or ").toLowerCase()}; compare a new part with the old one before it is fitted.`]),
+        ...rules,
         ...(partner === null ? [] : [`Expect a second fault: ${partner.toLowerCase()}. Measure again once the first is repaired.`]),
         "Repeat the test that failed, clear the codes, drive, and read the data once more.",
       ];
@@ -38,4 +41,23 @@ export function stepsOf({ status, names, partner, open, doubtful, separate }: St
     case "narrowing":
       return [];
   }
+}
+
+/** How a shop decides where practitioners differ: what it says of the units that were condemned. @param families family of each circuit */
+export function rulesFor(
+  units: readonly string[],
+  policy: Readonly<Record<string, unknown>> | undefined,
+  families: ReadonlyMap<string, string>,
+  pierced: boolean,
+): string[] {
+  const rules: string[] = [];
+  const from = policy?.["changeLoomFrom"];
+  if (units.some((unit) => unit.includes("/wire:")) && typeof from === "number")
+    rules.push(`Count the damaged wires: up to ${from - 1} are repaired one by one, from ${from} on the loom is changed.`);
+  const part = units.some((unit) => unit.endsWith("/sensor") || unit.endsWith("/coil") || unit.endsWith("/heater"));
+  const airFlow = units.some((unit) => unit.endsWith("/sensor") && (families.get(unit.split("/")[0] ?? "") ?? "").startsWith("maf"));
+  if (airFlow && policy?.["cleanFirst"] === true) rules.push("Clean the air-flow sensor and test it again before it is replaced.");
+  if (part && policy?.["part"] === "original") rules.push("Order the original part; this shop fits no other.");
+  if (pierced) rules.push("Seal every hole a probe has left in a wire.");
+  return rules;
 }

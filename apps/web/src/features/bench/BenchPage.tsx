@@ -24,7 +24,7 @@ import { Symptom } from "./Symptom";
 import { type Bench, useBench } from "./use-bench";
 import { useCallout } from "./use-callout";
 import { VerdictPanel } from "./VerdictPanel";
-import { setupText } from "./wording";
+import { groundLimit, setupText } from "./wording";
 
 const t = messages.bench;
 
@@ -168,6 +168,7 @@ export function BenchPage() {
       onUndo={bench.undo}
       onCorrect={bench.correct}
       onTakeBack={bench.takeBack}
+      policy={bench.shop?.settings.policy}
     />
   );
   return (
@@ -285,6 +286,7 @@ export function BenchPage() {
                   onRead={bench.readInstrument === null ? null : () => void read()}
                   reading={bench.instrumentBusy}
                   same={sameAs(bench)}
+                  limit={groundLimit(test, bench.own, bench.shop?.settings.policy)}
                 />
                 <div className="mt-4 space-y-3">
                   {bench.told?.plan && test === bench.offered[0] && <PlanView plan={bench.told.plan} />}

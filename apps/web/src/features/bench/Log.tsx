@@ -1,12 +1,13 @@
 import type { JobReading } from "@fox-lamp/core/job";
-import { type Diagnosis, type Expect, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
+import { formatQuantity } from "@fox-lamp/core/units";
+import { type Diagnosis, type Expect, parseShorthand, parseSpan, type ShopSettings, type Value } from "@fox-lamp/language";
 import { CircleHelp, Pencil, Trash2, Undo2 } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { messages } from "../../messages";
 import { Label } from "../../ui/states";
 import type { CircuitView } from "./analysis";
 import { isWordTest, wordsOf } from "./Entry";
-import { readingTitle, setupText, unitOf, valueText, windowText, within } from "./wording";
+import { groundLimit, readingTitle, setupText, unitOf, valueText, windowText, within } from "./wording";
 
 const t = messages.bench;
 
@@ -18,6 +19,7 @@ interface Props {
   readonly onUndo: (() => void) | null;
   readonly onCorrect: (taken: JobReading, value: Value, unit?: string) => void;
   readonly onTakeBack: (entry: string) => void;
+  readonly policy: ShopSettings["policy"] | undefined;
 }
 
 const ICON = "grid size-9 place-items-center rounded-lg text-soft hover:text-ink";
@@ -86,7 +88,7 @@ function Correction({ taken, onCorrect, onClose }: { taken: JobReading; onCorrec
 }
 
 /** What has been measured, the latest first: value, healthy window, minutes, what is in doubt; any of it can be corrected or taken back. */
-export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, onTakeBack }: Props) {
+export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, onTakeBack, policy }: Props) {
   const [only, setOnly] = useState("");
   const [open, setOpen] = useState<string | null>(null);
   const shown = only === "" ? readings : readings.filter(({ reading }) => reading.circuit === only);
@@ -120,6 +122,12 @@ export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, 
           const { entry, reading, minutes, was } = taken;
           const window = windows[reading.id];
           const fits = within(reading.value, window);
+          const limit = groundLimit(
+            reading,
+            circuits.find(({ id }) => id === (reading.circuit ?? circuits[0]?.id)),
+            policy,
+          );
+          const overLimit = limit !== null && typeof reading.value === "number" && Math.abs(reading.value) > limit;
           const doubt = doubtful.find((candidate) => candidate.reading === reading.id);
           return (
             <li
@@ -140,6 +148,7 @@ export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, 
                     <span className="font-sans">{t.wanted}</span> {windowText(window, reading.record !== undefined)}
                   </span>
                 )}
+                {overLimit && <span className="block text-sm font-normal text-ember">{t.overLimit(formatQuantity(limit, "V"))}</span>}
                 {was.length > 0 && (
                   <span className="block text-xs font-normal text-soft line-through">
                     {was.map((value) => valueText({ ...reading, value }, unitOf(reading))).join(" ")}

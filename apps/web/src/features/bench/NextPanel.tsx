@@ -1,4 +1,4 @@
-import { formatPercent } from "@fox-lamp/core/units";
+import { formatPercent, formatQuantity } from "@fox-lamp/core/units";
 import { type Expect, type NextTest, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
 import { lazy, type RefObject, Suspense } from "react";
@@ -31,6 +31,8 @@ interface Props {
   readonly onRead: (() => void) | null;
   readonly reading: boolean;
   readonly same: string | null;
+  /** The shop's limit for a ground drop, volts; null where the test is none. */
+  readonly limit: number | null;
 }
 
 function Lead({ colour, label, main, detail }: { colour: "red" | "black"; label: string; main: string; detail: string }) {
@@ -84,6 +86,7 @@ export function NextPanel(props: Props) {
         {test.needs.includes("helper") && <span className="font-bold text-ink"> {t.helper}</span>}
         {test.scope && <span className="block">{scopeText(test.scope)}</span>}
       </p>
+      {props.limit !== null && <p className="readout text-sm text-soft">{t.shopLimit(formatQuantity(props.limit, "V"))}</p>}
       {!isWordTest(test) && <Gauge {...gauge} value={value} record={test.record !== undefined} />}
       <Entry
         test={test}

@@ -1,6 +1,6 @@
 import { pinWord, placeWord } from "@fox-lamp/core/tests";
 import { formatQuantity, formatWindow } from "@fox-lamp/core/units";
-import { type Expect, type NextTest, parsePoint, printShorthand, type Reading, type Setup } from "@fox-lamp/language";
+import { type Expect, type NextTest, parsePoint, printShorthand, type Reading, type Setup, type ShopSettings } from "@fox-lamp/language";
 import { messages } from "../../messages";
 import { shownUnit, shownValue } from "../../ui/display";
 import type { CircuitView } from "./analysis";
@@ -142,4 +142,18 @@ export function readingTitle(reading: Reading): string {
   const to = reading.black === undefined || reading.black === "bat-" ? "" : ` to ${point(reading.black)}`;
   const meter = reading.meter === "volts-dc" ? "" : `, ${messages.bench.meter[reading.meter].toLowerCase()}`;
   return `${from}${to}${meter}`;
+}
+
+/** The shop's limit for a ground drop, volts, where a test or reading is one: a ground wire of a circuit against battery negative. */
+export function groundLimit(
+  test: { readonly meter: string; readonly red: string; readonly black?: string | null | undefined; readonly setup?: Setup | undefined },
+  circuit: CircuitView | undefined,
+  policy: Pick<ShopSettings["policy"], "groundMillivolts" | "crankingMillivolts"> | undefined,
+): number | null {
+  if (policy === undefined || test.meter !== "volts-dc" || test.black !== "bat-" || (test.setup?.open ?? []).length > 0) return null;
+  const point = parsePoint(test.red);
+  const car = point?.kind === "fixed" && (point.point === "chassis" || point.point === "engine");
+  const role = point?.kind === "pin" ? circuit?.pins.find(({ pin }) => pin === point.pin)?.role : undefined;
+  if (!car && role !== "ground" && role !== "return" && role !== "power-ground") return null;
+  return (test.setup?.key === "crank" ? policy.crankingMillivolts : policy.groundMillivolts) / 1000;
 }
