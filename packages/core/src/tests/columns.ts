@@ -28,9 +28,12 @@ export interface Columns {
 
 /** Spread of a battery's voltage around the usual one, volts. */
 const BATTERY_SIGMA_VOLTS = 0.35;
-/** Spread of healthy contacts and wires, in ln ohms. */
-const CONTACT_SIGMA = 0.7;
-const GROUND_SIGMA = 0.6;
+/**
+ * Spread of healthy contacts, wires and grounds, in ln ohms. Wider than parts differ (0.7): resistances are log-normal, a prediction
+ * is linear in ln ohms, and a strap three times its usual resistance must not look like a dirty one.
+ */
+const CONTACT_SIGMA = 1;
+const GROUND_SIGMA = 1.1;
 const LOAD_SIGMA = 0.4;
 const STARTER_SIGMA = 0.15;
 export const METER_VOLTS_GAIN_SIGMA = 0.002;
