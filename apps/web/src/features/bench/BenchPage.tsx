@@ -268,6 +268,7 @@ export function BenchPage() {
                 {bench.passing && <Symptom value={bench.symptom} onChange={bench.setSymptom} />}
                 <NextPanel
                   circuit={bench.own}
+                  circuits={analysis.circuits}
                   tests={bench.tests}
                   test={test}
                   text={text}

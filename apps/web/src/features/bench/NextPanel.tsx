@@ -7,12 +7,14 @@ import type { CircuitView } from "./analysis";
 import { ConnectorFaces } from "./ConnectorFace";
 import { Entry, isWordTest } from "./Entry";
 import { Gauge } from "./Gauge";
+import { titleOf } from "./Suspects";
 import { leadText, rangeText, scopeText, setupText } from "./wording";
 
 const t = messages.bench;
 
 interface Props {
   readonly circuit: CircuitView | undefined;
+  readonly circuits: readonly CircuitView[];
   readonly tests: readonly NextTest[];
   readonly test: NextTest;
   readonly engineering: Expect | undefined;
@@ -57,7 +59,8 @@ const TestMenus = lazy(async () => ({ default: (await import("./TestMenus")).Tes
 
 /** The one thing to do next: where the leads go, what to expect, the entry, what each outcome would mean. */
 export function NextPanel(props: Props) {
-  const { circuit, tests, test, engineering, text, onText, onTake, onChoose, onSkip, busy, inputRef, othersOpen, onOthers, skipOpen, onSkipping } = props;
+  const { circuit, circuits, tests, test, engineering, text, onText, onTake, onChoose, onSkip, busy, inputRef, othersOpen, onOthers, skipOpen, onSkipping } =
+    props;
   const typed = parseShorthand(text);
   const span = test.record === undefined ? null : parseSpan(text);
   const value = span?.ok ? span.value.max - span.value.min : typed.ok && typeof typed.value === "number" ? typed.value : null;
@@ -109,8 +112,8 @@ export function NextPanel(props: Props) {
               <dd className="text-soft">
                 {outcome.units
                   .slice(0, 2)
-                  .map(({ title, probability }) => `${title} ${formatPercent(probability)}`)
-                  .join(", ") || "rare"}
+                  .map(({ unit, title, probability }) => `${unit === "" ? title : titleOf(unit, circuits)} ${formatPercent(probability)}`)
+                  .join("; ") || "rare"}
               </dd>
             </div>
           ))}

@@ -274,7 +274,7 @@ function RowLabels({
         x={row.volts.x}
         y={row.volts.y}
         textAnchor="middle"
-        fontSize="15"
+        fontSize={layout.narrow ? 13 : 15}
         className="readout"
         fill={read === undefined ? "var(--soft)" : "var(--ink)"}
         fontWeight={read === undefined ? 400 : 700}

@@ -9,14 +9,16 @@ export type LeadLayout = Pick<Layout, "width" | "module" | "meter" | "posts" | "
 /**
  * A lead from the meter to a point: it drops straight to below the circuit, clear of the labels between the contacts, and bends into
  * the meter there.
+ * @param aside how far it drops beside the point, where two leads would lie on one another
  */
-function leadPath(from: Spot, to: Spot, below: number): string {
+function leadPath(from: Spot, to: Spot, below: number, aside = 0): string {
   if (from.y >= below) {
     const drop = Math.max(30, 0.5 * (to.y - from.y));
     return `M ${from.x} ${from.y} C ${from.x} ${from.y + drop}, ${to.x} ${to.y - drop}, ${to.x} ${to.y}`;
   }
   const bend = Math.max(22, 0.7 * (to.y - below));
-  return `M ${from.x} ${from.y} L ${from.x} ${below} C ${from.x} ${below + bend}, ${to.x} ${to.y - bend}, ${to.x} ${to.y}`;
+  const x = from.x + aside;
+  return `M ${from.x} ${from.y} L ${x} ${from.y + 12} L ${x} ${below} C ${x} ${below + bend}, ${to.x} ${to.y - bend}, ${to.x} ${to.y}`;
 }
 
 const POST_NAMES: Readonly<Record<string, string>> = { "bat-": "battery −", "bat+": "battery +" };
@@ -30,6 +32,8 @@ export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTe
   const clamp = test.meter === "amps-dc" && test.black === null;
   const red = scan ? null : layout.spotOf(test.red);
   const black = test.black === null ? null : layout.spotOf(test.black);
+  // One above the other at the same connector: the leads drop on either side.
+  const aside = red && black && Math.abs(red.x - black.x) < 14 ? 8 : 0;
   const named = new Set([test.red, test.black, ...(test.setup.add ?? []).flatMap(({ from, to }) => [from, to])]);
   return (
     <g>
@@ -73,7 +77,7 @@ export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTe
       })}
       {black && (
         <path
-          d={leadPath(black, { x: meter.x + 14, y: meter.y + (black.y > meter.y ? meter.height : 0) }, below)}
+          d={leadPath(black, { x: meter.x + 14, y: meter.y + (black.y > meter.y ? meter.height : 0) }, below, -aside)}
           fill="none"
           stroke="var(--lead-black)"
           strokeWidth="3.5"
@@ -81,7 +85,7 @@ export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTe
       )}
       {red && (
         <path
-          d={leadPath(red, { x: meter.x + meter.width - 14, y: meter.y + (red.y > meter.y ? meter.height : 0) }, below)}
+          d={leadPath(red, { x: meter.x + meter.width - 14, y: meter.y + (red.y > meter.y ? meter.height : 0) }, below, aside)}
           fill="none"
           stroke={clamp ? "var(--lamp)" : "var(--lead-red)"}
           strokeWidth="3.5"

@@ -101,7 +101,10 @@ export function layoutCircuit(circuit: CircuitView, width: number, withMeter = t
     const last = pin.places.at(-1) ?? "sensor";
     const before = pin.places.at(-2) ?? "module";
     const middle = pin.places.length === 0 ? 0.5 * (start + end) : 0.5 * (xOf(before) + xOf(last));
-    return { pin, y, label: { x: middle, y: y + 19 }, volts: { x: middle, y: y - 11 }, stubs: stubsOf(pin, y, xOf, module, sensor) };
+    // On a narrow screen an inline connector leaves no room for both: the colour goes to the first stretch, the volts to the last.
+    const next = pin.places.find((place) => place !== "module") ?? "sensor";
+    const aside = narrow && columns.length > 2 && pin.places.length > 1 ? 0.5 * (xOf("module") + xOf(next)) : middle;
+    return { pin, y, label: { x: aside, y: y + 19 }, volts: { x: middle, y: y - 11 }, stubs: stubsOf(pin, y, xOf, module, sensor) };
   });
   const belowY = top + boxHeight + (narrow ? 26 : 54);
   const meterWidth = narrow ? 84 : 96;
