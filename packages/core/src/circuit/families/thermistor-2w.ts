@@ -88,7 +88,7 @@ export const thermistor2w = defineFamily({
           unit: "sensor",
           kind: "short",
           title: "Sensor shorted inside",
-          severity: { key: "ohms", low: 0.5, high: 30 },
+          severity: { key: "ohms", low: 0.5, high: 600 },
           assign: ({ severity }) => sensorOhms(severity),
         },
         {
