@@ -7,6 +7,7 @@ export default {
   transform: {
     "\\.tsx?$": ["@swc/jest", { jsc: { parser: { syntax: "typescript", tsx: true }, target: "es2022", transform: { react: { runtime: "automatic" } } } }],
   },
+  setupFiles: ["<rootDir>/packages/core/test/property-seed.ts"],
   moduleNameMapper: {
     "^@fox-lamp/core/(.*)$": "<rootDir>/packages/core/src/$1/index.ts",
     "^@fox-lamp/language$": "<rootDir>/packages/language/src/index.ts",

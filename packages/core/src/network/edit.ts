@@ -17,6 +17,12 @@ export interface EditRoom {
 
 /** A rank-one update whose denominator is mostly rounding error (this many times its size) is not used: the network is solved anew. */
 const SAFE_FACTOR = 1e3 * 2.3e-16;
+/**
+ * An update multiplies the relative error of what it leaves by the ratio of the port's resistance before and after. Alone that harms
+ * nothing: what it makes small is small. A second one builds on it; beyond this product (a micro of relative error) the network is
+ * solved anew.
+ */
+const MOST_LOSS = 4e9;
 /** One lamp settles in two rounds; several need a few. */
 const LAMP_ROUNDS = 12;
 const REGIME_ROUNDS = 16;
@@ -38,6 +44,7 @@ export function prepareEdits(base: Solution): EditRoom {
     corrections: { count: 0, columns: [], rows: [], factors: [] },
   };
   let opening = -1;
+  let loss = 1;
   const injected = new Float64Array(n);
   const before: Piece = { siemens: 0, amps: 0, gain: 0 };
   const after: Piece = { siemens: 0, amps: 0, gain: 0 };
@@ -60,6 +67,9 @@ export function prepareEdits(base: Solution): EditRoom {
       const cut = p === a && q === b && delta < 0 ? cutOff(delta, column) : null;
       if (cut === null) return false;
       [factor, across] = cut;
+    } else {
+      loss *= Math.max(Math.abs(denominator), 1 / Math.abs(denominator));
+      if (at > base.corrections.count && loss > MOST_LOSS) return false;
     }
     for (let k = 0; k < n; k += 1) volts[k] = (volts[k] as number) - (column[k] as number) * across;
     corrections.factors[at] = factor;
@@ -167,6 +177,7 @@ export function prepareEdits(base: Solution): EditRoom {
       room.volts.set(base.volts);
       room.regimes.set(base.regimes);
       room.corrections.count = base.corrections.count;
+      loss = 1;
       room.values.ohms.set(base.values.ohms);
       room.values.volts.set(base.values.volts);
       room.values.gain.set(base.values.gain);
