@@ -4,10 +4,10 @@ const FLOORS = [
   ["units"],
   ["numeric", "network", "arithmetic"],
   ["circuit", "faults", "instruments", "codes", "vehicle"],
-  ["tests"],
+  ["tests", "signals"],
   ["diagnosis", "job"],
   ["triage"],
-  ["practice"],
+  ["practice", "report"],
 ];
 
 const above = FLOORS.flatMap((rooms, floor) => {

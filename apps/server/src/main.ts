@@ -4,10 +4,15 @@ import { fileURLToPath } from "node:url";
 import { serve } from "@hono/node-server";
 import pino from "pino";
 import { createApp } from "./app";
+import { Auth } from "./auth";
 import { Changes } from "./changes";
 import { migrateDatabase, openDatabase } from "./database";
 import { loadDemo } from "./demo";
-import { Repository } from "./repository";
+import { AttachmentRepository } from "./repositories/attachments";
+import { FiguresRepository } from "./repositories/figures";
+import { JobRepository } from "./repositories/jobs";
+import { PeopleRepository } from "./repositories/people";
+import { VehicleRepository } from "./repositories/vehicles";
 
 const logger = pino({ level: process.env["LOG_LEVEL"] ?? "info" }, pino.destination(2));
 const url = process.env["DATABASE_URL"];
@@ -38,18 +43,28 @@ try {
   await pool.end();
   process.exit(3);
 }
-const repository = new Repository(database);
-if (process.env["DEMO"] !== "no") {
-  const loaded = await loadDemo(repository, new Date());
+const demo = process.env["DEMO"] !== "no";
+const changes = new Changes(url, logger);
+const house = {
+  auth: await Auth.open(database, logger, process.env["TRUST_PROXY"] === "yes"),
+  jobs: new JobRepository(database),
+  people: new PeopleRepository(database),
+  vehicles: new VehicleRepository(database),
+  attachments: new AttachmentRepository(database),
+  figures: new FiguresRepository(database),
+  changes,
+  demo,
+};
+await house.jobs.refoldOld();
+if (demo) {
+  const loaded = await loadDemo(house, new Date());
   if (loaded > 0) logger.info({ jobs: loaded }, "demo loaded");
 }
-
-const changes = new Changes(url, logger);
 await changes.open();
 
 const webFolder = fileURLToPath(new URL("../../web/dist", import.meta.url));
 const webRoot = existsSync(webFolder) ? relative(process.cwd(), webFolder) || "." : null;
-const server = serve({ fetch: createApp(repository, changes, logger, webRoot).fetch, port, hostname }, (info) => {
+const server = serve({ fetch: createApp(house, logger, webRoot).fetch, port, hostname }, (info) => {
   logger.info({ address: `http://${hostname}:${info.port}` }, "listening");
   process.send?.({ ready: true, port: info.port });
 });

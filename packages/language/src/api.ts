@@ -1,12 +1,18 @@
 import { z } from "zod";
 import { circuitSchema } from "./circuit";
 import { entrySchema, newEntrySchema } from "./entry";
-import { vehicleSchema } from "./job";
-import { INSTRUMENTS, STAGES } from "./names";
+import { codeSchema, vehicleSchema } from "./job";
+import { INSTRUMENTS, OUTCOMES, ROLES, STAGES, WAITS } from "./names";
 import { measurementSchema, valueSchema } from "./reading";
 
 /** Shapes of the HTTP interface, shared by server and client. */
-export const personSchema = z.object({ id: z.uuid(), name: z.string(), role: z.enum(["technician", "foreman", "trainee"]) });
+export const personSchema = z.object({
+  id: z.uuid(),
+  name: z.string(),
+  role: z.enum(ROLES),
+  username: z.string(),
+  active: z.boolean().describe("false once a foreman has taken the access back"),
+});
 export type Person = z.infer<typeof personSchema>;
 
 /** What a shop has decided: tools at hand, policy where practitioners disagree, what an hour costs. */
@@ -25,6 +31,7 @@ export const shopSettingsSchema = z.object({
     })
     .prefault({}),
   moneyPerHour: z.number().min(0).max(1000).default(0),
+  altitudeMetres: z.number().min(-400).max(5000).default(0).describe("of the workshop: what the outside air should show"),
 });
 export type ShopSettings = z.infer<typeof shopSettingsSchema>;
 
@@ -42,6 +49,8 @@ export const jobSummarySchema = z.object({
   readings: z.number().int(),
   simulated: z.boolean(),
   assignedTo: z.string().nullable(),
+  waitingFor: z.enum(WAITS).nullable(),
+  outcome: z.enum(OUTCOMES).nullable(),
   updatedAt: z.string(),
 });
 export type JobSummary = z.infer<typeof jobSummarySchema>;
@@ -50,6 +59,7 @@ export const jobDetailSchema = z.object({
   id: z.uuid(),
   number: z.number().int(),
   title: z.string(),
+  vehicleId: z.uuid(),
   vehicle: vehicleSchema,
   assignedTo: z.string().nullable(),
   bench: z.array(z.enum(INSTRUMENTS)).nullable(),
@@ -85,3 +95,99 @@ export const calloutSchema = z.object({
 export type Callout = z.infer<typeof calloutSchema>;
 
 export const problemSchema = z.object({ code: z.string(), where: z.string(), message: z.string() });
+
+const shortName = z
+  .string()
+  .trim()
+  .regex(/^[a-zA-Z0-9._-]{2,30}$/u, { error: "a short name has 2 to 30 letters, digits, dots or dashes" });
+const newPassword = z.string().min(8, { error: "expected at least 8 characters" }).max(128);
+const fullName = z.string().trim().min(1, { error: "expected a name" }).max(80);
+const ownEmail = z.email({ error: "is not an e-mail address" }).optional();
+
+/** The first person of an installation, who makes its shop. */
+export const firstForemanSchema = z.object({
+  shop: z.string().trim().min(1, { error: "expected the shop's name" }).max(120),
+  name: fullName,
+  username: shortName,
+  password: newPassword,
+  email: ownEmail,
+});
+export type FirstForeman = z.infer<typeof firstForemanSchema>;
+
+/** What the front door shows before anybody is signed in. */
+export const frontSchema = z.object({
+  /** No shop yet: the first visitor makes it. */
+  empty: z.boolean(),
+  /** The demo's people and how they enter; empty for a real shop. */
+  demo: z.array(z.object({ name: z.string(), role: z.enum(ROLES), username: z.string(), password: z.string() })),
+});
+export type Front = z.infer<typeof frontSchema>;
+
+export const meSchema = personSchema.extend({ shop: z.uuid(), email: z.string().nullable() });
+export type Me = z.infer<typeof meSchema>;
+
+export const newInvitationSchema = z.object({ name: fullName, role: z.enum(ROLES) });
+export const invitationSchema = z.object({ code: z.string(), name: z.string(), role: z.enum(ROLES), shop: z.string(), expiresAt: z.string() });
+export type Invitation = z.infer<typeof invitationSchema>;
+export const acceptInvitationSchema = z.object({ name: fullName, username: shortName, password: newPassword, email: ownEmail });
+export type AcceptInvitation = z.infer<typeof acceptInvitationSchema>;
+export const changePersonSchema = z.object({ role: z.enum(ROLES).optional(), active: z.boolean().optional() });
+
+/** A new job: on a vehicle of the register, or on a new one. */
+export const newJobSchema = z.object({
+  vehicleId: z.uuid().optional(),
+  vehicle: vehicleSchema.optional(),
+  circuits: z.array(circuitSchema).default([]),
+  entries: z.array(newEntrySchema).min(1).max(200),
+});
+export type NewJob = z.input<typeof newJobSchema>;
+
+/** A vehicle of the register with its circuits as known so far. */
+export const registeredVehicleSchema = z.object({ id: z.uuid(), details: vehicleSchema, circuits: z.array(circuitSchema) });
+export type RegisteredVehicle = z.infer<typeof registeredVehicleSchema>;
+export const vehicleFileSchema = registeredVehicleSchema.extend({
+  jobs: z.array(jobSummarySchema),
+  /** Other vehicles of the same make, model and engine. */
+  sisters: z.array(registeredVehicleSchema),
+});
+export type VehicleFile = z.infer<typeof vehicleFileSchema>;
+
+/** What the scan adapter is asked. */
+export const scanRequestSchema = z.discriminatedUnion("do", [
+  z.object({ do: z.literal("codes") }),
+  z.object({ do: z.literal("clear") }),
+  z.object({ do: z.literal("command"), circuit: z.string(), on: z.boolean() }),
+  z.object({ do: z.literal("live"), seconds: z.number().min(0).max(120).default(0).describe("0 = one moment"), drive: z.boolean().default(false) }),
+]);
+export type ScanRequest = z.input<typeof scanRequestSchema>;
+
+/** Values of the module's data over time: a list for every channel, as long as `seconds`. */
+export const recordingSchema = z.object({
+  title: z.string(),
+  seconds: z.array(z.number()),
+  channels: z.array(z.object({ name: z.string(), circuit: z.string().nullable(), unit: z.string(), values: z.array(z.number().nullable()) })).max(64),
+});
+export type Recording = z.infer<typeof recordingSchema>;
+
+export const scanAnswerSchema = z.object({
+  codes: z.array(codeSchema).optional(),
+  lamp: z.boolean().optional(),
+  recording: recordingSchema.optional(),
+  done: z.boolean().optional(),
+});
+export type ScanAnswer = z.infer<typeof scanAnswerSchema>;
+
+/** How the shop does. */
+export const figuresSchema = z.object({
+  jobs: z.number(),
+  closed: z.number(),
+  proven: z.number(),
+  meanMinutes: z.number().nullable().describe("minutes of testing to a verdict"),
+  partsSaved: z.number().describe("jobs in which something other than the sensor was proven: a sensor that was not replaced"),
+  moneySaved: z.number(),
+  comebacks: z.number().describe("jobs on a vehicle for a code that an earlier closed job of the last 90 days had"),
+  overrides: z.array(z.object({ job: z.uuid(), number: z.number(), unit: z.string(), probability: z.number().nullable(), right: z.boolean().nullable() })),
+  faults: z.array(z.object({ vehicle: z.string(), unit: z.string(), count: z.number() })),
+  outcomes: z.record(z.string(), z.number()),
+});
+export type Figures = z.infer<typeof figuresSchema>;

@@ -1,11 +1,50 @@
 import { z } from "zod";
+import { circuitSchema } from "./circuit";
 import { codeSchema } from "./job";
-import { STAGES } from "./names";
-import { readingSchema } from "./reading";
+import { OUTCOMES, STAGES, WAITS } from "./names";
+import { measurementSchema, readingSchema, valueSchema } from "./reading";
+
+/** The battery before anything else is believed: at rest, cranking, against its rating. */
+export const batterySchema = z.object({
+  restVolts: z.number().min(0).max(20),
+  crankingVolts: z.number().min(0).max(20).optional(),
+  temperature: z.number().min(-50).max(120).optional().describe("of the battery, degC"),
+  ratedAmps: z.number().min(50).max(3000).optional().describe("rated cold-cranking current"),
+  measuredAmps: z.number().min(0).max(3000).optional().describe("what a conductance tester shows"),
+  charged: z.boolean().optional().describe("measured again after it was charged or replaced"),
+});
+export type Battery = z.infer<typeof batterySchema>;
+
+/** A replacement part against the old one and the specification. */
+export const partSchema = z.object({
+  number: z.string().optional(),
+  source: z.enum(["original", "other"]).optional(),
+  shape: z.boolean().optional().describe("shape and connector match the old part"),
+  oldOhms: z.union([z.number().min(0), z.literal("OL")]).optional(),
+  newOhms: z.union([z.number().min(0), z.literal("OL")]).optional(),
+});
+export type Part = z.infer<typeof partSchema>;
 
 const entryBody = {
-  complaint: z.object({ text: z.string().min(1), when: z.string().optional() }),
+  complaint: z.object({
+    text: z.string().min(1),
+    when: z.string().optional(),
+    previous: z.string().optional().describe("what was already replaced or worked on"),
+    mileageKm: z.number().min(0).optional(),
+  }),
+  confirmation: z.object({ seen: z.boolean().describe("whether the complaint was there when looked for"), text: z.string().optional() }),
+  battery: batterySchema,
   code: codeSchema,
+  cleared: z.object({ codes: z.array(z.string()) }).describe("codes were cleared in the module, after they were saved"),
+  rescan: z.object({ codes: z.array(codeSchema) }).describe("what the module stored when it was asked again"),
+  recording: z.object({
+    recording: z.uuid(),
+    title: z.string().min(1),
+    seconds: z.number().min(0),
+    channels: z.array(z.string()),
+    findings: z.array(z.string()),
+  }),
+  circuit: z.union([z.object({ circuit: circuitSchema }), z.object({ remove: z.string().min(1) })]),
   conditions: z.object({
     temperature: z.number().optional(),
     pressure: z.number().optional(),
@@ -15,8 +54,29 @@ const entryBody = {
   reading: z.object({ reading: readingSchema, minutes: z.number().min(0).optional(), replaces: z.string().optional() }),
   skip: z.object({ test: z.string().min(1), reason: z.string().min(1) }),
   decision: z.looseObject({ decision: z.string().min(1), unit: z.string().nullable().optional(), probability: z.number().optional() }),
-  repair: z.looseObject({ text: z.string().min(1) }),
-  verification: z.looseObject({ text: z.string().min(1) }),
+  located: z.object({
+    unit: z.string().min(1),
+    way: z.enum(["look", "wiggle", "measured", "found"]),
+    place: z.string().min(1).describe("stretch, contact or branch"),
+    text: z.string().optional(),
+    wires: z.number().int().min(0).optional().describe("how many wires are damaged"),
+    remedy: z.enum(["wire", "loom", "contact", "part", "clean", "module"]).optional(),
+  }),
+  task: z.object({ task: z.string().min(1), done: z.boolean(), text: z.string().optional() }),
+  repair: z.looseObject({ text: z.string().min(1), unit: z.string().optional(), part: partSchema.optional(), minutes: z.number().min(0).optional() }),
+  verification: z.looseObject({
+    text: z.string().min(1),
+    check: z.enum(["repeat", "drive", "desired", "complaint"]).optional(),
+    of: z.string().optional().describe("the entry of the reading that failed"),
+    measurement: measurementSchema.optional(),
+    before: valueSchema.optional(),
+    value: valueSchema.optional(),
+    fits: z.boolean().optional(),
+  }),
+  closing: z.object({ outcome: z.enum(OUTCOMES), text: z.string().optional(), plan: z.string().optional().describe("what to do when it comes back") }),
+  waiting: z.object({ for: z.enum(WAITS).nullable(), text: z.string().optional() }),
+  assigned: z.object({ person: z.uuid().nullable(), name: z.string() }),
+  photo: z.object({ photo: z.uuid(), caption: z.string(), width: z.number().int().positive(), height: z.number().int().positive() }),
   stage: z.object({ stage: z.enum(STAGES) }),
   note: z.object({ text: z.string().min(1) }),
   retraction: z.object({ entry: z.string().min(1) }),
@@ -40,6 +100,18 @@ export const newEntrySchema = z.discriminatedUnion("kind", [
   z.object({ ...base, kind: z.literal("verification"), body: entryBody.verification }),
   z.object({ ...base, kind: z.literal("stage"), body: entryBody.stage }),
   z.object({ ...base, kind: z.literal("note"), body: entryBody.note }),
+  z.object({ ...base, kind: z.literal("confirmation"), body: entryBody.confirmation }),
+  z.object({ ...base, kind: z.literal("battery"), body: entryBody.battery }),
+  z.object({ ...base, kind: z.literal("cleared"), body: entryBody.cleared }),
+  z.object({ ...base, kind: z.literal("rescan"), body: entryBody.rescan }),
+  z.object({ ...base, kind: z.literal("recording"), body: entryBody.recording }),
+  z.object({ ...base, kind: z.literal("circuit"), body: entryBody.circuit }),
+  z.object({ ...base, kind: z.literal("located"), body: entryBody.located }),
+  z.object({ ...base, kind: z.literal("task"), body: entryBody.task }),
+  z.object({ ...base, kind: z.literal("closing"), body: entryBody.closing }),
+  z.object({ ...base, kind: z.literal("waiting"), body: entryBody.waiting }),
+  z.object({ ...base, kind: z.literal("assigned"), body: entryBody.assigned }),
+  z.object({ ...base, kind: z.literal("photo"), body: entryBody.photo }),
   z.object({ ...base, kind: z.literal("retraction"), body: entryBody.retraction }),
 ]);
 export type NewEntry = z.infer<typeof newEntrySchema>;

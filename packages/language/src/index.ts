@@ -1,22 +1,48 @@
 export {
+  type AcceptInvitation,
   type Append,
+  acceptInvitationSchema,
   appendSchema,
   type Callout,
   calloutSchema,
+  changePersonSchema,
+  type Figures,
+  type FirstForeman,
+  type Front,
+  figuresSchema,
+  firstForemanSchema,
+  frontSchema,
   type InstrumentAnswer,
+  type Invitation,
   instrumentAnswerSchema,
   instrumentSchema,
+  invitationSchema,
   type JobDetail,
   type JobSummary,
   jobDetailSchema,
   jobSummarySchema,
+  type Me,
+  meSchema,
+  type NewJob,
+  newInvitationSchema,
+  newJobSchema,
   type Person,
   personSchema,
   problemSchema,
+  type Recording,
+  type RegisteredVehicle,
+  recordingSchema,
+  registeredVehicleSchema,
+  type ScanAnswer,
+  type ScanRequest,
   type Shop,
   type ShopSettings,
+  scanAnswerSchema,
+  scanRequestSchema,
   shopSchema,
   shopSettingsSchema,
+  type VehicleFile,
+  vehicleFileSchema,
 } from "./api";
 export { type Circuit, circuitSchema, circuitsSchema } from "./circuit";
 export {
@@ -32,7 +58,18 @@ export {
   suspectSchema,
   verdictSchema,
 } from "./diagnosis";
-export { type Entry, type EntryKind, type EntryOf, entrySchema, type NewEntry, newEntrySchema } from "./entry";
+export {
+  type Battery,
+  batterySchema,
+  type Entry,
+  type EntryKind,
+  type EntryOf,
+  entrySchema,
+  type NewEntry,
+  newEntrySchema,
+  type Part,
+  partSchema,
+} from "./entry";
 export {
   type Code,
   codeSchema,
@@ -48,7 +85,22 @@ export {
   vehicleSchema,
 } from "./job";
 export { jsonSchemaOf, SCHEMA_NAMES } from "./json-schema";
-export { INSTRUMENTS, type Instrument, KEY_STATES, type KeyState, METERS, type Meter, STAGES, type Stage } from "./names";
+export {
+  INSTRUMENTS,
+  type Instrument,
+  KEY_STATES,
+  type KeyState,
+  METERS,
+  type Meter,
+  OUTCOMES,
+  type Outcome,
+  ROLES,
+  type Role,
+  STAGES,
+  type Stage,
+  WAITS,
+  type Wait,
+} from "./names";
 export { FIXED_POINTS, type FixedPoint, isFixedPoint, isPin, isPlace, PINS, type Pin, type Point, parsePoint, printPoint } from "./points";
 export { BadInput, type Problem, parseOrThrow, printPath, problemOf } from "./problems";
 export { FINDINGS, type Measurement, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { circuitsSchema } from "./circuit";
+import { circuitSchema, circuitsSchema } from "./circuit";
 import { INSTRUMENTS } from "./names";
 import { measurementSchema, readingSchema } from "./reading";
 
@@ -38,6 +38,8 @@ export const simulatedSchema = z.object({
     .default([]),
   seed: z.number().int().default(1),
   misses: z.number().min(0).max(1).optional().describe("share of moments in which the fault is not there"),
+  consequences: z.record(z.string(), z.array(z.string())).optional().describe("codes that follow when a circuit's signal is lost"),
+  circuits: z.array(circuitSchema).optional().describe("circuits the car has that nobody has put on the sheet yet"),
 });
 export type Simulated = z.infer<typeof simulatedSchema>;
 
@@ -60,6 +62,9 @@ export const jobSchema = z.looseObject({
   decisions: z.array(z.unknown()).optional(),
   repairs: z.array(z.unknown()).optional(),
   verifications: z.array(z.unknown()).optional(),
+  entries: z.array(z.unknown()).optional().describe("everything entered, in order; where it is there, it wins over the lists above"),
+  photos: z.record(z.string(), z.object({ type: z.string(), base64: z.string() })).optional(),
+  recordings: z.record(z.string(), z.unknown()).optional(),
 });
 export type JobFile = z.infer<typeof jobSchema>;
 

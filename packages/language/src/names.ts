@@ -13,3 +13,15 @@ export type Meter = (typeof METERS)[number];
 
 export const KEY_STATES = ["off", "on", "crank", "idle", "rev"] as const;
 export type KeyState = (typeof KEY_STATES)[number];
+
+/** What people of a shop may do. */
+export const ROLES = ["technician", "foreman", "trainee"] as const;
+export type Role = (typeof ROLES)[number];
+
+/** How a job ends. */
+export const OUTCOMES = ["repaired", "elsewhere", "not-reproduced", "refused"] as const;
+export type Outcome = (typeof OUTCOMES)[number];
+
+/** What a job waits for. */
+export const WAITS = ["part", "customer"] as const;
+export type Wait = (typeof WAITS)[number];

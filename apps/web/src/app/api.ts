@@ -1,11 +1,54 @@
-import type { Append, Callout, Entry, InstrumentAnswer, JobDetail, JobSummary, Measurement, Shop, ShopSettings } from "@fox-lamp/language";
+import type {
+  AcceptInvitation,
+  Append,
+  Callout,
+  Circuit,
+  Entry,
+  Figures,
+  FirstForeman,
+  Front,
+  InstrumentAnswer,
+  Invitation,
+  JobDetail,
+  JobFile,
+  JobSummary,
+  Me,
+  Measurement,
+  NewJob,
+  Person,
+  Recording,
+  RegisteredVehicle,
+  Role,
+  ScanAnswer,
+  ScanRequest,
+  Shop,
+  ShopSettings,
+  Stage,
+  Vehicle,
+  VehicleFile,
+} from "@fox-lamp/language";
 import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
+
+/** A place where a person is signed in. */
+export interface Session {
+  readonly id: string;
+  readonly token: string;
+  readonly userAgent: string | null;
+  readonly createdAt: string;
+}
+
+/** One stage of the yard: how many jobs, and the latest of them. */
+export interface YardStage {
+  readonly stage: Stage;
+  readonly count: number;
+  readonly jobs: readonly JobSummary[];
+}
 
 /** The typed client of the HTTP interface; shapes come from the same schemas the server checks. */
 export const api = createApi({
   reducerPath: "api",
   baseQuery: fetchBaseQuery({ baseUrl: "/api" }),
-  tagTypes: ["Job", "Jobs", "Shop", "Callout"],
+  tagTypes: ["Job", "Jobs", "Shop", "Callout", "Invitations", "Sessions", "Vehicle"],
   endpoints: (build) => ({
     shop: build.query<Shop, void>({ query: () => "/shop", providesTags: ["Shop"] }),
     changeSettings: build.mutation<ShopSettings, ShopSettings>({
@@ -23,7 +66,79 @@ export const api = createApi({
     putCallout: build.mutation<void, { code: string; state: Callout }>({
       query: ({ code, state }) => ({ url: `/callouts/${code}`, method: "PUT", body: state }),
     }),
-    jobs: build.query<JobSummary[], void>({ query: () => "/jobs", providesTags: ["Jobs"] }),
+    front: build.query<Front, void>({ query: () => "/front" }),
+    me: build.query<Me, void>({ query: () => "/me" }),
+    signIn: build.mutation<unknown, { name: string; password: string }>({
+      query: ({ name, password }) => {
+        const mail = name.includes("@");
+        return {
+          url: mail ? "/auth/sign-in/email" : "/auth/sign-in/username",
+          method: "POST",
+          body: mail ? { email: name, password } : { username: name, password },
+        };
+      },
+    }),
+    signOut: build.mutation<unknown, void>({ query: () => ({ url: "/auth/sign-out", method: "POST", body: {} }) }),
+    makeFirst: build.mutation<unknown, FirstForeman>({ query: (body) => ({ url: "/front/first", method: "POST", body }) }),
+    invitation: build.query<Invitation, string>({ query: (code) => `/invitations/${code}` }),
+    acceptInvitation: build.mutation<unknown, AcceptInvitation & { code: string }>({
+      query: ({ code, ...body }) => ({ url: `/invitations/${code}`, method: "POST", body }),
+    }),
+    changePassword: build.mutation<unknown, { currentPassword: string; newPassword: string }>({
+      query: (body) => ({ url: "/auth/change-password", method: "POST", body: { ...body, revokeOtherSessions: true } }),
+      invalidatesTags: ["Sessions"],
+    }),
+    sessions: build.query<Session[], void>({ query: () => "/auth/list-sessions", providesTags: ["Sessions"] }),
+    thisSession: build.query<{ session: Session } | null, void>({ query: () => "/auth/get-session" }),
+    endSession: build.mutation<unknown, string>({
+      query: (token) => ({ url: "/auth/revoke-session", method: "POST", body: { token } }),
+      invalidatesTags: ["Sessions"],
+    }),
+    endOtherSessions: build.mutation<unknown, void>({
+      query: () => ({ url: "/auth/revoke-other-sessions", method: "POST", body: {} }),
+      invalidatesTags: ["Sessions"],
+    }),
+    invitations: build.query<Invitation[], void>({ query: () => "/shop/invitations", providesTags: ["Invitations"] }),
+    invite: build.mutation<Invitation, { name: string; role: Role }>({
+      query: (body) => ({ url: "/shop/invitations", method: "POST", body }),
+      invalidatesTags: ["Invitations"],
+    }),
+    withdraw: build.mutation<unknown, string>({
+      query: (code) => ({ url: `/shop/invitations/${code}`, method: "DELETE" }),
+      invalidatesTags: ["Invitations"],
+    }),
+    changePerson: build.mutation<Person, { id: string; role?: Role; active?: boolean }>({
+      query: ({ id, ...body }) => ({ url: `/shop/people/${id}`, method: "PATCH", body }),
+      invalidatesTags: ["Shop"],
+    }),
+    figures: build.query<Figures, void>({ query: () => "/shop/figures" }),
+    yard: build.query<YardStage[], { q: string; mine: boolean }>({
+      query: ({ q, mine }) => ({ url: "/yard", params: { q, mine: mine ? "yes" : "no" } }),
+      providesTags: ["Jobs"],
+    }),
+    stageJobs: build.query<JobSummary[], { q: string; mine: boolean; stage: Stage }>({
+      query: ({ q, mine, stage }) => ({ url: "/jobs", params: { q, stage, mine: mine ? "yes" : "no" } }),
+      providesTags: ["Jobs"],
+    }),
+    createJob: build.mutation<{ id: string }, NewJob>({ query: (body) => ({ url: "/jobs", method: "POST", body }), invalidatesTags: ["Jobs", "Vehicle"] }),
+    importJob: build.mutation<{ id: string }, unknown>({ query: (body) => ({ url: "/jobs/import", method: "POST", body }), invalidatesTags: ["Jobs"] }),
+    jobFile: build.query<JobFile, string>({ query: (id) => `/jobs/${id}/file`, keepUnusedDataFor: 0 }),
+    scan: build.mutation<ScanAnswer, { job: string } & ScanRequest>({
+      query: ({ job, ...body }) => ({ url: `/jobs/${job}/scan`, method: "POST", body }),
+    }),
+    recording: build.query<Recording, { job: string; recording: string }>({ query: ({ job, recording }) => `/jobs/${job}/recordings/${recording}` }),
+    putRecording: build.mutation<unknown, { job: string; recording: string; content: Recording }>({
+      query: ({ job, recording, content }) => ({ url: `/jobs/${job}/recordings/${recording}`, method: "PUT", body: content }),
+    }),
+    putPhoto: build.mutation<unknown, { job: string; photo: string; content: Blob }>({
+      query: ({ job, photo, content }) => ({ url: `/jobs/${job}/photos/${photo}`, method: "PUT", body: content, headers: { "content-type": content.type } }),
+    }),
+    vehicles: build.query<RegisteredVehicle[], string>({ query: (q) => ({ url: "/vehicles", params: { q } }), providesTags: ["Vehicle"] }),
+    vehicle: build.query<VehicleFile, string>({ query: (id) => `/vehicles/${id}`, providesTags: ["Vehicle"] }),
+    changeVehicle: build.mutation<RegisteredVehicle, { id: string; details?: Vehicle; circuits?: Circuit[] }>({
+      query: ({ id, ...body }) => ({ url: `/vehicles/${id}`, method: "PATCH", body }),
+      invalidatesTags: ["Vehicle"],
+    }),
     job: build.query<JobDetail, string>({ query: (id) => `/jobs/${id}`, providesTags: (_result, _error, id) => [{ type: "Job", id }] }),
     append: build.mutation<Entry[], { job: string } & Append>({
       query: ({ job, entries }) => ({ url: `/jobs/${job}/entries`, method: "POST", body: { entries } }),
@@ -45,11 +160,54 @@ export const api = createApi({
   }),
 });
 
-export const { useShopQuery, useJobsQuery, useJobQuery, useChangeSettingsMutation, useReadInstrumentsMutation, useCalloutQuery, usePutCalloutMutation } = api;
+export const {
+  useAcceptInvitationMutation,
+  useCalloutQuery,
+  useChangePasswordMutation,
+  useChangePersonMutation,
+  useChangeSettingsMutation,
+  useChangeVehicleMutation,
+  useCreateJobMutation,
+  useEndOtherSessionsMutation,
+  useEndSessionMutation,
+  useFiguresQuery,
+  useFrontQuery,
+  useImportJobMutation,
+  useInvitationQuery,
+  useInvitationsQuery,
+  useInviteMutation,
+  useJobQuery,
+  useLazyJobFileQuery,
+  useLazyRecordingQuery,
+  useMakeFirstMutation,
+  useMeQuery,
+  usePutCalloutMutation,
+  usePutPhotoMutation,
+  usePutRecordingMutation,
+  useReadInstrumentsMutation,
+  useScanMutation,
+  useSessionsQuery,
+  useShopQuery,
+  useSignInMutation,
+  useSignOutMutation,
+  useStageJobsQuery,
+  useThisSessionQuery,
+  useVehicleQuery,
+  useVehiclesQuery,
+  useWithdrawMutation,
+  useYardQuery,
+} = api;
 
 /** Why a request failed, in the server's words where it said something. */
 export function reasonOf(error: unknown): string | null {
   if (typeof error !== "object" || error === null || !("data" in error)) return null;
   const { data } = error as { data?: { message?: unknown } };
-  return typeof data?.message === "string" ? data.message : null;
+  if (typeof data?.message !== "string") return null;
+  const { where } = data as { where?: unknown };
+  return typeof where === "string" && where !== "" ? `${where}: ${data.message}` : data.message;
+}
+
+/** The status of a failed request; null where the server could not be reached. */
+export function statusOf(error: unknown): number | null {
+  return typeof error === "object" && error !== null && "status" in error && typeof error.status === "number" ? error.status : null;
 }

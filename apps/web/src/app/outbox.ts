@@ -91,7 +91,8 @@ outboxMiddleware.startListening({
           continue;
         }
         const error = result.error ?? {};
-        const final = typeof error.status === "number" && error.status >= 400 && error.status < 500;
+        // Signed out is no refusal: entries wait until somebody signs in again.
+        const final = typeof error.status === "number" && error.status >= 400 && error.status < 500 && error.status !== 401;
         dispatch(failed(final ? (error.data?.message ?? "it is not valid") : null));
         if (final) return;
         await delay(RETRY_MS);

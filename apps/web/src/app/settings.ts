@@ -9,7 +9,6 @@ export type TextScale = (typeof TEXT_SCALES)[number];
 
 export interface Settings {
   readonly theme: Theme;
-  readonly person: string | null;
   readonly textScale: TextScale;
   /** The panel one works with stands on the left. */
   readonly leftHand: boolean;
@@ -26,7 +25,6 @@ function restore(): Settings {
     const kept = JSON.parse(localStorage.getItem(STORAGE_KEY) ?? "{}") as Partial<Settings>;
     return {
       theme: kept.theme === "day" || kept.theme === "night" ? kept.theme : preferred,
-      person: kept.person ?? null,
       textScale: TEXT_SCALES.find((scale) => scale === kept.textScale) ?? 1,
       leftHand: kept.leftHand === true,
       units: {
@@ -40,7 +38,7 @@ function restore(): Settings {
   }
 }
 
-const PLAIN: Omit<Settings, "theme"> = { person: null, textScale: 1, leftHand: false, units: { temperature: "degC", pressure: "kPa" }, guided: false };
+const PLAIN: Omit<Settings, "theme"> = { textScale: 1, leftHand: false, units: { temperature: "degC", pressure: "kPa" }, guided: false };
 
 const settingsSlice = createSlice({
   name: "settings",
@@ -49,14 +47,11 @@ const settingsSlice = createSlice({
     themeToggled: (state) => {
       state.theme = state.theme === "day" ? "night" : "day";
     },
-    personChosen: (state, { payload }: PayloadAction<string>) => {
-      state.person = payload;
-    },
     settingsChanged: (state, { payload }: PayloadAction<Partial<Settings>>) => Object.assign(state, payload),
   },
 });
 
-export const { themeToggled, personChosen, settingsChanged } = settingsSlice.actions;
+export const { themeToggled, settingsChanged } = settingsSlice.actions;
 export const settingsReducer = settingsSlice.reducer;
 
 /** Writes the theme to the page and keeps the settings on this device. */

@@ -1,12 +1,14 @@
-import { Moon, SlidersHorizontal, Sun } from "lucide-react";
+import { LogOut, Moon, Sun, UserRound } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import type { ReactNode } from "react";
 import { Link, Outlet } from "react-router";
 import { Toaster } from "sonner";
 import { messages } from "../messages";
-import { useShopQuery } from "./api";
+import { useSignOutMutation } from "./api";
 import { discarded } from "./outbox";
-import { personChosen, themeToggled } from "./settings";
+import { useFreshSession, useSession } from "./session";
+import { themeToggled } from "./settings";
 import { useAppDispatch, useAppSelector } from "./store";
-import { usePerson } from "./use-job";
 
 /** The brand: a lantern with two ears. */
 export function Brand() {
@@ -38,37 +40,66 @@ export function ThemeButton() {
   );
 }
 
-export function SettingsLink() {
+function MenuLink({ to, children }: { to: string; children: ReactNode }) {
   return (
-    <Link
-      to="/settings"
-      className="grid size-11 place-items-center rounded-lg text-soft hover:text-ink"
-      aria-label={messages.settings.title}
-      title={messages.settings.title}
-    >
-      <SlidersHorizontal size={20} aria-hidden="true" />
-    </Link>
+    <DropdownMenu.Item asChild>
+      <Link to={to} className="flex h-11 items-center rounded-lg px-3 text-ink no-underline outline-none data-highlighted:bg-well">
+        {children}
+      </Link>
+    </DropdownMenu.Item>
   );
 }
 
-export function PersonSelect() {
-  const dispatch = useAppDispatch();
-  const { data } = useShopQuery();
-  const person = usePerson();
-  if (!data || data.people.length === 0) return null;
+/** Who is signed in, and what belongs to the person and the shop. */
+export function AccountMenu() {
+  const me = useSession();
+  const [signOut] = useSignOutMutation();
+  const fresh = useFreshSession();
+  if (!me) return null;
+  const leave = async (): Promise<void> => {
+    await signOut();
+    fresh();
+  };
   return (
-    <label className="hidden items-center gap-2 text-sm text-soft md:flex">
-      {messages.shell.workingAs}
-      <select
-        value={person}
-        onChange={(event) => dispatch(personChosen(event.target.value))}
-        className="h-9 rounded-md border border-line bg-panel px-2 text-ink"
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        aria-label={messages.shell.account}
+        title={messages.shell.account}
+        className="flex h-11 items-center gap-2 rounded-lg px-2 text-soft hover:text-ink"
       >
-        {data.people.map(({ id, name }) => (
-          <option key={id}>{name}</option>
-        ))}
-      </select>
-    </label>
+        <UserRound size={20} aria-hidden="true" />
+        <span className="hidden max-w-40 truncate lg:inline">{me.name}</span>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={6} className="z-30 w-64 rounded-xl border border-line bg-panel p-1.5 shadow-2xl">
+          <DropdownMenu.Label className="px-3 py-2 text-sm text-soft">{messages.shell.signedInAs(me.name, messages.roles[me.role])}</DropdownMenu.Label>
+          <MenuLink to="/settings">{messages.settings.title}</MenuLink>
+          <MenuLink to="/account">{messages.shell.yourAccount}</MenuLink>
+          {me.role === "foreman" && <MenuLink to="/people">{messages.shell.people}</MenuLink>}
+          {me.role !== "trainee" && <MenuLink to="/figures">{messages.shell.figures}</MenuLink>}
+          <DropdownMenu.Item
+            onSelect={() => void leave()}
+            className="flex h-11 cursor-pointer items-center gap-2 rounded-lg px-3 outline-none data-highlighted:bg-well"
+          >
+            <LogOut size={18} aria-hidden="true" /> {messages.shell.signOut}
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+/** The head of a page that belongs to no job. */
+export function PageHead({ children }: { children?: ReactNode }) {
+  return (
+    <header className="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-line px-4 py-1.5 lg:px-6">
+      <Brand />
+      {children}
+      <span className="ml-auto flex items-center gap-1">
+        <ThemeButton />
+        <AccountMenu />
+      </span>
+    </header>
   );
 }
 

@@ -1,19 +1,12 @@
-import { foldJob, type JobState } from "@fox-lamp/core/job";
+import { circuitsOf, foldJob, type JobState, titleOfJob } from "@fox-lamp/core/job";
 import type { EntryKind, EntryOf, JobDetail, NewEntry } from "@fox-lamp/language";
 import { useCallback, useMemo } from "react";
 import { v7 as uuidv7 } from "uuid";
-import { useJobQuery, useShopQuery } from "./api";
+import { useJobQuery } from "./api";
 import { useLive } from "./live";
 import { entered } from "./outbox";
+import { usePerson } from "./session";
 import { useAppDispatch, useAppSelector } from "./store";
-
-/** The technician who works on this device: the one chosen, else the shop's first. */
-export function usePerson(): string {
-  const chosen = useAppSelector((state) => state.settings.person);
-  const { data } = useShopQuery();
-  const people = data?.people ?? [];
-  return people.find(({ name }) => name === chosen)?.name ?? people.find(({ role }) => role === "technician")?.name ?? "technician";
-}
 
 /** A job with everything entered so far, entries still waiting on this device included. */
 export function useJob(id: string): { job: JobDetail | undefined; state: JobState; missing: boolean; failed: boolean; retry: () => void } {
@@ -26,9 +19,15 @@ export function useJob(id: string): { job: JobDetail | undefined; state: JobStat
     const own = waiting.filter((item) => item.job === id && !known.has(item.entry.id)).map(({ entry }) => entry);
     return foldJob([...stored, ...own] as Parameters<typeof foldJob>[0]);
   }, [data, waiting, id]);
+  // Edits of the sheet that still wait on this device count already.
+  const job = useMemo(() => {
+    if (!data) return data;
+    const circuits = circuitsOf(data.circuits, state);
+    return { ...data, circuits, title: titleOfJob(circuits) };
+  }, [data, state]);
   const status = error && "status" in error ? error.status : null;
   return {
-    job: data,
+    job,
     state,
     missing: status === 404 || status === 400,
     failed: status !== null && status !== 404 && status !== 400,

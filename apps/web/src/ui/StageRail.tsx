@@ -2,27 +2,36 @@ import { STAGES, type Stage } from "@fox-lamp/language";
 import { NavLink } from "react-router";
 import { messages } from "../messages";
 
-const BEFORE_BENCH: readonly Stage[] = ["complaint", "codes", "triage"];
+/** Where each stage of a job is worked on. */
+const PAGES: Readonly<Record<Stage, string>> = {
+  complaint: "",
+  codes: "/codes",
+  triage: "/triage",
+  bench: "/bench",
+  repair: "/repair",
+  check: "/check",
+  closed: "/report",
+};
 
 /** The order of work: what is done is underlined, where one is stands out, what comes later is dim. */
-export function StageRail({ job, stage, here }: { job: string; stage: Stage; here: "job" | "bench" }) {
+export function StageRail({ job, stage, here }: { job: string; stage: Stage; here: Stage }) {
   const reached = STAGES.indexOf(stage);
   return (
     <nav aria-label="Stages" className="flex min-w-0 items-center gap-1 overflow-x-auto">
       {STAGES.map((name, index) => {
-        const onBench = name === "bench";
-        const current = here === "bench" ? onBench : name === stage && !onBench;
-        const done = index < reached || (BEFORE_BENCH.includes(name) && here === "bench");
+        const current = name === here;
+        const done = index < reached || stage === "closed";
         const style = current ? "bg-lamp text-on-lamp font-bold" : done ? "text-ink underline decoration-2 underline-offset-8" : "text-soft";
         return (
           <NavLink
             key={name}
             end
-            to={onBench ? `/jobs/${job}/bench` : `/jobs/${job}`}
-            className={`whitespace-nowrap rounded-lg px-3 py-2 no-underline ${style}`}
+            to={`/jobs/${job}${PAGES[name]}`}
+            className={`flex min-h-11 items-center whitespace-nowrap rounded-lg px-3 no-underline ${style}`}
             aria-current={current ? "step" : undefined}
           >
             {messages.stages[name]}
+            {name === stage && !current && <span className="ml-1.5 size-2 rounded-full bg-lamp" role="img" aria-label={messages.stageNow} />}
           </NavLink>
         );
       })}

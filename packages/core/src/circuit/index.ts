@@ -24,6 +24,7 @@ export {
   type WorldValue,
 } from "./family";
 export { buildModel, type CircuitModel, circuitOf, connectorsOf, type Model, pathOf } from "./model";
+export { seesOutsideAir } from "./outside-air";
 export type { PinSpec, Role } from "./pins";
 export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type SetupNetwork, TEST_LAMP, worldIn } from "./setup";
 export { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";

@@ -1,5 +1,7 @@
-import type { Circuit, Code, Instrument, JobFile, NewEntry, Simulated, Stage, Vehicle } from "@fox-lamp/language";
-import { STAGES } from "@fox-lamp/language";
+import type { Circuit, Code, Entry, Instrument, JobFile, NewEntry, Simulated, Stage, Vehicle } from "@fox-lamp/language";
+import { circuitsSchema, newEntrySchema, parseOrThrow, STAGES } from "@fox-lamp/language";
+import { foldJob } from "./fold";
+import { circuitsOf, titleOfJob } from "./state";
 
 /** A job file taken apart: what describes the job, and what happened in it. */
 export interface TakenApart {
@@ -10,6 +12,9 @@ export interface TakenApart {
   /** The virtual car behind the job; null for a real one. */
   readonly simulated: Simulated | null;
   readonly entries: NewEntry[];
+  /** Photos and recordings by the ids the entries name. */
+  readonly photos: NonNullable<JobFile["photos"]>;
+  readonly recordings: Readonly<Record<string, unknown>>;
 }
 
 /** Where ids, times and names of entries come from; the core has no clock and no randomness of its own. */
@@ -27,8 +32,91 @@ function textOf(value: unknown): string {
   return JSON.stringify(value);
 }
 
-/** Turns a checked job file into a job's header and its entries, one for everything the file records. */
+/** What of a job is not in its entries. */
+export interface JobHeader {
+  readonly vehicle: Vehicle;
+  readonly bench: Instrument[] | null;
+  /** The circuits it started with; entries edit them. */
+  readonly circuits: readonly Circuit[];
+  readonly simulated: Simulated | null;
+}
+
+/**
+ * A job as a file that any reader of `job@1` understands, with all its entries besides, so that nothing is lost.
+ * @param attachments photos and recordings by their ids
+ */
+export function fileOfJob(header: JobHeader, entries: readonly Entry[], attachments: Pick<JobFile, "photos" | "recordings"> = {}): JobFile {
+  const state = foldJob(entries);
+  const { temperature, pressure, position } = state.conditions;
+  const conditions = {
+    ...(temperature === undefined ? {} : { temperature }),
+    ...(pressure === undefined ? {} : { pressure }),
+    ...(position === undefined ? {} : { position }),
+  };
+  const plain = ({ job: _job, seq: _seq, ...entry }: Entry): NewEntry => entry as NewEntry;
+  return {
+    format: "fox-lamp/job@1",
+    vehicle: header.vehicle,
+    complaint: state.complaint,
+    ...(state.when === null ? {} : { when: state.when }),
+    codes: [...state.codes],
+    ...(header.bench === null ? {} : { bench: header.bench }),
+    ...(state.hints.length > 0 ? { hints: [...state.hints] } : {}),
+    ...(state.intermittent === null ? {} : { intermittent: state.intermittent }),
+    ...(Object.keys(conditions).length > 0 ? { conditions } : {}),
+    ...(header.simulated === null ? {} : { simulated: header.simulated }),
+    stage: state.stage,
+    circuits: circuitsOf(header.circuits, state),
+    startedWith: header.circuits,
+    readings: state.readings.map(({ reading, minutes, at, by }) => ({ ...reading, at: reading["at"] ?? at, by: reading["by"] ?? by, minutes })),
+    decisions: state.decisions.map(({ entry: _entry, ...decision }) => decision),
+    repairs: state.repairs.map(({ entry: _entry, ...repair }) => repair),
+    verifications: state.verifications.map(({ entry: _entry, ...verification }) => verification),
+    entries: entries.map(plain),
+    ...attachments,
+  };
+}
+
+/** The entries of a file that carries them, under new ids; what refers to an entry or an attachment follows. */
+function carriedEntries(file: JobFile, maker: EntryMaker): Pick<TakenApart, "entries" | "photos" | "recordings"> {
+  const given = (file.entries ?? []).map((entry, index) => parseOrThrow(newEntrySchema, entry, `entries[${index}]`));
+  const { photos = {}, recordings = {} } = file;
+  const ids = new Map([...given.map(({ id }) => id), ...Object.keys(photos), ...Object.keys(recordings)].map((id) => [id, maker.id()]));
+  const renamed = (id: string): string => ids.get(id) ?? id;
+  const underNew = <T>(kept: Readonly<Record<string, T>>): Record<string, T> =>
+    Object.fromEntries(Object.entries(kept).map(([id, value]) => [renamed(id), value]));
+  const entries = given.map((entry): NewEntry => {
+    const id = renamed(entry.id);
+    switch (entry.kind) {
+      case "retraction":
+        return { ...entry, id, body: { entry: renamed(entry.body.entry) } };
+      case "reading":
+        return entry.body.replaces === undefined ? { ...entry, id } : { ...entry, id, body: { ...entry.body, replaces: renamed(entry.body.replaces) } };
+      case "verification":
+        return entry.body.of === undefined ? { ...entry, id } : { ...entry, id, body: { ...entry.body, of: renamed(entry.body.of) } };
+      case "photo":
+        return { ...entry, id, body: { ...entry.body, photo: renamed(entry.body.photo) } };
+      case "recording":
+        return { ...entry, id, body: { ...entry.body, recording: renamed(entry.body.recording) } };
+      default:
+        return { ...entry, id };
+    }
+  });
+  return { entries, photos: underNew(photos), recordings: underNew(recordings) };
+}
+
+/**
+ * Turns a checked job file into a job's header and its entries: those it carries, else one for everything the file records.
+ * @throws BadInput for an entry that cannot be
+ */
 export function takeApart(file: JobFile, maker: EntryMaker): TakenApart {
+  const vehicle: Vehicle = typeof file.vehicle === "string" ? { name: file.vehicle } : (file.vehicle ?? {});
+  const header = { vehicle, bench: file.bench ?? null, simulated: file.simulated ?? null };
+  if (file.entries !== undefined) {
+    const started = file["startedWith"];
+    const circuits = Array.isArray(started) && started.length === 0 ? [] : parseOrThrow(circuitsSchema, started ?? file.circuits, "startedWith");
+    return { ...header, title: titleOfJob(file.circuits), circuits, ...carriedEntries(file, maker) };
+  }
   const drafts: Draft[] = [];
   if (file.complaint) drafts.push({ kind: "complaint", body: { text: file.complaint, ...(typeof file["when"] === "string" ? { when: file["when"] } : {}) } });
   for (const code of file.codes ?? []) drafts.push({ kind: "code", body: code as Code });
@@ -59,7 +147,5 @@ export function takeApart(file: JobFile, maker: EntryMaker): TakenApart {
     minutes += draft.kind === "reading" ? (draft.body.minutes ?? 1) : 0.5;
     return { id: maker.id(), at: maker.at(minutes), by: maker.by, ...draft } as NewEntry;
   });
-  const vehicle: Vehicle = typeof file.vehicle === "string" ? { name: file.vehicle } : (file.vehicle ?? {});
-  const title = file.circuits.map((circuit) => circuit.title ?? circuit.id).join(", ");
-  return { title, vehicle, bench: file.bench ?? null, circuits: file.circuits, simulated: file.simulated ?? null, entries };
+  return { ...header, title: titleOfJob(file.circuits), circuits: file.circuits, entries, photos: {}, recordings: {} };
 }

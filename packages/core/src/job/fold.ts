@@ -1,39 +1,8 @@
-import type { Circuit, Code, Entry, EntryOf, Instrument, Reading, ShopSettings, Stage, Value } from "@fox-lamp/language";
-import { INSTRUMENTS } from "@fox-lamp/language";
+import type { Entry, EntryOf, Value } from "@fox-lamp/language";
 import type { Conditions } from "../tests";
+import type { JobReading, JobState, Said } from "./state";
 
-/** A reading as it stands in a job, with the entry that holds it. */
-export interface JobReading {
-  readonly entry: string;
-  readonly at: string;
-  readonly by: string;
-  readonly minutes: number;
-  readonly reading: Reading & { readonly id: string };
-  /** Values it had before it was corrected, the first one first. */
-  readonly was: readonly Value[];
-}
-
-/** What a job is now: a fold over its entries. */
-export interface JobState {
-  readonly stage: Stage;
-  readonly complaint: string;
-  readonly when: string | null;
-  readonly codes: readonly Code[];
-  readonly conditions: Conditions;
-  /** What is known of the car's life. */
-  readonly hints: readonly string[];
-  /** Whether the fault comes and goes; null while nobody has said. */
-  readonly intermittent: boolean | null;
-  readonly readings: readonly JobReading[];
-  readonly skipped: readonly { readonly entry: string; readonly test: string; readonly reason: string }[];
-  readonly decisions: readonly EntryOf<"decision">["body"][];
-  readonly repairs: readonly string[];
-  readonly verifications: readonly string[];
-  readonly notes: readonly string[];
-  /** The entry that "undo" takes back: the last one that changed the bench. */
-  readonly undoable: string | null;
-}
-
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };
 type Timed = Pick<Entry, "id" | "at" | "by" | "kind" | "body"> & { readonly seq?: number };
 
 /**
@@ -47,22 +16,40 @@ export function foldJob(entries: readonly Timed[]): JobState {
   for (const entry of sorted) if (entry.kind === "retraction") gone.add(entry.body.entry);
   const readings = new Map(sorted.flatMap((entry) => (entry.kind === "reading" ? [[entry.id, entry.body] as const] : [])));
   for (const [id, { replaces }] of readings) if (replaces !== undefined && !gone.has(id)) gone.add(replaces);
-  const state = {
-    stage: "complaint" as Stage,
+  const state: Mutable<JobState> = {
+    stage: "complaint",
     complaint: "",
-    when: null as string | null,
-    codes: [] as Code[],
-    conditions: {} as Conditions,
-    hints: [] as readonly string[],
-    intermittent: null as boolean | null,
-    readings: [] as JobReading[],
-    skipped: [] as { entry: string; test: string; reason: string }[],
-    decisions: [] as EntryOf<"decision">["body"][],
-    repairs: [] as string[],
-    verifications: [] as string[],
-    notes: [] as string[],
-    undoable: null as string | null,
+    when: null,
+    previous: null,
+    mileageKm: null,
+    confirmation: null,
+    battery: null,
+    batteryBefore: null,
+    codes: [],
+    cleared: null,
+    rescan: null,
+    recordings: [],
+    circuitEdits: [],
+    conditions: {},
+    hints: [],
+    intermittent: null,
+    readings: [],
+    skipped: [],
+    decisions: [],
+    located: [],
+    tasks: new Map(),
+    repairs: [],
+    verifications: [],
+    notes: [],
+    photos: [],
+    closing: null,
+    waiting: null,
+    assigned: null,
+    undoable: null,
   };
+  const readingsTaken: JobReading[] = [];
+  const tasks = new Map<string, Said<EntryOf<"task">["body"]>>();
+  state.tasks = tasks;
   let taken = 0;
   for (const entry of sorted) {
     if (entry.kind === "reading") taken += 1;
@@ -71,9 +58,30 @@ export function foldJob(entries: readonly Timed[]): JobState {
       case "complaint":
         state.complaint = entry.body.text;
         state.when = entry.body.when ?? null;
+        state.previous = entry.body.previous ?? state.previous;
+        state.mileageKm = entry.body.mileageKm ?? state.mileageKm;
+        break;
+      case "confirmation":
+        state.confirmation = saidBy(entry);
+        break;
+      case "battery":
+        state.batteryBefore ??= state.battery;
+        state.battery = saidBy(entry);
         break;
       case "code":
         state.codes = [...state.codes.filter(({ code }) => code !== entry.body.code), entry.body];
+        break;
+      case "cleared":
+        state.cleared = saidBy(entry);
+        break;
+      case "rescan":
+        state.rescan = saidBy(entry);
+        break;
+      case "recording":
+        state.recordings = [...state.recordings, saidBy(entry)];
+        break;
+      case "circuit":
+        state.circuitEdits = [...state.circuitEdits, entry.body];
         break;
       case "conditions":
         state.conditions = knownOf(entry.body);
@@ -83,28 +91,46 @@ export function foldJob(entries: readonly Timed[]): JobState {
       case "reading": {
         const { reading, minutes = 0 } = entry.body;
         const was = valuesBefore(readings, entry.body.replaces);
-        state.readings.push({ entry: entry.id, at: entry.at, by: entry.by, minutes, reading: { ...reading, id: reading.id ?? `r${taken}` }, was });
+        readingsTaken.push({ entry: entry.id, at: entry.at, by: entry.by, minutes, reading: { ...reading, id: reading.id ?? `r${taken}` }, was });
         state.undoable = entry.id;
         break;
       }
       case "skip":
-        state.skipped.push({ entry: entry.id, ...entry.body });
+        state.skipped = [...state.skipped, { entry: entry.id, ...entry.body }];
         state.undoable = entry.id;
         break;
       case "decision":
-        state.decisions.push(entry.body);
+        state.decisions = [...state.decisions, saidBy(entry)];
+        break;
+      case "located":
+        state.located = [...state.located, saidBy(entry)];
+        break;
+      case "task":
+        tasks.set(entry.body.task, saidBy(entry));
         break;
       case "repair":
-        state.repairs.push(entry.body.text);
+        state.repairs = [...state.repairs, saidBy(entry)];
         break;
       case "verification":
-        state.verifications.push(entry.body.text);
+        state.verifications = [...state.verifications, saidBy(entry)];
         break;
       case "stage":
         state.stage = entry.body.stage;
         break;
+      case "closing":
+        state.closing = saidBy(entry);
+        break;
+      case "waiting":
+        state.waiting = entry.body.for === null ? null : { for: entry.body.for, text: entry.body.text };
+        break;
+      case "assigned":
+        state.assigned = entry.body;
+        break;
+      case "photo":
+        state.photos = [...state.photos, saidBy(entry)];
+        break;
       case "note":
-        state.notes.push(entry.body.text);
+        state.notes = [...state.notes, saidBy(entry)];
         break;
       case "retraction":
         break;
@@ -113,8 +139,13 @@ export function foldJob(entries: readonly Timed[]): JobState {
   // A corrected reading stands where the first one stood.
   const order = new Map([...readings.keys()].map((id, index) => [id, index]));
   const placeOf = (id: string): number => order.get(firstOf(readings, id)) ?? 0;
-  state.readings.sort((a, b) => placeOf(a.entry) - placeOf(b.entry));
+  state.readings = readingsTaken.sort((a, b) => placeOf(a.entry) - placeOf(b.entry));
   return state;
+}
+
+/** An entry's body with who said it when. */
+function saidBy<B extends object>(entry: { readonly id: string; readonly at: string; readonly by: string; readonly body: B }): Said<B> {
+  return { ...entry.body, entry: entry.id, at: entry.at, by: entry.by };
 }
 
 type Readings = ReadonlyMap<string, EntryOf<"reading">["body"]>;
@@ -132,40 +163,4 @@ function valuesBefore(readings: Readings, replaced: string | undefined): Value[]
 
 function knownOf({ temperature, pressure }: EntryOf<"conditions">["body"]): Conditions {
   return { ...(temperature === undefined ? {} : { temperature }), ...(pressure === undefined ? {} : { pressure }) };
-}
-
-/** The part of a job the diagnosis is computed from. @param settings what the shop has decided; the job's own list of tools wins */
-export function diagnosedPart(
-  job: { circuits: Circuit[]; bench: Instrument[] | null },
-  state: JobState,
-  settings: ShopSettings | null = null,
-): {
-  circuits: Circuit[];
-  readings: Reading[];
-  skipped: string[];
-  bench?: Instrument[];
-  policy?: Record<string, unknown>;
-  conditions: Conditions;
-  hints: string[];
-  codes: Code[];
-  intermittent?: boolean;
-} {
-  return {
-    circuits: job.circuits,
-    readings: state.readings.map(({ reading }) => reading),
-    skipped: state.skipped.map(({ test }) => test),
-    conditions: state.conditions,
-    hints: [...state.hints],
-    codes: [...state.codes],
-    ...(state.intermittent === null ? {} : { intermittent: state.intermittent }),
-    ...(settings === null ? {} : { policy: { ...settings.policy, moneyPerHour: settings.moneyPerHour } }),
-    ...benchOf(job.bench, settings),
-  };
-}
-
-/** Tools at hand: the job's own list, else the shop's; nothing said where all are there. A shop that never pierces has no piercing probe. */
-function benchOf(own: Instrument[] | null, settings: ShopSettings | null): { bench?: Instrument[] } {
-  const listed = own ?? settings?.bench ?? null;
-  if (settings?.policy.piercing !== "never") return listed === null ? {} : { bench: listed };
-  return { bench: (listed ?? INSTRUMENTS).filter((tool) => tool !== "pierce") };
 }

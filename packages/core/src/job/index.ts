@@ -1,2 +1,6 @@
-export { type EntryMaker, type TakenApart, takeApart } from "./file";
-export { diagnosedPart, foldJob, type JobReading, type JobState } from "./fold";
+export { BATTERY_READINGS, diagnosedPart } from "./diagnosed";
+export { type EntryMaker, fileOfJob, type JobHeader, type TakenApart, takeApart } from "./file";
+export { foldJob } from "./fold";
+export { failedReadings, lackingFor, orderOfWork, type Step, type StepCode } from "./order";
+export { type CircuitEdit, circuitsOf, type JobReading, type JobState, outcomeOf, type Said, titleOfJob } from "./state";
+export { condemnedUnits, type Task, type TaskKind, tasksOf, unitKind } from "./tasks";

@@ -14,4 +14,4 @@ export {
 } from "./predict";
 export { measurementId, measurementOf, type Procedure, procedureId } from "./procedure";
 export type { Motion, MovingCircuit, MovingMoment, Prediction } from "./sensitivities";
-export { pinWord, placeWord } from "./wording";
+export { pinWord, placeWord, pointWord } from "./wording";

@@ -3,9 +3,7 @@ import { connectorsOf, engineOf, type Model } from "../circuit";
 import { harmOf } from "../instruments";
 import { cautionsOf } from "./drafts";
 import { measurementId, type Procedure, type Technique } from "./procedure";
-import { CAUTIONS, PROVES, pinWord, placeWord } from "./wording";
-
-const FIXED: Readonly<Record<string, string>> = { "bat+": "battery positive", "bat-": "battery negative", engine: "engine block", chassis: "chassis" };
+import { CAUTIONS, PROVES, pointWord } from "./wording";
 
 /** What each instrument needs, proves, costs and counts as when somebody chooses leads and state himself. */
 interface OwnKind {
@@ -45,12 +43,6 @@ function kindOf(meter: Meter): OwnKind {
     case "capture":
       return { word: "scope", needs: ["scope"], minutes: 2, technique: "T10", proves: PROVES.scope };
   }
-}
-
-function pointWord(text: string): string {
-  const point = parsePoint(text);
-  if (point === null || point.kind === "fixed") return FIXED[text] ?? text;
-  return `${pinWord(point.pin)} ${placeWord(point.place)}`;
 }
 
 function titleOf({ meter, red, black }: Measurement, word: string): string {

@@ -1,3 +1,4 @@
+import { parsePoint } from "@fox-lamp/language";
 /** What each kind of test proves, and what it leaves open. */
 export const PROVES = {
   scan: "Shows what the module sees. It cannot tell sensor, wire and module apart.",
@@ -76,4 +77,13 @@ export function placeWord(place: string): string {
   if (place === "sensor" || place === "module") return `at the ${place}`;
   if (place.startsWith("S") && place !== "S") return `at splice ${place}`;
   return place === "part" ? "on the part" : `at ${place}`;
+}
+
+const FIXED_WORDS: Readonly<Record<string, string>> = { "bat+": "battery positive", "bat-": "battery negative", engine: "engine block", chassis: "chassis" };
+
+/** A point as people say it: "signal at the sensor", "battery negative". */
+export function pointWord(text: string): string {
+  const point = parsePoint(text);
+  if (point === null || point.kind === "fixed") return FIXED_WORDS[text] ?? text;
+  return `${pinWord(point.pin)} ${placeWord(point.place)}`;
 }

@@ -1,6 +1,6 @@
 import type { JobDetail, Stage } from "@fox-lamp/language";
 import { Command as CommandIcon, Megaphone } from "lucide-react";
-import { Brand, ThemeButton } from "../../app/shell";
+import { AccountMenu, Brand, ThemeButton } from "../../app/shell";
 import { messages } from "../../messages";
 import { StageRail } from "../../ui/StageRail";
 import { vehicleName } from "../../ui/vehicle";
@@ -35,6 +35,7 @@ export function BenchHeader({ job, stage, minutes, onPalette, onCallout }: Props
         <CommandIcon size={20} aria-hidden="true" />
       </button>
       <ThemeButton />
+      <AccountMenu />
     </header>
   );
 }

@@ -5,12 +5,13 @@ import { useHotkeys } from "react-hotkeys-hook";
 import { useNavigate, useParams } from "react-router";
 import { themeToggled } from "../../app/settings";
 import { useAppDispatch, useAppSelector } from "../../app/store";
+import { CircuitDrawing } from "../../circuit/drawing/CircuitDrawing";
+import { groundLimit, setupText, titleOf } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { Plain } from "../../ui/states";
 import { BenchHeader, KeyLine } from "./BenchHeader";
 import { ChipRow } from "./ChipRow";
 import { CircuitStrip } from "./CircuitStrip";
-import { CircuitDrawing } from "./drawing/CircuitDrawing";
 import { Guide } from "./Guide";
 import { isKnown, Known } from "./Known";
 import { Log } from "./Log";
@@ -19,12 +20,11 @@ import { Override } from "./Override";
 import type { Verb } from "./Palette";
 import { PlanView } from "./PlanView";
 import { Steps } from "./Steps";
-import { Suspects, titleOf } from "./Suspects";
+import { Suspects } from "./Suspects";
 import { Symptom } from "./Symptom";
 import { type Bench, useBench } from "./use-bench";
 import { useCallout } from "./use-callout";
 import { VerdictPanel } from "./VerdictPanel";
-import { groundLimit, setupText } from "./wording";
 
 const t = messages.bench;
 

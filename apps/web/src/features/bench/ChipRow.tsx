@@ -1,7 +1,7 @@
 import { formatPercent } from "@fox-lamp/core/units";
 import type { Diagnosis } from "@fox-lamp/language";
-import type { CircuitView } from "./analysis";
-import { titleOf } from "./Suspects";
+import type { CircuitView } from "../../circuit/analysis";
+import { titleOf } from "../../circuit/wording";
 
 /** The leading suspects in one line, for narrow screens where the full list lies further down. */
 export function ChipRow({ diagnosis, circuits }: { diagnosis: Diagnosis; circuits: readonly CircuitView[] }) {

@@ -1,7 +1,7 @@
 import { formatPercent } from "@fox-lamp/core/units";
 import type { Diagnosis } from "@fox-lamp/language";
+import type { CircuitView } from "../../circuit/analysis";
 import { messages } from "../../messages";
-import type { CircuitView } from "./analysis";
 
 const t = messages.bench;
 

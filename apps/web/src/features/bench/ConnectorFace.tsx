@@ -1,7 +1,8 @@
 import { pinWord } from "@fox-lamp/core/tests";
 import { type NextTest, parsePoint } from "@fox-lamp/language";
+import type { CircuitView } from "../../circuit/analysis";
+import { hasLeads } from "../../circuit/wording";
 import { messages } from "../../messages";
-import type { CircuitView } from "./analysis";
 
 const t = messages.bench;
 const CELL = 40;
@@ -83,7 +84,7 @@ function faceText(place: string, cavities: readonly Cavity[], open: boolean, red
 
 /** The connectors a test's leads go to, each with the cavity to touch. */
 export function ConnectorFaces({ circuit, test }: { circuit: CircuitView; test: NextTest }) {
-  if (test.meter === "scan" || test.meter === "look" || test.meter === "listen" || test.meter === "gauge") return null;
+  if (!hasLeads(test.meter)) return null;
   const at = (lead: string | null): { pin: string; place: string } | null => {
     const point = lead === null ? null : parsePoint(lead);
     return point?.kind === "pin" && point.place !== "part" && (point.circuit ?? circuit.id) === circuit.id ? { pin: point.pin, place: point.place } : null;

@@ -1,9 +1,9 @@
 import { type NextTest, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
 import { Delete, Radio } from "lucide-react";
 import { type FormEvent, type RefObject, useState } from "react";
+import { unitOf } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { shownUnit, typedValue } from "../../ui/display";
-import { unitOf } from "./wording";
 
 interface Props {
   readonly test: NextTest;

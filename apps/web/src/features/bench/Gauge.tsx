@@ -1,5 +1,5 @@
 import { type Expect, printShorthand } from "@fox-lamp/language";
-import { windowText } from "./wording";
+import { windowText } from "../../circuit/wording";
 
 /** Position of a value along the gauge, 0 to 1: straight for volts, by decades for ohms. */
 function along(value: number, low: number, high: number, decades: boolean): number {

@@ -3,11 +3,11 @@ import { formatQuantity } from "@fox-lamp/core/units";
 import { type Diagnosis, type Expect, parseShorthand, parseSpan, type ShopSettings, type Value } from "@fox-lamp/language";
 import { CircleHelp, Pencil, Trash2, Undo2 } from "lucide-react";
 import { type FormEvent, useState } from "react";
+import type { CircuitView } from "../../circuit/analysis";
+import { groundLimit, readingTitle, setupText, unitOf, valueText, windowText, within } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { Label } from "../../ui/states";
-import type { CircuitView } from "./analysis";
 import { isWordTest, wordsOf } from "./Entry";
-import { groundLimit, readingTitle, setupText, unitOf, valueText, windowText, within } from "./wording";
 
 const t = messages.bench;
 
@@ -60,7 +60,7 @@ function Correction({ taken, onCorrect, onClose }: { taken: JobReading; onCorrec
             onKeyDown={(event) => event.key === "Escape" && onClose()}
             inputMode="decimal"
             autoComplete="off"
-            placeholder={valueText(reading, unitOf(reading))}
+            placeholder={valueText(reading.value, unitOf(reading))}
             className="readout h-11 w-full rounded-lg border-2 border-lamp bg-panel px-3 text-lg text-ink"
           />
         </label>
@@ -141,7 +141,7 @@ export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, 
               </span>
               <span className={`readout text-right font-bold ${fits === false ? "text-ember" : ""}`}>
                 {fits === false && <span aria-hidden="true">! </span>}
-                {valueText(reading, unitOf(reading))}
+                {valueText(reading.value, unitOf(reading))}
                 <span className="sr-only">{fits === null ? "" : fits ? ", as wanted" : ", outside the window"}</span>
                 {window && (
                   <span className="block max-w-36 text-sm font-normal text-soft sm:max-w-none">
@@ -150,9 +150,7 @@ export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, 
                 )}
                 {overLimit && <span className="block text-sm font-normal text-ember">{t.overLimit(formatQuantity(limit, "V"))}</span>}
                 {was.length > 0 && (
-                  <span className="block text-xs font-normal text-soft line-through">
-                    {was.map((value) => valueText({ ...reading, value }, unitOf(reading))).join(" ")}
-                  </span>
+                  <span className="block text-xs font-normal text-soft line-through">{was.map((value) => valueText(value, unitOf(reading))).join(" ")}</span>
                 )}
               </span>
               <span className="readout hidden whitespace-nowrap text-right text-sm text-soft sm:block">

@@ -2,13 +2,12 @@ import { formatPercent, formatQuantity } from "@fox-lamp/core/units";
 import { type Expect, type NextTest, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
 import { lazy, type RefObject, Suspense } from "react";
+import type { CircuitView } from "../../circuit/analysis";
+import { hasLeads, leadText, rangeText, scopeText, setupText, titleOf } from "../../circuit/wording";
 import { messages } from "../../messages";
-import type { CircuitView } from "./analysis";
 import { ConnectorFaces } from "./ConnectorFace";
 import { Entry, isWordTest } from "./Entry";
 import { Gauge } from "./Gauge";
-import { titleOf } from "./Suspects";
-import { leadText, rangeText, scopeText, setupText } from "./wording";
 
 const t = messages.bench;
 
@@ -76,7 +75,7 @@ export function NextPanel(props: Props) {
         <p className="text-sm text-soft">{test === tests[0] ? t.next(minutes) : t.chosen(minutes)}</p>
         <h2 className="mt-1 text-xl font-bold leading-tight">{test.title}</h2>
       </div>
-      {test.meter !== "scan" && test.meter !== "look" && test.meter !== "listen" && test.meter !== "gauge" && (
+      {hasLeads(test.meter) && (
         <ul className="list-none space-y-1.5 p-0">
           <Lead colour="red" label={t.red} {...red} />
           {black && <Lead colour="black" label={t.black} {...black} />}

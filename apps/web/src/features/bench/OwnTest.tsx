@@ -4,11 +4,11 @@ import { KEY_STATES, type KeyState, type Measurement, type Meter, type Setup } f
 import { TriangleAlert } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
+import type { CircuitView } from "../../circuit/analysis";
+import { useOwnTest } from "../../circuit/use-analysis";
+import { windowText } from "../../circuit/wording";
 import { messages } from "../../messages";
-import type { CircuitView } from "./analysis";
-import { useOwnTest } from "./use-analysis";
 import type { Bench, OwnScene } from "./use-bench";
-import { windowText } from "./wording";
 
 const t = messages.bench;
 const own = messages.ownTest;

@@ -4,15 +4,15 @@ import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { Link, useParams } from "react-router";
 import { useShopQuery } from "../../app/api";
+import { usePerson } from "../../app/session";
 import { Brand } from "../../app/shell";
-import { useJob, usePerson } from "../../app/use-job";
+import { useJob } from "../../app/use-job";
+import { useAnalysis } from "../../circuit/use-analysis";
+import { hasLeads, leadText, setupText, titleOf, unitOf, windowText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { Plain } from "../../ui/states";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
 import { isWordTest, wordsOf } from "./Entry";
-import { titleOf } from "./Suspects";
-import { useAnalysis } from "./use-analysis";
-import { leadText, setupText, unitOf, windowText } from "./wording";
 
 const t = messages.paper;
 const MOST_TESTS = 8;
@@ -55,7 +55,7 @@ export function PaperPage() {
         <ol className="mt-4 list-none p-0">
           {diagnosis.next.slice(0, MOST_TESTS).map((test, index) => {
             const circuit = circuits.find((candidate) => candidate.id === test.circuit);
-            const leads = test.meter === "scan" || test.meter === "look" || test.meter === "listen" || test.meter === "gauge" ? [] : [test.red, test.black];
+            const leads = hasLeads(test.meter) ? [test.red, test.black] : [];
             return (
               <li key={test.test} className="grid break-inside-avoid grid-cols-[2rem_1fr_11rem] gap-x-4 border-t border-black/40 py-3">
                 <span className="readout text-xl font-bold">{index + 1}</span>

@@ -2,14 +2,15 @@ import { diagnosedPart } from "@fox-lamp/core/job";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { useParams } from "react-router";
+import { useShopQuery } from "../../app/api";
 import { Brand, ThemeButton } from "../../app/shell";
 import { useJob } from "../../app/use-job";
+import { useProof } from "../../circuit/use-analysis";
+import { readingTitle, setupText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { StageRail } from "../../ui/StageRail";
 import { Label, Plain } from "../../ui/states";
 import { vehicleName } from "../../ui/vehicle";
-import { useProof } from "./use-analysis";
-import { readingTitle, setupText } from "./wording";
 
 const t = messages.bench;
 
@@ -17,7 +18,8 @@ const t = messages.bench;
 export function ProofPage() {
   const { id = "" } = useParams();
   const { job, state, missing, failed, retry } = useJob(id);
-  const diagnosed = useMemo(() => (job ? diagnosedPart(job, state) : null), [job, state]);
+  const { data: shop } = useShopQuery();
+  const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null) : null), [job, state, shop]);
   const proven = useProof(diagnosed);
   if (missing) return <Plain>{messages.states.noJob}</Plain>;
   if (failed && !job) return <Plain retry={retry}>{messages.states.failed}</Plain>;

@@ -1,10 +1,10 @@
-import { unitTitle } from "@fox-lamp/core/diagnosis";
 import { formatPercent } from "@fox-lamp/core/units";
 import type { Diagnosis } from "@fox-lamp/language";
 import { Check } from "lucide-react";
+import type { CircuitView } from "../../circuit/analysis";
+import { titleOf } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { Label } from "../../ui/states";
-import type { CircuitView } from "./analysis";
 
 const t = messages.bench;
 const LEAST_SHOWN = 0.005;
@@ -20,13 +20,6 @@ interface Props {
   /** Why the selected unit is not the culprit, or still may be. */
   readonly whyNot: string | null;
   readonly onTest: (test: string) => void;
-}
-
-/** A repair unit's title, with its circuit's word for the part and, where there are several circuits, its circuit. */
-export function titleOf(unit: string, circuits: readonly CircuitView[]): string {
-  const circuit = circuits.find(({ id }) => unit.startsWith(`${id}/`));
-  const title = unitTitle(unit, circuit?.part ?? "Sensor");
-  return circuits.length > 1 && circuit ? `${title}, ${circuit.title}` : title;
 }
 
 /** Tests whose outcomes speak of a unit, the likeliest first. */

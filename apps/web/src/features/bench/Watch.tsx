@@ -4,10 +4,10 @@ import type { Expect, Measurement, Setup } from "@fox-lamp/language";
 import { Dialog } from "radix-ui";
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { reasonOf, useReadInstrumentsMutation } from "../../app/api";
+import type { CircuitView, PinView } from "../../circuit/analysis";
+import { useWindows } from "../../circuit/use-analysis";
 import { messages } from "../../messages";
 import { sound } from "../../ui/tone";
-import type { CircuitView, PinView } from "./analysis";
-import { useWindows } from "./use-analysis";
 import type { Bench } from "./use-bench";
 import type { Sample } from "./WatchChart";
 

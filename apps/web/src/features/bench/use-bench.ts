@@ -5,12 +5,12 @@ import { useMemo, useState } from "react";
 import { toast } from "sonner";
 import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
 import { useEnter, useJob } from "../../app/use-job";
+import type { CircuitView, SceneVolts } from "../../circuit/analysis";
+import { analyseOnce, useAnalysis, useTold, useWhyNot } from "../../circuit/use-analysis";
+import { unitOf } from "../../circuit/wording";
 import { messages } from "../../messages";
-import type { CircuitView, SceneVolts } from "./analysis";
 import { isWordTest } from "./Entry";
 import type { Question } from "./SlipQuestion";
-import { analyseOnce, useAnalysis, useTold, useWhyNot } from "./use-analysis";
-import { unitOf } from "./wording";
 
 /** A test with its value as a reading of the language. */
 function readingOf(test: NextTest, value: Value, id: string, unit?: string): Reading & { id: string } {

@@ -3,11 +3,11 @@ import { measurementOf } from "@fox-lamp/core/tests";
 import { type Callout, type Expect, type NextTest, parseShorthand, type Value } from "@fox-lamp/language";
 import { useEffect, useRef, useState } from "react";
 import { usePutCalloutMutation, useReadInstrumentsMutation } from "../../app/api";
+import { readingTitle, setupText, unitOf, within } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { vehicleName } from "../../ui/vehicle";
 import { isWordTest } from "./Entry";
 import type { Bench } from "./use-bench";
-import { readingTitle, setupText, unitOf, within } from "./wording";
 
 /** Letters and digits that are not taken for one another when called across a bay. */
 const LETTERS = "ACDEFHJKLMNPQRTUVWXY3479";

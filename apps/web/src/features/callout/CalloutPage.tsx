@@ -1,24 +1,17 @@
-import { formatQuantity, formatWindow } from "@fox-lamp/core/units";
-import type { Callout, Value } from "@fox-lamp/language";
+import type { Callout, Expect } from "@fox-lamp/language";
 import { type FormEvent, useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { useCalloutQuery } from "../../app/api";
 import { useLive } from "../../app/live";
 import { Brand, ThemeButton } from "../../app/shell";
+import { valueText, windowText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { canSpeak, say, sound } from "../../ui/tone";
 
 const t = messages.callout;
 
-function shown(value: Value, unit: string): string {
-  if (typeof value === "number") return formatQuantity(value, unit);
-  if (typeof value === "string") return messages.bench.findings[value] ?? value;
-  return `${formatQuantity(value.min, unit)} to ${formatQuantity(value.max, unit)}`;
-}
-
-function windowOf({ low, high, unit, word }: Callout): string {
-  if (word !== null) return messages.bench.findings[word] ?? word;
-  return low === null && high === null ? "" : formatWindow(low, high, unit);
+function calledWindow({ low, high, unit, word }: Callout): Expect | null {
+  return low === null && high === null && word === null ? null : { low, high, unit, ...(word === null ? {} : { word }) };
 }
 
 /** Asks for the code that stands on the bench. */
@@ -66,7 +59,7 @@ function Big({ content }: { content: Callout }) {
   const [toned, setToned] = useState(false);
   const [spoken, setSpoken] = useState(false);
   const { value, unit, fits } = content;
-  const text = value === null ? "" : shown(value, unit);
+  const text = value === null ? "" : valueText(value, unit);
   const last = useRef("");
   useEffect(() => {
     const key = `${content.title} ${text}`;
@@ -88,7 +81,7 @@ function Big({ content }: { content: Callout }) {
       >
         {text === "" ? "– –" : text}
       </p>
-      <p className="readout m-0 text-[clamp(1.4rem,5vw,3.5rem)] text-lamp">{windowOf(content)}</p>
+      <p className="readout m-0 text-[clamp(1.4rem,5vw,3.5rem)] text-lamp">{windowText(calledWindow(content))}</p>
       <p
         className={`m-0 rounded-2xl px-6 py-2 text-[clamp(1.2rem,4vw,2.6rem)] font-bold ${fits === false ? "bg-ember text-ground" : fits ? "border-2 border-calm text-calm" : "text-soft"}`}
       >

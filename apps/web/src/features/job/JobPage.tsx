@@ -1,230 +1,309 @@
-import { genericCode } from "@fox-lamp/core/codes";
-import { unitTitle } from "@fox-lamp/core/diagnosis";
-import { formatPercent } from "@fox-lamp/core/units";
-import type { JobDetail } from "@fox-lamp/language";
+import type { Step, StepCode } from "@fox-lamp/core/job";
+import { readingRows } from "@fox-lamp/core/report";
+import type { JobDetail, Stage, Wait } from "@fox-lamp/language";
 import { format } from "date-fns";
-import { ArrowRight } from "lucide-react";
-import { useMemo } from "react";
-import { Link, useParams } from "react-router";
-import { Brand, PersonSelect, ThemeButton } from "../../app/shell";
-import { useJob } from "../../app/use-job";
+import { ArrowRight, Download } from "lucide-react";
+import Papa from "papaparse";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { toast } from "sonner";
+import { reasonOf, useLazyJobFileQuery, useVehicleQuery } from "../../app/api";
 import { messages } from "../../messages";
-import { StageRail } from "../../ui/StageRail";
-import { Label, Plain } from "../../ui/states";
+import { Block, Button, Select, TextArea, TextField } from "../../ui/form";
+import { saveAs } from "../../ui/picture";
+import { Label } from "../../ui/states";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
-import { Triage, useTriage } from "./Triage";
+import { BatteryBlock } from "./BatteryBlock";
+import { entryText } from "./entry-text";
+import { JobFrame, type Work } from "./JobFrame";
+import { Photos } from "./Photos";
 
 const t = messages.job;
-
-function Fact({ name, value }: { name: string; value: string | undefined }) {
-  if (!value) return null;
-  return (
-    <div className="flex justify-between gap-4 border-t border-line py-2 first:border-t-0">
-      <dt className="text-soft">{name}</dt>
-      <dd className="text-right">{value}</dd>
-    </div>
-  );
-}
-
-function printed(value: unknown): string {
-  return typeof value === "string" || typeof value === "number" ? String(value) : JSON.stringify(value);
-}
-
-/** What an entry says, in a few words. */
-function entryText(entry: JobDetail["entries"][number]): string {
-  switch (entry.kind) {
-    case "complaint":
-    case "repair":
-    case "verification":
-    case "note":
-      return entry.body.text;
-    case "code":
-      return entry.body.code;
-    case "conditions":
-      return Object.entries(entry.body)
-        .map(([name, value]) => `${name} ${value}`)
-        .join(", ");
-    case "reading": {
-      const { reading } = entry.body;
-      return `${messages.bench.meter[reading.meter]} ${reading.red}${reading.black ? ` to ${reading.black}` : ""}: ${printed(reading.value)}`;
-    }
-    case "skip":
-      return entry.body.reason;
-    case "decision":
-      return entry.body.unit ? `${entry.body.decision}: ${unitTitle(entry.body.unit)}` : entry.body.decision;
-    case "stage":
-      return messages.stages[entry.body.stage];
-    case "retraction":
-      return "";
-  }
-}
+const c = messages.complaint;
 
 const MOST_RECORDED = 14;
 
 /** The latest entries of a job: who did what, when. */
 function History({ entries }: { entries: JobDetail["entries"] }) {
+  const [all, setAll] = useState(false);
+  const shown = [...entries].reverse().slice(0, all ? undefined : MOST_RECORDED);
   return (
-    <section>
+    <section aria-label={t.history}>
       <Label>{t.history}</Label>
       <ol className="mt-2 list-none p-0">
-        {[...entries]
-          .reverse()
-          .slice(0, MOST_RECORDED)
-          .map((entry) => (
-            <li key={entry.id} className="grid grid-cols-[7.5rem_5rem_1fr] gap-x-3 border-b border-line py-2 text-sm">
-              <time dateTime={entry.at} className="readout whitespace-nowrap text-soft">
-                {format(new Date(entry.at), "d MMM HH:mm")}
-              </time>
-              <span className="text-soft">{messages.kinds[entry.kind]}</span>
-              <span className="min-w-0 break-words">
-                {entryText(entry)} <span className="text-soft">{entry.by}</span>
-              </span>
-            </li>
-          ))}
+        {shown.map((entry) => (
+          <li key={entry.id} className="grid grid-cols-[7rem_6.5rem_1fr] gap-x-3 border-b border-line py-2 text-sm">
+            <time dateTime={entry.at} className="readout whitespace-nowrap text-soft">
+              {format(new Date(entry.at), "d MMM HH:mm")}
+            </time>
+            <span className="text-soft">{messages.kinds[entry.kind]}</span>
+            <span className="min-w-0 break-words">
+              {entryText(entry)} <span className="text-soft">{entry.by}</span>
+            </span>
+          </li>
+        ))}
       </ol>
+      {entries.length > MOST_RECORDED && (
+        <Button weight="quiet" onClick={() => setAll(!all)}>
+          {all ? messages.yard.less : messages.yard.more(entries.length)}
+        </Button>
+      )}
     </section>
   );
 }
 
-/** A job: complaint, vehicle, codes with their freeze frames, circuits, and what has been proven and done. */
-export function JobPage() {
-  const { id = "" } = useParams();
-  const { job, state, missing, failed, retry } = useJob(id);
-  const codes = useMemo(() => {
-    if (!job) return null;
-    // What the module itself says counts before anything is touched; what leads have read belongs to the bench.
-    const readings = state.readings.flatMap(({ reading }) => (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0 ? [reading] : []));
-    return { circuits: job.circuits, codes: [...state.codes], hints: [...state.hints], readings };
-  }, [job, state.codes, state.hints, state.readings]);
-  const { triage, failure } = useTriage(codes);
-  if (missing) return <Plain>{messages.states.noJob}</Plain>;
-  if (failed && !job) return <Plain retry={retry}>{messages.states.failed}</Plain>;
-  if (!job) return <Plain>{messages.states.loading}</Plain>;
-  const { vehicle } = job;
+/** The complaint in the customer's words; it can be set right at any time, what it was stays in the record. */
+function Complaint({ job, state, enter }: Work) {
+  const [editing, setEditing] = useState(false);
+  const [text, setText] = useState(state.complaint);
+  const [when, setWhen] = useState(state.when ?? "");
+  const [previous, setPrevious] = useState(state.previous ?? "");
+  const save = (): void => {
+    if (text.trim() === "") return;
+    enter({
+      kind: "complaint",
+      body: { text: text.trim(), ...(when.trim() ? { when: when.trim() } : {}), ...(previous.trim() ? { previous: previous.trim() } : {}) },
+    });
+    setEditing(false);
+  };
   return (
-    <>
-      <header className="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-line px-4 py-2 lg:px-6">
-        <Brand />
-        <StageRail job={job.id} stage={state.stage} here="job" />
-        <span className="ml-auto flex items-center gap-3">
-          <PersonSelect />
-          <ThemeButton />
-        </span>
-      </header>
-      <main id="content" className="mx-auto grid w-full max-w-6xl flex-1 content-start gap-6 px-4 py-6 lg:grid-cols-[1fr_22rem] lg:px-6">
-        <div className="space-y-6">
-          <section>
-            <Label as="p">
-              {vehicleName(vehicle)} · {t.complaint}
-            </Label>
-            <h1 className="mb-0 mt-1 text-2xl font-bold leading-snug">{state.complaint}</h1>
-            {state.when && (
-              <p className="mb-0 mt-2 text-soft">
-                {t.when}: {state.when}
-              </p>
-            )}
-          </section>
-          <section>
-            <Label>{t.codes}</Label>
-            {state.codes.length === 0 && <p className="text-soft">{t.noCodes}</p>}
-            <ul className="mt-2 list-none space-y-2 p-0">
-              {state.codes.map((code) => (
-                <li key={code.code} className="rounded-xl border border-line bg-panel px-4 py-3">
-                  <div className="flex flex-wrap items-baseline gap-3">
-                    <span className="readout text-lg font-bold">{code.code}</span>
-                    {code.status && <span className="text-sm text-soft">{code.status}</span>}
-                    <span>{typeof code["text"] === "string" ? code["text"] : (genericCode(code.code)?.title ?? t.unknownCode)}</span>
-                  </div>
-                  {code.freezeFrame && (
-                    <dl className="mt-2 flex flex-wrap gap-x-6 gap-y-1 text-sm">
-                      <dt className="text-soft">{t.freeze}</dt>
-                      {Object.entries(code.freezeFrame).map(([name, value]) => (
-                        <dd key={name}>
-                          {name} <span className="readout font-bold">{printed(value)}</span>
-                        </dd>
-                      ))}
-                    </dl>
-                  )}
-                </li>
-              ))}
-            </ul>
-          </section>
-          {triage && <Triage triage={triage} titles={new Map(job.circuits.map(({ id: name, title }) => [name, title ?? name]))} />}
-          {state.codes.length > 0 && !triage && <p className="text-sm text-soft">{failure ?? t.triageComputing}</p>}
-          <section>
-            <Label>{t.circuits}</Label>
-            <ul className="mt-2 list-none space-y-2 p-0">
-              {job.circuits.map((circuit) => (
-                <li key={circuit.id} className="flex flex-wrap items-center gap-4 rounded-xl border border-line bg-panel px-4 py-3">
-                  <div className="min-w-0 flex-1">
-                    <div className="font-bold">{circuit.title ?? circuit.id}</div>
-                    <div className="text-sm text-soft">
-                      {Object.entries(circuit.cavities ?? {})
-                        .map(([pin, cavity]) => `${pin} ${cavity}${circuit.colours?.[pin] ? ` ${circuit.colours[pin]}` : ""}`)
-                        .join(" · ")}
-                    </div>
-                  </div>
-                  <span className="readout text-sm text-soft">
-                    {messages.yard.readings(state.readings.filter(({ reading }) => (reading.circuit ?? circuit.id) === circuit.id).length)}
-                  </span>
-                </li>
-              ))}
-            </ul>
-            <Link to={`/jobs/${job.id}/bench`} className="mt-4 inline-flex h-12 items-center gap-2 rounded-xl bg-lamp px-6 font-bold text-on-lamp no-underline">
-              {t.openBench} <ArrowRight size={18} aria-hidden="true" />
-            </Link>
-          </section>
-          <History entries={job.entries} />
+    <section>
+      <Label as="p">
+        {vehicleName(job.vehicle)} · {t.complaint}
+      </Label>
+      {editing ? (
+        <div className="mt-2 grid gap-3">
+          <TextArea label={messages.intake.complaint} value={text} onChange={(event) => setText(event.target.value)} />
+          <TextField label={messages.intake.when} value={when} onChange={(event) => setWhen(event.target.value)} />
+          <TextField label={messages.intake.previous} value={previous} onChange={(event) => setPrevious(event.target.value)} />
+          <div className="flex gap-2">
+            <Button weight="next" onClick={save}>
+              {c.save}
+            </Button>
+            <Button onClick={() => setEditing(false)}>{c.cancel}</Button>
+          </div>
         </div>
-        <aside className="space-y-6">
-          <section className="rounded-xl border border-line bg-panel px-4 py-3">
-            <Label>{t.vehicle}</Label>
-            <dl className="mt-1">
-              <Fact name={t.vehicle} value={vehicleLine(vehicle)} />
-              <Fact name={t.mileage} value={vehicle.mileageKm === undefined ? undefined : `${vehicle.mileageKm.toLocaleString("en")} km`} />
-            </dl>
-          </section>
-          <section className="rounded-xl border border-line bg-panel px-4 py-3">
-            <Label>{t.proof}</Label>
-            {state.decisions.length === 0 && <p className="mb-0 mt-2 text-soft">{t.nothingProven}</p>}
-            {state.readings.length > 0 && (
-              <Link to={`/jobs/${job.id}/proof`} className="mt-2 block text-sm text-ink underline decoration-lamp underline-offset-4">
-                {messages.bench.proofPage}
-              </Link>
+      ) : (
+        <>
+          <h1 className="mb-0 mt-1 text-2xl font-bold leading-snug">{state.complaint}</h1>
+          {state.when && (
+            <p className="mb-0 mt-2 text-soft">
+              {t.when}: {state.when}
+            </p>
+          )}
+          {state.previous && (
+            <p className="mb-0 mt-1 text-soft">
+              {c.previous}: {state.previous}
+            </p>
+          )}
+          <div className="mt-3 flex flex-wrap items-center gap-2">
+            {state.confirmation === null ? (
+              <>
+                <span className="text-sm text-soft">{c.confirm}</span>
+                <Button onClick={() => enter({ kind: "confirmation", body: { seen: true } })}>{c.seen}</Button>
+                <Button onClick={() => enter({ kind: "confirmation", body: { seen: false } })}>{c.notSeen}</Button>
+              </>
+            ) : (
+              <span className="text-sm">{state.confirmation.seen ? `✓ ${c.seenText}` : c.notSeenText}</span>
             )}
-            <ul className="mt-2 list-none space-y-2 p-0">
-              {state.decisions.map((decision, index) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: decisions are append-only and never reordered
-                <li key={index}>
-                  <div className="font-bold">{decision.unit ? unitTitle(decision.unit) : decision.decision}</div>
-                  {decision.unit && (
-                    <div className="text-sm text-soft">
-                      {decision.decision}
-                      {decision.probability === undefined ? "" : `, ${formatPercent(decision.probability)}`}
-                    </div>
-                  )}
-                </li>
-              ))}
-            </ul>
-          </section>
-          {[
-            { name: t.repairs, lines: state.repairs },
-            { name: t.checks, lines: state.verifications },
-            { name: t.notes, lines: state.notes },
-          ]
-            .filter(({ lines }) => lines.length > 0)
-            .map(({ name, lines }) => (
-              <section key={name} className="rounded-xl border border-line bg-panel px-4 py-3">
-                <Label>{name}</Label>
-                <ul className="mt-2 list-none space-y-1 p-0">
-                  {lines.map((line) => (
-                    <li key={line}>{line}</li>
-                  ))}
-                </ul>
-              </section>
-            ))}
-        </aside>
-      </main>
-    </>
+            <Button weight="quiet" onClick={() => setEditing(true)}>
+              {c.edit}
+            </Button>
+          </div>
+        </>
+      )}
+    </section>
+  );
+}
+
+const STEP_PAGE: Readonly<Record<Stage, string>> = {
+  complaint: "/codes",
+  codes: "/codes",
+  triage: "/triage",
+  bench: "/bench",
+  repair: "/repair",
+  check: "/check",
+  closed: "/report",
+};
+/** Where one goes on: each stage's page and what its button says. */
+const GO: Readonly<Record<Stage, string>> = {
+  complaint: t.go.codes,
+  codes: t.go.codes,
+  triage: t.go.triage,
+  bench: t.openBench,
+  repair: t.go.repair,
+  check: t.go.check,
+  closed: t.go.report,
+};
+
+/** The order of work as it stands: what is done, what is asked for next. */
+function OrderOfWork({ job, state, steps, enter }: Work) {
+  const navigate = useNavigate();
+  const mark = (step: Step): string => (step.done ? "✓" : step.needed ? "○" : "·");
+  const name = (code: StepCode): string => messages.steps[code];
+  const goOn = (): void => {
+    if (state.stage === "complaint") enter({ kind: "stage", body: { stage: "codes" } });
+    void navigate(`/jobs/${job.id}${STEP_PAGE[state.stage]}`);
+  };
+  return (
+    <Block title={c.order}>
+      <ol className="m-0 list-none p-0 text-sm">
+        {steps.map((step) => (
+          <li key={step.code} className={`flex items-baseline gap-2 py-0.5 ${step.done ? "" : step.needed ? "font-bold" : "text-soft"}`}>
+            <span aria-hidden="true" className={`readout w-4 ${step.done ? "text-calm" : ""}`}>
+              {mark(step)}
+            </span>
+            {name(step.code)}
+            <span className="sr-only">{step.done ? messages.stepState.done : step.needed ? messages.stepState.open : messages.stepState.advised}</span>
+          </li>
+        ))}
+      </ol>
+      <Button weight="next" onClick={goOn} className="mt-3 flex min-h-12 w-full items-center justify-center gap-2">
+        {GO[state.stage]} <ArrowRight size={18} aria-hidden="true" />
+      </Button>
+    </Block>
+  );
+}
+
+/** Who works on it, and what it waits for. */
+function Standing({ job, state, shop, enter }: Work) {
+  const people = (shop?.people ?? []).filter(({ active }) => active);
+  const assigned = state.assigned === null ? job.assignedTo : state.assigned.person === null ? null : state.assigned.name;
+  const assign = (id: string): void => {
+    const person = people.find((candidate) => candidate.id === id);
+    enter({ kind: "assigned", body: { person: person?.id ?? null, name: person?.name ?? messages.yard.unassigned } });
+  };
+  return (
+    <div className="grid grid-cols-2 gap-3">
+      <Select
+        label={c.assigned}
+        value={people.find(({ name }) => name === assigned)?.id ?? ""}
+        options={[["", messages.yard.unassigned], ...people.map(({ id, name }) => [id, name] as const)]}
+        onChange={assign}
+      />
+      <Select<Wait | "none">
+        label={c.waiting}
+        value={state.waiting?.for ?? "none"}
+        options={[
+          ["none", c.waits.none],
+          ["part", c.waits.part],
+          ["customer", c.waits.customer],
+        ]}
+        onChange={(to) => enter({ kind: "waiting", body: { for: to === "none" ? null : to } })}
+      />
+    </div>
+  );
+}
+
+/** What this vehicle had before. */
+function Before({ job }: Work) {
+  const { data } = useVehicleQuery(job.vehicleId);
+  const others = (data?.jobs ?? []).filter(({ id }) => id !== job.id);
+  return (
+    <Block title={c.history}>
+      {others.length === 0 && <p className="m-0 text-sm text-soft">{c.noHistory}</p>}
+      <ul className="m-0 list-none p-0 text-sm">
+        {others.slice(0, 6).map(({ id, number, complaint, updatedAt, outcome }) => (
+          <li key={id} className="border-t border-line py-1.5 first:border-t-0">
+            <Link to={`/jobs/${id}`} className="text-ink">
+              {number}. {complaint}
+            </Link>
+            <span className="block text-soft">
+              {format(new Date(updatedAt), "d MMM yyyy")}
+              {outcome ? `, ${messages.yard.outcome[outcome]}` : ""}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Block>
+  );
+}
+
+function Note({ enter }: Work) {
+  const [text, setText] = useState("");
+  const add = (): void => {
+    if (text.trim() === "") return;
+    enter({ kind: "note", body: { text: text.trim() } });
+    setText("");
+  };
+  return (
+    <form
+      className="flex items-end gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        add();
+      }}
+    >
+      <div className="min-w-0 flex-1">
+        <TextField label={c.note} placeholder={c.notePlaceholder} value={text} onChange={(event) => setText(event.target.value)} />
+      </div>
+      <Button type="submit" disabled={text.trim() === ""}>
+        {c.save}
+      </Button>
+    </form>
+  );
+}
+
+function Files({ job, state }: Work) {
+  const [load] = useLazyJobFileQuery();
+  const file = async (): Promise<void> => {
+    const answer = await load(job.id);
+    if (answer.data === undefined) {
+      toast.error(reasonOf(answer.error) ?? messages.states.failed);
+      return;
+    }
+    saveAs(new Blob([JSON.stringify(answer.data, null, 2)], { type: "application/json" }), `job-${job.number}.json`);
+  };
+  const csv = (): void => saveAs(new Blob([Papa.unparse(readingRows(state))], { type: "text/csv" }), `job-${job.number}-readings.csv`);
+  return (
+    <div className="flex flex-wrap gap-2">
+      <Button onClick={() => void file()} className="flex items-center gap-2">
+        <Download size={18} aria-hidden="true" /> {c.saveFile}
+      </Button>
+      {state.readings.length > 0 && (
+        <Button onClick={csv} className="flex items-center gap-2">
+          <Download size={18} aria-hidden="true" /> {c.readings}
+        </Button>
+      )}
+    </div>
+  );
+}
+
+/** A job at a glance: complaint, battery, vehicle, the order of work, and the record. */
+export function JobPage() {
+  return (
+    <JobFrame here="complaint">
+      {(work) => {
+        const { job, state } = work;
+        const mileage = state.mileageKm ?? job.vehicle.mileageKm;
+        return (
+          <div className="grid content-start gap-6 lg:grid-cols-[1fr_22rem]">
+            <div className="min-w-0 space-y-5">
+              <Complaint key={state.complaint} {...work} />
+              <BatteryBlock key={state.battery?.entry ?? "none"} {...work} />
+              <Photos {...work} />
+              <Note {...work} />
+              <History entries={job.entries} />
+            </div>
+            <aside className="space-y-4">
+              <OrderOfWork {...work} />
+              <Block title={c.register}>
+                <p className="m-0 font-bold">{vehicleName(job.vehicle)}</p>
+                <p className="m-0 text-sm text-soft">
+                  {[vehicleLine(job.vehicle), job.vehicle.plate, mileage === undefined ? null : `${mileage.toLocaleString("en")} km`]
+                    .filter(Boolean)
+                    .join(" · ")}
+                </p>
+                <div className="mt-3">
+                  <Standing {...work} />
+                </div>
+              </Block>
+              <Before {...work} />
+              <Files {...work} />
+            </aside>
+          </div>
+        );
+      }}
+    </JobFrame>
   );
 }

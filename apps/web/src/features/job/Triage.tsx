@@ -5,7 +5,6 @@ import { wrap } from "comlink";
 import { Eye } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
 import { messages } from "../../messages";
-import { Label } from "../../ui/states";
 import type { TriageService } from "./triage.worker";
 
 const t = messages.job;
@@ -33,8 +32,7 @@ export function Triage({ triage, titles }: { triage: TriageResult; titles: Reado
   const followers = triage.codes.filter(({ followsFrom }) => followsFrom.length > 0);
   return (
     <section aria-label={t.triage}>
-      <Label>{t.triage}</Label>
-      <ul className="mt-2 list-none space-y-3 p-0">
+      <ul className="m-0 list-none space-y-3 p-0">
         {triage.groups.map((group) => (
           <li key={group.codes.join()} className="rounded-xl border border-line bg-panel px-4 py-3">
             <p className="m-0 font-bold">{group.sentence}</p>

@@ -3,8 +3,9 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { toast } from "sonner";
 import { reasonOf, useChangeSettingsMutation, useShopQuery } from "../../app/api";
+import { useSession } from "../../app/session";
 import { settingsChanged, TEXT_SCALES } from "../../app/settings";
-import { Brand, PersonSelect, ThemeButton } from "../../app/shell";
+import { PageHead } from "../../app/shell";
 import { useAppDispatch, useAppSelector } from "../../app/store";
 import { messages } from "../../messages";
 import { PRESSURE_UNITS, TEMPERATURE_UNITS } from "../../ui/display";
@@ -89,7 +90,8 @@ function Amount({
   );
 }
 
-function ShopPart({ settings }: { settings: ShopSettings }) {
+/** What the shop has decided; only a foreman changes it. */
+function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolean }) {
   const [change] = useChangeSettingsMutation();
   const save = async (next: ShopSettings): Promise<void> => {
     const answer = await change(next);
@@ -108,100 +110,113 @@ function ShopPart({ settings }: { settings: ShopSettings }) {
       <h2 id="shop-settings" className="mb-2 mt-8 text-lg font-bold">
         {t.shop}
       </h2>
-      <Row label={t.tools} hint={t.toolsHint}>
-        {INSTRUMENTS.map((tool) => (
-          <label
-            key={tool}
-            className={`flex h-11 cursor-pointer items-center gap-2 rounded-lg border px-3 ${tools.includes(tool) ? "border-lamp text-ink" : "border-line text-soft"}`}
-          >
-            <input type="checkbox" checked={tools.includes(tool)} onChange={() => toggle(tool)} className="size-5 accent-[var(--lamp)]" />
-            {t.tool[tool]}
-          </label>
-        ))}
-      </Row>
-      <h3 className="mb-1 mt-6 text-sm font-bold text-soft">{t.policy}</h3>
-      <Row label={t.ground}>
-        <Amount label={t.ground} value={now.groundMillivolts} unit="mV" min={10} max={500} onChange={(groundMillivolts) => policy({ groundMillivolts })} />
-      </Row>
-      <Row label={t.cranking}>
-        <Amount
-          label={t.cranking}
-          value={now.crankingMillivolts}
-          unit="mV"
-          min={50}
-          max={1000}
-          onChange={(crankingMillivolts) => policy({ crankingMillivolts })}
-        />
-      </Row>
-      <Row label={t.piercing}>
-        <Options
-          label={t.piercing}
-          value={now.piercing}
-          options={[
-            ["last", t.piercings.last],
-            ["never", t.piercings.never],
-          ]}
-          onChange={(piercing) => policy({ piercing })}
-        />
-      </Row>
-      <Row label={t.bypass}>
-        <Options
-          label={t.bypass}
-          value={now.bypass}
-          options={[
-            ["resistor", t.bypasses.resistor],
-            ["wire", t.bypasses.wire],
-            ["both", t.bypasses.both],
-          ]}
-          onChange={(bypass) => policy({ bypass })}
-        />
-      </Row>
-      <Row label={t.resistance}>
-        <Options
-          label={t.resistance}
-          value={now.resistance ? "yes" : "no"}
-          options={[
-            ["yes", t.resistances.yes],
-            ["no", t.resistances.no],
-          ]}
-          onChange={(answer) => policy({ resistance: answer === "yes" })}
-        />
-      </Row>
-      <Row label={t.loom}>
-        <Amount label={t.loom} value={now.changeLoomFrom} unit="" min={1} max={20} onChange={(changeLoomFrom) => policy({ changeLoomFrom })} />
-      </Row>
-      <Row label={t.clean}>
-        <Options
-          label={t.clean}
-          value={now.cleanFirst ? "yes" : "no"}
-          options={[
-            ["yes", t.cleans.yes],
-            ["no", t.cleans.no],
-          ]}
-          onChange={(answer) => policy({ cleanFirst: answer === "yes" })}
-        />
-      </Row>
-      <Row label={t.part}>
-        <Options
-          label={t.part}
-          value={now.part}
-          options={[
-            ["either", t.parts.either],
-            ["original", t.parts.original],
-          ]}
-          onChange={(part) => policy({ part })}
-        />
-      </Row>
-      <Row label={t.money}>
-        <Amount
-          label={t.money}
-          value={settings.moneyPerHour}
-          unit="/ h"
-          min={0}
-          max={1000}
-          onChange={(moneyPerHour) => void save({ ...settings, moneyPerHour })}
-        />
-      </Row>
+      {locked && <p className="text-soft">{t.foremanDecides}</p>}
+      <fieldset disabled={locked} className="m-0 min-w-0 border-0 p-0">
+        <Row label={t.tools} hint={t.toolsHint}>
+          {INSTRUMENTS.map((tool) => (
+            <label
+              key={tool}
+              className={`flex h-11 cursor-pointer items-center gap-2 rounded-lg border px-3 ${tools.includes(tool) ? "border-lamp text-ink" : "border-line text-soft"}`}
+            >
+              <input type="checkbox" checked={tools.includes(tool)} onChange={() => toggle(tool)} className="size-5 accent-[var(--lamp)]" />
+              {t.tool[tool]}
+            </label>
+          ))}
+        </Row>
+        <h3 className="mb-1 mt-6 text-sm font-bold text-soft">{t.policy}</h3>
+        <Row label={t.ground}>
+          <Amount label={t.ground} value={now.groundMillivolts} unit="mV" min={10} max={500} onChange={(groundMillivolts) => policy({ groundMillivolts })} />
+        </Row>
+        <Row label={t.cranking}>
+          <Amount
+            label={t.cranking}
+            value={now.crankingMillivolts}
+            unit="mV"
+            min={50}
+            max={1000}
+            onChange={(crankingMillivolts) => policy({ crankingMillivolts })}
+          />
+        </Row>
+        <Row label={t.piercing}>
+          <Options
+            label={t.piercing}
+            value={now.piercing}
+            options={[
+              ["last", t.piercings.last],
+              ["never", t.piercings.never],
+            ]}
+            onChange={(piercing) => policy({ piercing })}
+          />
+        </Row>
+        <Row label={t.bypass}>
+          <Options
+            label={t.bypass}
+            value={now.bypass}
+            options={[
+              ["resistor", t.bypasses.resistor],
+              ["wire", t.bypasses.wire],
+              ["both", t.bypasses.both],
+            ]}
+            onChange={(bypass) => policy({ bypass })}
+          />
+        </Row>
+        <Row label={t.resistance}>
+          <Options
+            label={t.resistance}
+            value={now.resistance ? "yes" : "no"}
+            options={[
+              ["yes", t.resistances.yes],
+              ["no", t.resistances.no],
+            ]}
+            onChange={(answer) => policy({ resistance: answer === "yes" })}
+          />
+        </Row>
+        <Row label={t.loom}>
+          <Amount label={t.loom} value={now.changeLoomFrom} unit="" min={1} max={20} onChange={(changeLoomFrom) => policy({ changeLoomFrom })} />
+        </Row>
+        <Row label={t.clean}>
+          <Options
+            label={t.clean}
+            value={now.cleanFirst ? "yes" : "no"}
+            options={[
+              ["yes", t.cleans.yes],
+              ["no", t.cleans.no],
+            ]}
+            onChange={(answer) => policy({ cleanFirst: answer === "yes" })}
+          />
+        </Row>
+        <Row label={t.part}>
+          <Options
+            label={t.part}
+            value={now.part}
+            options={[
+              ["either", t.parts.either],
+              ["original", t.parts.original],
+            ]}
+            onChange={(part) => policy({ part })}
+          />
+        </Row>
+        <Row label={t.money}>
+          <Amount
+            label={t.money}
+            value={settings.moneyPerHour}
+            unit="/ h"
+            min={0}
+            max={1000}
+            onChange={(moneyPerHour) => void save({ ...settings, moneyPerHour })}
+          />
+        </Row>
+        <Row label={t.altitude} hint={t.altitudeHint}>
+          <Amount
+            label={t.altitude}
+            value={settings.altitudeMetres}
+            unit="m"
+            min={-400}
+            max={5000}
+            onChange={(altitudeMetres) => void save({ ...settings, altitudeMetres })}
+          />
+        </Row>
+      </fieldset>
     </section>
   );
 }
@@ -211,17 +226,13 @@ export function SettingsPage() {
   const dispatch = useAppDispatch();
   const settings = useAppSelector((state) => state.settings);
   const { data: shop, error } = useShopQuery();
+  const me = useSession();
   const set = (part: Parameters<typeof settingsChanged>[0]): void => void dispatch(settingsChanged(part));
   return (
     <>
-      <header className="flex items-center gap-4 border-b border-line px-4 py-2 lg:px-6">
-        <Brand />
+      <PageHead>
         <span className="text-soft">{shop?.name}</span>
-        <span className="ml-auto flex items-center gap-3">
-          <PersonSelect />
-          <ThemeButton />
-        </span>
-      </header>
+      </PageHead>
       <main id="content" className="mx-auto w-full max-w-4xl flex-1 px-4 py-6">
         <div className="flex items-baseline justify-between">
           <h1 className="text-2xl font-bold">{t.title}</h1>
@@ -280,7 +291,11 @@ export function SettingsPage() {
             />
           </Row>
         </section>
-        {shop ? <ShopPart settings={shop.settings} /> : <Plain>{error ? messages.states.failed : messages.states.loading}</Plain>}
+        {shop ? (
+          <ShopPart settings={shop.settings} locked={me?.role !== "foreman"} />
+        ) : (
+          <Plain>{error ? messages.states.failed : messages.states.loading}</Plain>
+        )}
       </main>
     </>
   );

@@ -1,28 +1,34 @@
-import { type JobSummary, STAGES, type Stage } from "@fox-lamp/language";
+import type { JobSummary, Stage } from "@fox-lamp/language";
 import { formatDistanceToNow } from "date-fns";
-import { Search } from "lucide-react";
-import { useMemo, useState } from "react";
-import { Link } from "react-router";
-import { useJobsQuery, useShopQuery } from "../../app/api";
+import { Plus, Search, Upload } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { toast } from "sonner";
+import { reasonOf, useImportJobMutation, useShopQuery, useStageJobsQuery, useYardQuery, type YardStage } from "../../app/api";
 import { settingsChanged } from "../../app/settings";
-import { Brand, PersonSelect, SettingsLink, ThemeButton } from "../../app/shell";
+import { PageHead } from "../../app/shell";
 import { useAppDispatch, useAppSelector } from "../../app/store";
 import { messages } from "../../messages";
+import { Button, Chip } from "../../ui/form";
 import { Plain } from "../../ui/states";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
 
-function matches(job: JobSummary, words: readonly string[]): boolean {
-  const text = [String(job.number), job.title, job.complaint, vehicleName(job.vehicle), vehicleLine(job.vehicle), job.assignedTo ?? "", ...job.codes]
-    .join(" ")
-    .toLowerCase();
-  return words.every((word) => text.includes(word));
-}
+/** Where a job is gone on with. */
+const PAGE: Readonly<Record<Stage, string>> = {
+  complaint: "",
+  codes: "/codes",
+  triage: "/triage",
+  bench: "/bench",
+  repair: "/repair",
+  check: "/check",
+  closed: "",
+};
 
 function JobRow({ job }: { job: JobSummary }) {
-  const target = job.stage === "bench" ? `/jobs/${job.id}/bench` : `/jobs/${job.id}`;
+  const target = `/jobs/${job.id}${PAGE[job.stage]}`;
   return (
     <li className="border-t border-line first:border-t-0">
-      <Link to={target} className="grid gap-x-6 gap-y-1 px-4 py-3 text-ink no-underline hover:bg-well md:grid-cols-[14rem_1fr_11rem_9rem]">
+      <Link to={target} className="grid gap-x-6 gap-y-1 px-4 py-3 text-ink no-underline hover:bg-well md:grid-cols-[14rem_1fr_9rem_11rem]">
         <div>
           <div className="font-bold">{vehicleName(job.vehicle)}</div>
           <div className="text-sm text-soft">{vehicleLine(job.vehicle)}</div>
@@ -39,6 +45,8 @@ function JobRow({ job }: { job: JobSummary }) {
           ))}
         </div>
         <div className="text-sm text-soft md:text-right">
+          <div className="truncate text-ink">{job.outcome ? messages.yard.outcome[job.outcome] : (job.assignedTo ?? messages.yard.unassigned)}</div>
+          {job.waitingFor && <div className="font-bold text-lamp">{messages.yard.waitingFor[job.waitingFor]}</div>}
           <div>{messages.yard.readings(job.readings)}</div>
           <div>{formatDistanceToNow(new Date(job.updatedAt), { addSuffix: true })}</div>
         </div>
@@ -67,34 +75,103 @@ function GuideOffer({ jobs }: { jobs: readonly JobSummary[] }) {
   );
 }
 
-/** The shop's jobs by stage, with a search over what is known of them. */
-export function YardPage() {
-  const { data: jobs, error, refetch } = useJobsQuery(undefined, { refetchOnMountOrArgChange: true, refetchOnFocus: true });
-  const { data: shop } = useShopQuery();
-  const [text, setText] = useState("");
-  const groups = useMemo(() => {
-    const words = text.toLowerCase().split(/\s+/u).filter(Boolean);
-    const found = (jobs ?? []).filter((job) => matches(job, words));
-    return STAGES.map((stage): { stage: Stage; jobs: JobSummary[] } => ({ stage, jobs: found.filter((job) => job.stage === stage) })).filter(
-      (group) => group.jobs.length > 0,
-    );
-  }, [jobs, text]);
+/** One stage: the latest jobs in it, all of them on demand. */
+function StageJobs({ stage, asked }: { stage: YardStage; asked: { q: string; mine: boolean } }) {
+  const [all, setAll] = useState(false);
+  const { data } = useStageJobsQuery({ ...asked, stage: stage.stage }, { skip: !all });
+  const members = (all ? data : undefined) ?? stage.jobs;
+  return (
+    <section className="mb-6" aria-label={messages.stages[stage.stage]}>
+      <h2 className="mb-2 flex items-baseline gap-2 text-sm font-bold text-lamp">
+        {messages.stages[stage.stage]} <span className="readout text-soft">{stage.count}</span>
+      </h2>
+      <ul className="list-none overflow-hidden rounded-xl border border-line bg-panel p-0">
+        {members.map((job) => (
+          <JobRow key={job.id} job={job} />
+        ))}
+      </ul>
+      {stage.count > stage.jobs.length && (
+        <Button weight="quiet" onClick={() => setAll(!all)}>
+          {all ? messages.yard.less : messages.yard.more(stage.count)}
+        </Button>
+      )}
+    </section>
+  );
+}
+
+/** Opens a job file from this device as a new job. */
+function OpenFile() {
+  const input = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+  const [send] = useImportJobMutation();
+  const open = async (file: File): Promise<void> => {
+    let content: unknown;
+    try {
+      content = JSON.parse(await file.text());
+    } catch {
+      toast.error(messages.yard.notAFile(file.name));
+      return;
+    }
+    const answer = await send(content);
+    if ("error" in answer) {
+      toast.error(`${file.name}: ${reasonOf(answer.error) ?? messages.states.failed}`, { duration: 12_000 });
+      return;
+    }
+    toast.success(messages.yard.imported(file.name));
+    void navigate(`/jobs/${answer.data.id}`);
+  };
   return (
     <>
-      <header className="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-line px-4 py-2 lg:px-6">
-        <Brand />
-        <span className="text-soft">{shop?.name}</span>
-        <span className="ml-auto flex items-center gap-3">
-          <PersonSelect />
-          <SettingsLink />
-          <ThemeButton />
-        </span>
-      </header>
-      <main id="content" className="mx-auto w-full max-w-6xl flex-1 px-4 py-6 lg:px-6">
-        <GuideOffer jobs={jobs ?? []} />
-        <div className="mb-6 flex flex-wrap items-center gap-4">
-          <h1 className="text-2xl font-bold">{messages.yard.title}</h1>
-          <label className="relative ml-auto w-full sm:w-96">
+      <Button onClick={() => input.current?.click()} className="flex items-center gap-2">
+        <Upload size={18} aria-hidden="true" /> <span className="hidden sm:inline">{messages.yard.importJob}</span>
+        <span className="sr-only sm:hidden">{messages.yard.importJob}</span>
+      </Button>
+      <input
+        ref={input}
+        type="file"
+        accept=".json,application/json"
+        aria-label={messages.yard.importJob}
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(event) => {
+          const [file] = event.target.files ?? [];
+          event.target.value = "";
+          if (file) void open(file);
+        }}
+      />
+    </>
+  );
+}
+
+/** A text as it stands once nobody has typed for a moment. */
+function useSettled(text: string): string {
+  const [settled, setSettled] = useState(text);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(text), 200);
+    return () => clearTimeout(timer);
+  }, [text]);
+  return settled;
+}
+
+/** The shop's jobs by stage, with a search over everything known of them. */
+export function YardPage() {
+  const [text, setText] = useState("");
+  const [mine, setMine] = useState(false);
+  const asked = { q: useSettled(text.trim()), mine };
+  const { data: stages, error, refetch, isFetching } = useYardQuery(asked, { refetchOnMountOrArgChange: true, refetchOnFocus: true });
+  const { data: shop } = useShopQuery();
+  const found = (stages ?? []).filter(({ count }) => count > 0);
+  const jobs = found.flatMap((stage) => stage.jobs);
+  return (
+    <>
+      <PageHead>
+        <span className="min-w-0 truncate text-soft">{shop?.name}</span>
+      </PageHead>
+      <main id="content" className="mx-auto w-full max-w-6xl flex-1 px-4 py-6 lg:px-6" aria-busy={isFetching}>
+        <GuideOffer jobs={jobs} />
+        <div className="mb-6 flex flex-wrap items-center gap-3">
+          <h1 className="mr-auto text-2xl font-bold">{messages.yard.title}</h1>
+          <label className="relative order-last w-full lg:order-none lg:w-80">
             <span className="sr-only">{messages.yard.search}</span>
             <Search size={18} className="absolute left-3 top-3.5 text-soft" aria-hidden="true" />
             <input
@@ -105,21 +182,19 @@ export function YardPage() {
               className="h-11 w-full rounded-lg border border-line bg-well pl-10 pr-3 text-ink placeholder:text-soft"
             />
           </label>
+          <Chip on={mine} onChange={setMine}>
+            {messages.yard.mine}
+          </Chip>
+          <OpenFile />
+          <Link to="/jobs/new" className="flex min-h-11 items-center gap-2 rounded-xl bg-lamp px-4 font-bold text-on-lamp no-underline">
+            <Plus size={18} aria-hidden="true" /> {messages.yard.newJob}
+          </Link>
         </div>
-        {error && !jobs ? <Plain retry={() => void refetch()}>{messages.states.failed}</Plain> : null}
-        {!jobs && !error ? <Plain>{messages.states.loading}</Plain> : null}
-        {jobs && groups.length === 0 ? <Plain>{jobs.length === 0 ? messages.states.empty : messages.states.noMatch(text)}</Plain> : null}
-        {groups.map(({ stage, jobs: members }) => (
-          <section key={stage} className="mb-6">
-            <h2 className="mb-2 flex items-baseline gap-2 text-sm font-bold text-lamp">
-              {messages.stages[stage]} <span className="readout text-soft">{members.length}</span>
-            </h2>
-            <ul className="list-none overflow-hidden rounded-xl border border-line bg-panel p-0">
-              {members.map((job) => (
-                <JobRow key={job.id} job={job} />
-              ))}
-            </ul>
-          </section>
+        {error && !stages ? <Plain retry={() => void refetch()}>{reasonOf(error) ?? messages.states.failed}</Plain> : null}
+        {!stages && !error ? <Plain>{messages.states.loading}</Plain> : null}
+        {stages && found.length === 0 ? <Plain>{asked.q === "" ? messages.states.empty : messages.states.noMatch(asked.q)}</Plain> : null}
+        {found.map((stage) => (
+          <StageJobs key={stage.stage} stage={stage} asked={asked} />
         ))}
       </main>
     </>

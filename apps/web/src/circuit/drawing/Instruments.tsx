@@ -1,6 +1,6 @@
 import { formatQuantity } from "@fox-lamp/core/units";
 import type { NextTest } from "@fox-lamp/language";
-import { messages } from "../../../messages";
+import { messages } from "../../messages";
 import type { Layout, Spot } from "./layout";
 
 /** What leads need to know of a drawing. */

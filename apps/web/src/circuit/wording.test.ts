@@ -74,10 +74,9 @@ describe("values against their windows", () => {
     expect(windowText(window(0.48, 0.52, "V"))).toBe("0.48 to 0.52 V");
     expect(windowText(window(null, null, "", "lit"))).toBe("lit");
     expect(windowText(null)).toBe("");
-    const reading = (value: Reading["value"]): Reading => ({ meter: "look", red: "sensor", value });
-    expect(valueText(reading("pin-out"), "")).toBe("Pin pushed out");
-    expect(valueText({ ...reading(2503), meter: "ohms" }, unitOf({ meter: "ohms" }))).toBe("2.50 kohm");
-    expect(valueText(reading({ min: 0.1, max: 0.5 }), "V")).toBe("0.10 V to 0.50 V");
+    expect(valueText("pin-out", "")).toBe("Pin pushed out");
+    expect(valueText(2503, unitOf({ meter: "ohms" }))).toBe("2.50 kohm");
+    expect(valueText({ min: 0.1, max: 0.5 }, "V")).toBe("0.10 V to 0.50 V");
     expect(unitOf({ meter: "scan", unit: "degC" })).toBe("degC");
     expect(unitOf({ meter: "lamp" })).toBe("");
   });

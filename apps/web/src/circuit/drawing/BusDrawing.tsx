@@ -1,6 +1,6 @@
 import { pinWord } from "@fox-lamp/core/tests";
 import { formatPercent, formatQuantity } from "@fox-lamp/core/units";
-import { messages } from "../../../messages";
+import { messages } from "../../messages";
 import type { CircuitView, SceneVolts } from "../analysis";
 import type { BusLayout } from "./bus-layout";
 import { Box, Contact, PERCENT_FROM, type Standing, Wire } from "./parts";

@@ -1,16 +1,39 @@
-import { pinWord, placeWord } from "@fox-lamp/core/tests";
+import { unitTitle } from "@fox-lamp/core/diagnosis";
+import { pinWord, placeWord, pointWord } from "@fox-lamp/core/tests";
 import { formatQuantity, formatWindow } from "@fox-lamp/core/units";
-import { type Expect, type NextTest, parsePoint, printShorthand, type Reading, type Setup, type ShopSettings } from "@fox-lamp/language";
-import { messages } from "../../messages";
-import { shownUnit, shownValue } from "../../ui/display";
+import {
+  type Expect,
+  type Meter,
+  type NextTest,
+  parsePoint,
+  printShorthand,
+  type Reading,
+  type Setup,
+  type ShopSettings,
+  type Value,
+} from "@fox-lamp/language";
+import { messages } from "../messages";
+import { shownUnit, shownValue } from "../ui/display";
 import type { CircuitView } from "./analysis";
 
-const FIXED: Readonly<Record<string, string>> = { "bat+": "Battery positive", "bat-": "Battery negative", engine: "Engine block", chassis: "Chassis" };
+const capital = (text: string): string => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
+
+/** Whether an instrument is read with leads on the circuit; looks, gauges and the module's own data are not. */
+export function hasLeads(meter: Meter): boolean {
+  return meter !== "scan" && meter !== "look" && meter !== "listen" && meter !== "gauge";
+}
+
+/** A repair unit's title, with its circuit's word for the part and, where there are several circuits, its circuit. */
+export function titleOf(unit: string, circuits: readonly Pick<CircuitView, "id" | "title" | "part">[]): string {
+  const circuit = circuits.find(({ id }) => unit.startsWith(`${id}/`));
+  const title = unitTitle(unit, circuit?.part ?? "Sensor");
+  return circuits.length > 1 && circuit ? `${title}, ${circuit.title}` : title;
+}
 
 /** Where a lead goes: place, cavity and colour, and how it is reached. */
 export function leadText(circuit: CircuitView | undefined, point: string, setup: Setup): { main: string; detail: string } {
   const parsed = parsePoint(point);
-  if (parsed === null || parsed.kind === "fixed") return { main: FIXED[point] ?? point, detail: "" };
+  if (parsed === null || parsed.kind === "fixed") return { main: capital(pointWord(point)), detail: "" };
   const pin = circuit?.pins.find((candidate) => candidate.pin === parsed.pin);
   const place =
     parsed.place === "part"
@@ -30,10 +53,8 @@ export function leadText(circuit: CircuitView | undefined, point: string, setup:
 /** Two points in words; the place is said once when both are at it. */
 function betweenText(from: string, to: string): string {
   const [a, b] = [parsePoint(from), parsePoint(to)];
-  const word = (text: string, point: typeof a): string =>
-    point === null || point.kind === "fixed" ? (FIXED[text] ?? text).toLowerCase() : `${pinWord(point.pin)} ${placeWord(point.place)}`;
   if (a?.kind === "pin" && b?.kind === "pin" && a.place === b.place) return `from ${pinWord(a.pin)} to ${pinWord(b.pin)} ${placeWord(a.place)}`;
-  return `from ${word(from, a)} to ${word(to, b)}`;
+  return `from ${pointWord(from)} to ${pointWord(to)}`;
 }
 
 /** Key, plugs and added parts in a few words. */
@@ -62,9 +83,8 @@ export function windowText(expect: Expect | null | undefined, record = false): s
   return record ? messages.bench.apart(window) : window;
 }
 
-/** A reading's value with its unit. */
-export function valueText(reading: Reading, unit: string): string {
-  const { value } = reading;
+/** A value with its unit, or a word as people say it. */
+export function valueText(value: Value, unit: string): string {
   const shown = (number: number): string => formatQuantity(shownValue(number, unit), shownUnit(unit));
   if (typeof value === "number") return shown(value);
   if (typeof value === "string") return messages.bench.findings[value] ?? value;
@@ -129,17 +149,11 @@ export function within(value: Reading["value"], expect: Expect | null | undefine
 
 /** A short title for a reading: what was measured between which points. */
 export function readingTitle(reading: Reading): string {
-  const point = (text: string): string => {
-    const parsed = parsePoint(text);
-    if (parsed === null || parsed.kind === "fixed") return (FIXED[text] ?? text).toLowerCase();
-    return `${pinWord(parsed.pin)} ${placeWord(parsed.place)}`;
-  };
-  const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
   if (reading.meter === "scan") return `Module's own value, ${pinWord(reading.red.split("@")[0] ?? "")}`;
   if (reading.meter === "look" || reading.meter === "listen") return `${reading.meter === "look" ? "Look" : "Listen"}: ${reading.red}`;
   if (reading.meter === "gauge") return reading.red === "twin" ? "Compared with a twin" : "Measured without the circuit";
-  const from = capital(point(reading.red));
-  const to = reading.black === undefined || reading.black === "bat-" ? "" : ` to ${point(reading.black)}`;
+  const from = capital(pointWord(reading.red));
+  const to = reading.black === undefined || reading.black === "bat-" ? "" : ` to ${pointWord(reading.black)}`;
   const meter = reading.meter === "volts-dc" ? "" : `, ${messages.bench.meter[reading.meter].toLowerCase()}`;
   return `${from}${to}${meter}`;
 }

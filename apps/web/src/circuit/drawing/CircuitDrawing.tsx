@@ -4,7 +4,7 @@ import { formatPercent, formatQuantity } from "@fox-lamp/core/units";
 import type { Diagnosis, NextTest } from "@fox-lamp/language";
 import { ZoomIn, ZoomOut } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { messages } from "../../../messages";
+import { messages } from "../../messages";
 import type { CircuitView, SceneVolts } from "../analysis";
 import { BusDrawing } from "./BusDrawing";
 import { layoutBus } from "./bus-layout";
@@ -12,11 +12,17 @@ import { Instruments } from "./Instruments";
 import { type DrawnRow, type Layout, layoutCircuit } from "./layout";
 import { Box, Contact, Origin, PERCENT_FROM, type Standing, Wire } from "./parts";
 
+/** What a drawing needs of a diagnosis: how likely each unit is, and what is cleared. */
+export interface Standings {
+  readonly units: Diagnosis["units"];
+  readonly verdict: Pick<Diagnosis["verdict"], "refuted">;
+}
+
 interface Props {
   readonly circuit: CircuitView;
   /** All circuits of the job: a shared wire is drawn with its branches. */
   readonly circuits: readonly CircuitView[];
-  readonly diagnosis: Diagnosis;
+  readonly diagnosis: Standings;
   readonly test: NextTest | null;
   readonly healthy: SceneVolts | undefined;
   /** Measured volts against battery negative, by `pin@place`. */

@@ -1,0 +1,72 @@
+import { problemOf, problemSchema } from "@fox-lamp/language";
+import { OpenAPIHono, z } from "@hono/zod-openapi";
+import type { Context } from "hono";
+import { streamSSE } from "hono/streaming";
+import type { Auth, Who } from "../auth";
+import type { Change, Changes } from "../changes";
+import type { AttachmentRepository } from "../repositories/attachments";
+import type { FiguresRepository } from "../repositories/figures";
+import type { JobRepository } from "../repositories/jobs";
+import type { PeopleRepository } from "../repositories/people";
+import type { VehicleRepository } from "../repositories/vehicles";
+
+export interface Env {
+  Variables: { who: Who };
+}
+export type App = OpenAPIHono<Env>;
+
+/** Everything routes need; made once by the server. */
+export interface House {
+  readonly auth: Auth;
+  readonly jobs: JobRepository;
+  readonly people: PeopleRepository;
+  readonly vehicles: VehicleRepository;
+  readonly attachments: AttachmentRepository;
+  readonly figures: FiguresRepository;
+  readonly changes: Changes;
+  /** Whether the demo's people and how they enter are told at the front door. */
+  readonly demo: boolean;
+}
+
+/** An application whose routes answer what does not fit their schema with one problem. */
+export function newApp(): App {
+  return new OpenAPIHono<Env>({
+    defaultHook: (result, context) => {
+      if (!result.success) return context.json(problemOf(result.error as z.ZodError, undefined), 400);
+    },
+  });
+}
+
+export const json = <S extends z.ZodType>(schema: S, description: string) => ({ content: { "application/json": { schema } }, description });
+export const body = <S extends z.ZodType>(schema: S) => ({ body: { content: { "application/json": { schema } }, required: true } });
+export const idParam = z.object({ id: z.uuid().openapi({ param: { name: "id", in: "path" } }) });
+export const problem = (description: string) => json(problemSchema, description);
+/** What every route behind the front door may answer. */
+export const closed = { 401: problem("Nobody is signed in"), 403: problem("This person may not do that") };
+
+export const noJob = { code: "job:not-found", where: "id", message: "there is no such job in this shop" };
+export const noVehicle = { code: "vehicle:not-found", where: "id", message: "there is no such vehicle in this shop" };
+export const notAllowed = { code: "role:not-allowed", where: "", message: "only a foreman of this shop may do that" };
+export const signIn = { code: "session:none", where: "", message: "sign in first" };
+
+/** A line nobody reads, so that proxies keep an event stream open. */
+const HEARTBEAT_MS = 20_000;
+
+/** Sends an event whenever something that concerns the client changed, until it goes away. */
+export function streamChanges(context: Context, changes: Changes, concerns: (change: Change) => boolean): Response {
+  return streamSSE(context, async (stream) => {
+    let gone: () => void = () => undefined;
+    const away = new Promise<void>((resolve) => {
+      gone = resolve;
+    });
+    const stop = changes.listen((change) => {
+      if (change === null || concerns(change)) void stream.writeSSE({ event: "changed", data: JSON.stringify(change) });
+    });
+    const beat = setInterval(() => void stream.writeSSE({ event: "beat", data: "" }), HEARTBEAT_MS);
+    stream.onAbort(gone);
+    await stream.writeSSE({ event: "open", data: "" });
+    await away;
+    clearInterval(beat);
+    stop();
+  });
+}

@@ -1,0 +1,2 @@
+export { FrontPage } from "./FrontPage";
+export { InvitationPage } from "./InvitationPage";

@@ -1,0 +1,197 @@
+import { genericCode } from "@fox-lamp/core/codes";
+import type { Code } from "@fox-lamp/language";
+import { ArrowRight, X } from "lucide-react";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { reasonOf, useScanMutation } from "../../app/api";
+import { messages } from "../../messages";
+import { Block, Button, TextArea } from "../../ui/form";
+import { codesIn } from "./codes-text";
+import { printed } from "./entry-text";
+import { JobFrame, type Work } from "./JobFrame";
+import { Recordings } from "./Recordings";
+
+const t = messages.codes;
+const j = messages.job;
+
+/** Codes with their status and freeze frame. @param onRemove takes a code away that was typed wrongly */
+export function CodeList({ codes, onRemove }: { codes: readonly Code[]; onRemove?: (code: string) => void }) {
+  return (
+    <ul className="m-0 list-none space-y-2 p-0">
+      {codes.map((code) => (
+        <li key={code.code} className="rounded-lg border border-line px-3 py-2">
+          <div className="flex flex-wrap items-baseline gap-x-3">
+            <span className="readout text-lg font-bold">{code.code}</span>
+            {code.status && <span className="text-sm text-soft">{code.status}</span>}
+            <span className="min-w-0 flex-1">{typeof code["text"] === "string" ? code["text"] : (genericCode(code.code)?.title ?? j.unknownCode)}</span>
+            {onRemove && (
+              <button
+                type="button"
+                aria-label={t.remove(code.code)}
+                onClick={() => onRemove(code.code)}
+                className="grid size-11 place-items-center text-soft hover:text-ink"
+              >
+                <X size={18} aria-hidden="true" />
+              </button>
+            )}
+          </div>
+          {code.freezeFrame && (
+            <dl className="m-0 mt-1 flex flex-wrap gap-x-5 gap-y-0.5 text-sm">
+              <dt className="text-soft">{j.freeze}</dt>
+              {Object.entries(code.freezeFrame).map(([name, value]) => (
+                <dd key={name} className="m-0">
+                  {name} <span className="readout font-bold">{printed(value)}</span>
+                </dd>
+              ))}
+            </dl>
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Codes from the adapter, typed or pasted; saved before anything is cleared. */
+function Codes({ job, state, enter }: Work) {
+  const [scan, { isLoading }] = useScanMutation();
+  const [typed, setTyped] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  const [said, setSaid] = useState<string | null>(null);
+  const [typing, setTyping] = useState(!job.simulated && state.codes.length === 0);
+  const save = (codes: readonly Code[]): void => {
+    if (codes.length > 0) enter(...codes.map((code) => ({ kind: "code" as const, body: code })));
+    setSaid(codes.length === 0 ? t.nothingFound : t.saved(codes.length));
+  };
+  const read = async (): Promise<void> => {
+    setProblem(null);
+    const answer = await scan({ job: job.id, do: "codes" });
+    if ("error" in answer) {
+      setProblem(reasonOf(answer.error) ?? messages.states.failed);
+      return;
+    }
+    save(answer.data.codes ?? []);
+    if ((answer.data.codes ?? []).length === 0) enter({ kind: "rescan", body: { codes: [] } });
+  };
+  const add = (): void => {
+    const { codes, problem: wrong } = codesIn(typed);
+    setProblem(wrong);
+    if (wrong !== null) return;
+    save(codes);
+    setTyped("");
+  };
+  const remove = (code: string): void => {
+    const entry = [...job.entries].reverse().find((candidate) => candidate.kind === "code" && candidate.body.code === code);
+    if (entry) enter({ kind: "retraction", body: { entry: entry.id } });
+  };
+  return (
+    <Block title={j.codes}>
+      {state.codes.length === 0 && <p className="mb-2 mt-0 text-soft">{j.noCodes}</p>}
+      <CodeList codes={state.codes} {...(state.cleared === null ? { onRemove: remove } : {})} />
+      <div className="mt-3 flex flex-wrap items-center gap-2">
+        {job.simulated ? (
+          <Button weight={state.codes.length === 0 ? "next" : "other"} disabled={isLoading} onClick={() => void read()}>
+            {state.codes.length === 0 ? t.read : t.readAgain}
+          </Button>
+        ) : (
+          <p className="m-0 w-full text-sm text-soft">{t.realCar}</p>
+        )}
+        {!typing && <Button onClick={() => setTyping(true)}>{t.paste}</Button>}
+        {!typing && state.codes.length === 0 && state.rescan === null && (
+          <Button weight="quiet" onClick={() => enter({ kind: "rescan", body: { codes: [] } })}>
+            {t.none}
+          </Button>
+        )}
+      </div>
+      {typing && (
+        <div className="mt-3 grid gap-2">
+          <TextArea
+            label={t.paste}
+            hint={problem === null ? t.pasteHint : undefined}
+            error={problem ?? undefined}
+            placeholder={t.pastePlaceholder}
+            value={typed}
+            onChange={(event) => setTyped(event.target.value)}
+            className="readout"
+          />
+          <Button weight="next" disabled={typed.trim() === ""} onClick={add}>
+            {t.add}
+          </Button>
+        </div>
+      )}
+      {problem !== null && !typing && (
+        <p role="alert" className="mb-0 mt-2 rounded-lg bg-caution px-3 py-2">
+          {problem}
+        </p>
+      )}
+      {said !== null && (
+        <p role="status" className="mb-0 mt-2 text-sm text-soft">
+          {said}
+        </p>
+      )}
+    </Block>
+  );
+}
+
+/** Switches what the module can switch, to hear or see it answer. */
+function Commands({ job, enter }: Work) {
+  const [scan] = useScanMutation();
+  const [said, setSaid] = useState<string | null>(null);
+  const driven = job.circuits.filter(({ family }) => family === "solenoid-2w");
+  if (!job.simulated || driven.length === 0) return null;
+  const command = async (circuit: string, on: boolean): Promise<void> => {
+    const answer = await scan({ job: job.id, do: "command", circuit, on });
+    if ("error" in answer) {
+      setSaid(reasonOf(answer.error) ?? messages.states.failed);
+      return;
+    }
+    setSaid(on ? t.commanded : null);
+    if (on) enter({ kind: "note", body: { text: `${t.command}: ${circuit}` } });
+  };
+  return (
+    <Block title={t.command}>
+      <ul className="m-0 list-none p-0">
+        {driven.map(({ id, title }) => (
+          <li key={id} className="flex items-center gap-2 py-1">
+            <span className="flex-1">{title ?? id}</span>
+            <Button onClick={() => void command(id, true)}>{t.on}</Button>
+            <Button onClick={() => void command(id, false)}>{t.off}</Button>
+          </li>
+        ))}
+      </ul>
+      {said !== null && (
+        <p role="status" className="m-0 text-sm text-soft">
+          {said}
+        </p>
+      )}
+    </Block>
+  );
+}
+
+/** Codes and the module's data, before anything is touched. */
+export function CodesPage() {
+  const navigate = useNavigate();
+  return (
+    <JobFrame here="codes">
+      {(work) => {
+        const { job, state, enter } = work;
+        const goOn = (): void => {
+          if (state.stage === "complaint" || state.stage === "codes") enter({ kind: "stage", body: { stage: "triage" } });
+          void navigate(`/jobs/${job.id}/triage`);
+        };
+        return (
+          <div className="grid gap-5 lg:grid-cols-[26rem_1fr]">
+            <h1 className="m-0 text-2xl font-bold lg:col-span-2">{t.title}</h1>
+            <div className="space-y-4">
+              <Codes {...work} />
+              <Commands {...work} />
+              <Button weight="next" onClick={goOn} className="flex min-h-12 w-full items-center justify-center gap-2">
+                {t.goOn} <ArrowRight size={18} aria-hidden="true" />
+              </Button>
+            </div>
+            <Recordings {...work} />
+          </div>
+        );
+      }}
+    </JobFrame>
+  );
+}

@@ -1,0 +1,49 @@
+import { type JobState, orderOfWork, type Step } from "@fox-lamp/core/job";
+import type { JobDetail, Shop, Stage } from "@fox-lamp/language";
+import { type ReactNode, useMemo } from "react";
+import { useParams } from "react-router";
+import { useShopQuery } from "../../app/api";
+import { AccountMenu, Brand, ThemeButton } from "../../app/shell";
+import { useEnter, useJob } from "../../app/use-job";
+import { messages } from "../../messages";
+import { StageRail } from "../../ui/StageRail";
+import { Plain } from "../../ui/states";
+
+/** A job as its pages work on it. */
+export interface Work {
+  readonly job: JobDetail;
+  readonly state: JobState;
+  readonly shop: Shop | undefined;
+  readonly steps: readonly Step[];
+  readonly enter: ReturnType<typeof useEnter>;
+}
+
+/** What every page of a job has around it: the stages, and what is shown while the job is not there. */
+export function JobFrame({ here, children }: { here: Stage; children: (work: Work) => ReactNode }) {
+  const { id = "" } = useParams();
+  const { job, state, missing, failed, retry } = useJob(id);
+  const { data: shop } = useShopQuery();
+  const enter = useEnter(id);
+  const settings = shop?.settings ?? null;
+  const steps = useMemo(() => orderOfWork(job?.circuits ?? [], state, settings), [job?.circuits, state, settings]);
+  if (missing) return <Plain>{messages.states.noJob}</Plain>;
+  if (failed && !job) return <Plain retry={retry}>{messages.states.failed}</Plain>;
+  if (!job) return <Plain>{messages.states.loading}</Plain>;
+  return (
+    <>
+      <header className="flex flex-wrap items-center gap-x-5 border-b border-line px-4 py-1.5 print:hidden lg:px-6">
+        <Brand />
+        <div className="order-last w-full min-w-0 md:order-none md:w-auto md:flex-1">
+          <StageRail job={job.id} stage={state.stage} here={here} />
+        </div>
+        <span className="ml-auto flex items-center gap-1">
+          <ThemeButton />
+          <AccountMenu />
+        </span>
+      </header>
+      <main id="content" className="mx-auto w-full max-w-6xl flex-1 px-4 py-5 lg:px-6">
+        {children({ job, state, shop, steps, enter })}
+      </main>
+    </>
+  );
+}

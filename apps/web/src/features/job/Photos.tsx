@@ -1,0 +1,77 @@
+import { Camera } from "lucide-react";
+import { useRef, useState } from "react";
+import { v7 as uuidv7 } from "uuid";
+import { reasonOf, usePutPhotoMutation } from "../../app/api";
+import { messages } from "../../messages";
+import { Block, Button } from "../../ui/form";
+import { Modal } from "../../ui/Modal";
+import { smallPicture } from "../../ui/picture";
+import type { Work } from "./JobFrame";
+
+const t = messages.intake;
+
+/** The job's photos, made small on this device before they are stored; each with what it shows. */
+export function Photos({ job, state, enter, caption = "" }: Work & { caption?: string }) {
+  const input = useRef<HTMLInputElement>(null);
+  const [put, { isLoading }] = usePutPhotoMutation();
+  const [problem, setProblem] = useState<string | null>(null);
+  const [shown, setShown] = useState<string | null>(null);
+  const add = async (file: File): Promise<void> => {
+    setProblem(null);
+    const picture = await smallPicture(file);
+    if (picture === null) {
+      setProblem(t.notAPicture(file.name));
+      return;
+    }
+    const photo = uuidv7();
+    const answer = await put({ job: job.id, photo, content: picture.blob });
+    if ("error" in answer) {
+      setProblem(t.photoFailed(file.name, reasonOf(answer.error) ?? messages.states.failed));
+      return;
+    }
+    enter({ kind: "photo", body: { photo, caption: caption || file.name.replace(/\.\w+$/u, ""), width: picture.width, height: picture.height } });
+  };
+  const large = state.photos.find(({ photo }) => photo === shown);
+  return (
+    <Block
+      title={t.photos}
+      aside={
+        <Button disabled={isLoading} onClick={() => input.current?.click()} className="flex items-center gap-2">
+          <Camera size={18} aria-hidden="true" /> {t.photo}
+        </Button>
+      }
+    >
+      <input
+        ref={input}
+        type="file"
+        accept="image/*"
+        aria-label={t.photo}
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(event) => {
+          const [file] = event.target.files ?? [];
+          event.target.value = "";
+          if (file) void add(file);
+        }}
+      />
+      {problem !== null && (
+        <p role="alert" className="m-0 rounded-lg bg-caution px-3 py-2 text-sm">
+          {problem}
+        </p>
+      )}
+      <ul className="m-0 grid list-none grid-cols-3 gap-2 p-0">
+        {state.photos.map(({ photo, caption: says }) => (
+          <li key={photo}>
+            <button type="button" onClick={() => setShown(photo)} className="w-full overflow-hidden rounded-lg border border-line">
+              <img src={`/api/jobs/${job.id}/photos/${photo}`} alt={says} loading="lazy" className="aspect-[4/3] w-full object-cover" />
+            </button>
+            <p className="m-0 truncate text-xs text-soft">{says}</p>
+          </li>
+        ))}
+      </ul>
+      <Modal open={large !== undefined} onOpen={() => setShown(null)} title={large?.caption ?? ""} width="wide">
+        {large && <img src={`/api/jobs/${job.id}/photos/${large.photo}`} alt={large.caption} className="mt-3 max-h-[75dvh] w-full object-contain" />}
+      </Modal>
+    </Block>
+  );
+}

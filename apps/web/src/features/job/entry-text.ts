@@ -1,0 +1,62 @@
+import { unitTitle } from "@fox-lamp/core/diagnosis";
+import type { JobDetail } from "@fox-lamp/language";
+import { readingTitle, unitOf, valueText } from "../../circuit/wording";
+import { messages } from "../../messages";
+
+/** A value of a freeze frame or of an open record, as text. */
+export function printed(value: unknown): string {
+  return typeof value === "string" || typeof value === "number" ? String(value) : JSON.stringify(value);
+}
+
+/** What an entry says, in a few words. */
+export function entryText(entry: JobDetail["entries"][number]): string {
+  switch (entry.kind) {
+    case "complaint":
+    case "repair":
+    case "verification":
+    case "note":
+      return entry.body.text;
+    case "confirmation":
+      return entry.body.seen ? messages.complaint.seenText : messages.complaint.notSeenText;
+    case "battery":
+      return `${entry.body.restVolts} V${entry.body.crankingVolts === undefined ? "" : `, cranking ${entry.body.crankingVolts} V`}`;
+    case "code":
+      return `${entry.body.code}${entry.body.status ? ` ${entry.body.status}` : ""}`;
+    case "cleared":
+      return entry.body.codes.join(", ");
+    case "rescan":
+      return entry.body.codes.map(({ code }) => code).join(", ") || messages.codes.none;
+    case "recording":
+      return [entry.body.title, ...entry.body.findings].join(". ");
+    case "circuit":
+      return "remove" in entry.body ? `${messages.sheet.remove}: ${entry.body.remove}` : (entry.body.circuit.title ?? entry.body.circuit.id);
+    case "conditions":
+      return Object.entries(entry.body)
+        .map(([name, value]) => `${name} ${Array.isArray(value) ? value.join(", ") : String(value)}`)
+        .join(", ");
+    case "reading": {
+      const { reading } = entry.body;
+      return `${readingTitle(reading)}: ${valueText(reading.value, unitOf(reading))}`;
+    }
+    case "skip":
+      return entry.body.reason;
+    case "decision":
+      return entry.body.unit ? `${entry.body.decision}: ${unitTitle(entry.body.unit, "Sensor")}` : entry.body.decision;
+    case "located":
+      return `${messages.repair.way[entry.body.way]}: ${entry.body.place}${entry.body.text ? `, ${entry.body.text}` : ""}`;
+    case "task":
+      return `${entry.body.task}${entry.body.text ? `: ${entry.body.text}` : ""}`;
+    case "stage":
+      return messages.stages[entry.body.stage];
+    case "closing":
+      return [messages.check.outcome[entry.body.outcome], entry.body.text, entry.body.plan].filter(Boolean).join(". ");
+    case "waiting":
+      return `${messages.complaint.waits[entry.body.for ?? "none"]}${entry.body.text ? `: ${entry.body.text}` : ""}`;
+    case "assigned":
+      return entry.body.name;
+    case "photo":
+      return entry.body.caption;
+    case "retraction":
+      return "";
+  }
+}

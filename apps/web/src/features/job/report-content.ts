@@ -1,0 +1,124 @@
+import type { JobState } from "@fox-lamp/core/job";
+import { type CustomerReport, customerReport } from "@fox-lamp/core/report";
+import { formatPercent } from "@fox-lamp/core/units";
+import type { JobDetail, Shop } from "@fox-lamp/language";
+import { format } from "date-fns";
+import type { Proven } from "../../circuit/analysis.worker";
+import { readingTitle, setupText, titleOf, unitOf, valueText } from "../../circuit/wording";
+import { messages } from "../../messages";
+import { vehicleLine, vehicleName } from "../../ui/vehicle";
+
+const t = messages.report;
+
+/** A block of a report: a heading with lines, or with rows of a table. */
+export interface Section {
+  readonly title: string;
+  readonly lines: readonly string[];
+  readonly columns?: readonly string[];
+  readonly rows?: readonly (readonly string[])[];
+}
+
+/** A report ready to be shown or printed: the same content as a screen and as a PDF. */
+export interface ReportContent {
+  readonly shop: string;
+  readonly page: string;
+  readonly vehicle: string;
+  readonly vehicleDetails: string;
+  readonly customer: readonly Section[];
+  readonly technical: readonly Section[];
+}
+
+function customerSections(report: CustomerReport): Section[] {
+  const section = (title: string, lines: readonly string[]): Section[] => (lines.length === 0 ? [] : [{ title, lines }]);
+  return [
+    ...section(t.complaint, report.told === "" ? [] : [report.told]),
+    { title: t.found, lines: report.wrong.length > 0 ? report.wrong : [t.notYet] },
+    ...section(t.how, report.how),
+    ...section(t.done, report.done),
+    ...section(t.checked, report.checked),
+    ...section(t.besides, report.besides),
+    ...section(t.plan, report.plan === null ? [] : [report.plan]),
+  ];
+}
+
+function technicalSections(job: JobDetail, state: JobState, proven: Proven | null): Section[] {
+  const views = job.circuits.map(({ id, title }) => ({ id, title: title ?? id, part: "Sensor" }));
+  const nameOf = (unit: string): string => titleOf(unit, views);
+  const minutes = state.readings.reduce((sum, reading) => sum + reading.minutes, 0);
+  const time = (at: string): string => format(new Date(at), "d MMM yyyy HH:mm");
+  const { proof = null } = proven ?? {};
+  const windows = new Map(proof?.readings.map(({ id, window }) => [id, window]));
+  const sections: Section[] = [];
+  if (proof) sections.push({ title: t.said, lines: [proof.headline, ...proof.lines] });
+  if (state.readings.length > 0) {
+    sections.push({
+      title: t.readings,
+      lines: [t.minutes(minutes.toFixed(1))],
+      columns: ["", t.reading, t.value, t.window],
+      rows: state.readings.map(({ reading }) => [
+        reading.id,
+        `${readingTitle(reading)}. ${setupText(reading.setup ?? {})}`,
+        valueText(reading.value, unitOf(reading)),
+        windows.get(reading.id) ?? "",
+      ]),
+    });
+  }
+  if (proof && proof.cleared.length > 0)
+    sections.push({ title: t.cleared, lines: proof.cleared.map(({ title, by, sentence }) => `${title} (${by.slice(0, 3).join(", ")}): ${sentence}`) });
+  if (proof && proof.open.length > 0) sections.push({ title: t.open, lines: [proof.open.map(({ title }) => title).join(", ")] });
+  const again = state.verifications.filter(({ of }) => of !== undefined);
+  if (again.length > 0) sections.push({ title: t.beforeAfter, lines: again.map(({ text }) => text) });
+  if (state.codes.length > 0) {
+    const after =
+      state.rescan === null ? [] : [`${t.codes.split(" ")[0] ?? ""}: ${state.rescan.codes.map(({ code }) => code).join(", ") || messages.check.stayedAway}`];
+    sections.push({
+      title: t.codes,
+      lines: [
+        ...state.codes.map(({ code, status, freezeFrame }) => {
+          const frame = Object.entries(freezeFrame ?? {}).map(([name, value]) => `${name} ${String(value)}`);
+          return [code, status ?? "", frame.join(", ")].filter(Boolean).join("  ");
+        }),
+        ...(state.cleared === null ? [] : [messages.check.cleared(time(state.cleared.at))]),
+        ...after,
+      ],
+    });
+  }
+  if (state.battery) {
+    const { restVolts, crankingVolts } = state.battery;
+    sections.push({ title: t.battery, lines: [`${restVolts} V${crankingVolts === undefined ? "" : `, ${crankingVolts} V`}`] });
+  }
+  if (state.recordings.length > 0)
+    sections.push({
+      title: t.recordings,
+      lines: state.recordings.map(({ title, seconds, findings }) => `${title}, ${Math.round(seconds)} s. ${findings.join(" ")}`),
+    });
+  const overrides = state.decisions.filter(({ decision }) => decision === "override");
+  const parts = state.repairs.flatMap(({ text, part, at, by }) => [`${time(at)} ${by}: ${text}${part?.number ? ` (${part.number})` : ""}`]);
+  const located = state.located.map(({ way, place, text }) => `${messages.repair.way[way]}: ${place}${text ? `, ${text}` : ""}`);
+  sections.push({
+    title: t.record,
+    lines: [
+      ...overrides.map(({ unit, probability }) => t.override(nameOf(unit ?? ""), formatPercent(probability ?? 0))),
+      ...located,
+      ...parts,
+      ...[...state.tasks.values()].filter(({ done }) => done).map(({ task, text }) => `✓ ${task}${text ? `: ${text}` : ""}`),
+    ],
+  });
+  return sections.filter(({ lines, rows }) => lines.length > 0 || (rows ?? []).length > 0);
+}
+
+/** A job's report, for the customer and for technicians. @param proven the proof; null while it is being written */
+export function reportContent(job: JobDetail, state: JobState, shop: Shop | undefined, proven: Proven | null, outside: readonly string[]): ReportContent {
+  const last = job.entries.at(-1)?.at;
+  const mileage = state.mileageKm ?? job.vehicle.mileageKm;
+  return {
+    shop: shop?.name ?? "",
+    page: t.page(String(job.number), last === undefined ? "" : format(new Date(last), "d MMMM yyyy")),
+    vehicle: vehicleName(job.vehicle),
+    vehicleDetails: [vehicleLine(job.vehicle), job.vehicle.plate, mileage === undefined ? null : `${mileage.toLocaleString("en")} km`]
+      .filter(Boolean)
+      .join(", "),
+    customer: customerSections(customerReport(job.circuits, state, proven?.proof ?? null, outside)),
+    technical: technicalSections(job, state, proven),
+  };
+}

@@ -1,0 +1,105 @@
+import { type Person, ROLES, type Role } from "@fox-lamp/language";
+import { format } from "date-fns";
+import { type FormEvent, useState } from "react";
+import { toast } from "sonner";
+import { reasonOf, useChangePersonMutation, useInvitationsQuery, useInviteMutation, useShopQuery, useWithdrawMutation } from "../../app/api";
+import { useSession } from "../../app/session";
+import { PageHead } from "../../app/shell";
+import { messages } from "../../messages";
+import { Block, Button, Select, TextField } from "../../ui/form";
+import { Plain } from "../../ui/states";
+
+const t = messages.people;
+const ROLE_OPTIONS = ROLES.map((role) => [role, messages.roles[role]] as const);
+
+function Member({ person, own }: { person: Person; own: boolean }) {
+  const [change] = useChangePersonMutation();
+  const set = async (part: { role?: Role; active?: boolean }): Promise<void> => {
+    const answer = await change({ id: person.id, ...part });
+    if ("error" in answer) toast.error(reasonOf(answer.error) ?? messages.states.failed);
+  };
+  return (
+    <li className="flex flex-wrap items-center gap-x-5 gap-y-2 border-t border-line py-3">
+      <div className="min-w-44 flex-1">
+        <div className={`font-bold ${person.active ? "" : "line-through"}`}>{person.name}</div>
+        <div className="readout text-sm text-soft">
+          {person.username} · {person.active ? t.active : t.inactive}
+        </div>
+      </div>
+      <div className="w-44">
+        <Select label={t.role(person.name)} options={ROLE_OPTIONS} value={person.role} onChange={(role) => void set({ role })} />
+      </div>
+      {!own && <Button onClick={() => void set({ active: !person.active })}>{person.active ? t.takeBack : t.giveBack}</Button>}
+    </li>
+  );
+}
+
+/** The shop's people: roles, invitations, access. */
+export function PeoplePage() {
+  const me = useSession();
+  const { data: shop } = useShopQuery();
+  const foreman = me?.role === "foreman";
+  const { data: invitations = [] } = useInvitationsQuery(undefined, { skip: !foreman });
+  const [invite] = useInviteMutation();
+  const [withdraw] = useWithdrawMutation();
+  const [role, setRole] = useState<Role>("technician");
+  const [problem, setProblem] = useState<string | null>(null);
+  if (me && !foreman) return <Plain>{t.foremanOnly}</Plain>;
+  if (!shop) return <Plain>{messages.states.loading}</Plain>;
+  const addressOf = (code: string): string => `${location.origin}/come/${code}`;
+  const send = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
+    event.preventDefault();
+    const form = event.currentTarget;
+    const answer = await invite({ name: String(new FormData(form).get("name") ?? ""), role });
+    setProblem("error" in answer ? (reasonOf(answer.error) ?? messages.states.failed) : null);
+    if (!("error" in answer)) form.reset();
+  };
+  const copy = async (code: string): Promise<void> => {
+    await navigator.clipboard.writeText(addressOf(code));
+    toast.success(t.copied);
+  };
+  return (
+    <>
+      <PageHead>
+        <span className="text-soft">{shop.name}</span>
+      </PageHead>
+      <main id="content" className="mx-auto grid w-full max-w-4xl flex-1 content-start gap-5 px-4 py-6">
+        <h1 className="m-0 text-2xl font-bold">{t.title}</h1>
+        <ul className="m-0 list-none rounded-xl border border-line bg-panel px-4 py-1 *:first:border-t-0">
+          {shop.people.map((person) => (
+            <Member key={person.id} person={person} own={person.id === me?.id} />
+          ))}
+        </ul>
+        <Block title={t.invite}>
+          <form onSubmit={(event) => void send(event)} className="grid items-end gap-3 sm:grid-cols-[1fr_12rem_auto]">
+            <TextField name="name" label={t.inviteName} required error={problem ?? undefined} />
+            <Select label={t.inviteRole} options={ROLE_OPTIONS} value={role} onChange={setRole} />
+            <Button type="submit" weight="next">
+              {t.inviteButton}
+            </Button>
+          </form>
+        </Block>
+        {invitations.length > 0 && (
+          <Block title={t.open}>
+            <p className="m-0 text-sm text-soft">{t.link}</p>
+            <ul className="m-0 list-none p-0">
+              {invitations.map(({ code, name, role: as, expiresAt }) => (
+                <li key={code} className="flex flex-wrap items-center gap-x-4 gap-y-2 border-t border-line py-2.5 first:border-t-0">
+                  <div className="min-w-56 flex-1">
+                    <span className="font-bold">{name}</span>, {messages.roles[as]}{" "}
+                    <span className="text-sm text-soft">{format(new Date(expiresAt), "d MMM")}</span>
+                    <div className="readout break-all text-sm">{addressOf(code)}</div>
+                  </div>
+                  <Button onClick={() => void copy(code)}>{t.copy}</Button>
+                  <Button weight="quiet" onClick={() => void withdraw(code)}>
+                    {t.withdraw}
+                  </Button>
+                </li>
+              ))}
+            </ul>
+          </Block>
+        )}
+      </main>
+    </>
+  );
+}

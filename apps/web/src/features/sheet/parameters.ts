@@ -1,0 +1,94 @@
+import type { Family } from "@fox-lamp/core/circuit";
+import { z } from "zod";
+import { messages } from "../../messages";
+
+const t = messages.sheet;
+
+/** One parameter of a family as a field of a form: how it is typed, its usual value, what it means. */
+export interface ParameterField {
+  readonly name: string;
+  readonly kind: "number" | "choice" | "pair" | "list";
+  readonly label: string;
+  /** The family's usual value as it would be typed; empty where there is none. */
+  readonly usual: string;
+  readonly choices: readonly string[];
+}
+
+interface Property {
+  readonly type?: string;
+  readonly default?: unknown;
+  readonly description?: string;
+  readonly anyOf?: readonly { readonly const?: unknown }[];
+  readonly enum?: readonly unknown[];
+  readonly prefixItems?: readonly unknown[];
+  readonly maxItems?: number;
+}
+
+/** A value as it is typed into its field: a number, a pair, or pairs one a line. */
+export function typedOf(value: unknown): string {
+  if (!Array.isArray(value)) return value === undefined || value === null ? "" : String(value);
+  return value.every(Array.isArray) ? value.map((pair) => (pair as unknown[]).join(", ")).join("\n") : value.join(", ");
+}
+
+/** The fields of a family's parameters, read off its schema. */
+export function fieldsOf(family: Family): ParameterField[] {
+  const schema = z.toJSONSchema(family.parameters, { io: "input", unrepresentable: "any" }) as { properties?: Readonly<Record<string, Property>> };
+  return Object.entries(schema.properties ?? {}).map(([name, property]): ParameterField => {
+    const choices = (property.enum ?? (property.anyOf ?? []).map((option) => option.const)).filter((option) => option !== undefined).map(String);
+    const pair = property.type === "array" && property.maxItems === 2 && property.prefixItems !== undefined;
+    const kind = choices.length > 0 ? "choice" : pair ? "pair" : property.type === "array" ? "list" : "number";
+    return { name, kind, label: property.description ?? name, usual: typedOf(property.default), choices };
+  });
+}
+
+function numbersIn(text: string): number[] | null {
+  const cells = text
+    .trim()
+    .split(/[;\s]+|,\s*/u)
+    .filter(Boolean)
+    .map(Number);
+  return cells.length === 2 && cells.every(Number.isFinite) ? cells : null;
+}
+
+/** What one field says; undefined where it is left at its usual value. */
+function valueIn(field: ParameterField, text: string): { value: unknown } | { problem: string } | null {
+  if (text.trim() === "") return null;
+  switch (field.kind) {
+    case "choice":
+    case "number": {
+      const value = Number(text.trim().replace(",", "."));
+      if (Number.isFinite(value)) return { value };
+      return field.kind === "choice" ? { value: text } : { problem: messages.notANumber(text) };
+    }
+    case "pair": {
+      const pair = numbersIn(text);
+      return pair === null ? { problem: t.badPair(text) } : { value: pair };
+    }
+    case "list": {
+      const pairs: number[][] = [];
+      for (const [index, line] of text.split("\n").entries()) {
+        if (line.trim() === "") continue;
+        const pair = numbersIn(line);
+        if (pair === null) return { problem: t.badList(index + 1, line.trim()) };
+        pairs.push(pair);
+      }
+      return { value: pairs };
+    }
+  }
+}
+
+/** The parameters a form's texts stand for, and what is wrong with any of them. */
+export function parametersIn(
+  fields: readonly ParameterField[],
+  texts: Readonly<Record<string, string>>,
+): { with: Record<string, unknown>; problems: Record<string, string> } {
+  const values: Record<string, unknown> = {};
+  const problems: Record<string, string> = {};
+  for (const field of fields) {
+    const read = valueIn(field, texts[field.name] ?? "");
+    if (read === null) continue;
+    if ("problem" in read) problems[field.name] = read.problem;
+    else values[field.name] = read.value;
+  }
+  return { with: values, problems };
+}

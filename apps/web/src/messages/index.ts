@@ -1,0 +1,7 @@
+import { benchMessages } from "./bench";
+import { generalMessages } from "./general";
+import { peopleMessages } from "./people";
+import { workMessages } from "./work";
+
+/** Every text of the interface; another language is other files of the same shape. */
+export const messages = { ...generalMessages, ...peopleMessages, ...benchMessages, ...workMessages } as const;

@@ -1,0 +1,33 @@
+/** The longest side a stored photo has, pixels: readable in full, small enough for a phone's uplink. */
+const LONGEST = 1600;
+const QUALITY = 0.82;
+
+export interface Picture {
+  readonly blob: Blob;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Reads a picture file and makes it small enough to keep, turned as it was held. @returns null for a file that is no picture */
+export async function smallPicture(file: Blob): Promise<Picture | null> {
+  const bitmap = await createImageBitmap(file, { imageOrientation: "from-image" }).catch(() => null);
+  if (bitmap === null || bitmap.width === 0 || bitmap.height === 0) return null;
+  const scale = Math.min(1, LONGEST / Math.max(bitmap.width, bitmap.height));
+  const [width, height] = [Math.max(1, Math.round(bitmap.width * scale)), Math.max(1, Math.round(bitmap.height * scale))];
+  const canvas = document.createElement("canvas");
+  canvas.width = width;
+  canvas.height = height;
+  canvas.getContext("2d")?.drawImage(bitmap, 0, 0, width, height);
+  bitmap.close();
+  const blob = await new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, "image/jpeg", QUALITY));
+  return blob === null ? null : { blob, width, height };
+}
+
+/** Hands a file to the person, under a name. */
+export function saveAs(content: Blob, name: string): void {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(content);
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+}

@@ -1,0 +1,64 @@
+import type { Circuit, Code, Instrument, Reading, ShopSettings } from "@fox-lamp/language";
+import { INSTRUMENTS } from "@fox-lamp/language";
+import { barometricKPa } from "../arithmetic";
+import { seesOutsideAir } from "../circuit";
+import type { Conditions } from "../tests";
+import type { JobState } from "./state";
+
+/** Ids of the readings a battery entry stands for; they prove no circuit, they tell every prediction what feeds it. */
+export const BATTERY_READINGS = ["battery-rest", "battery-cranking"] as const;
+
+/** The battery's own voltages as readings at its posts, so that they count in every later prediction. */
+function batteryReadings({ battery }: JobState, circuit: string | undefined): Reading[] {
+  if (battery === null || circuit === undefined) return [];
+  const posts = { circuit, meter: "volts-dc", red: "bat+", black: "bat-" } as const;
+  const [rest, cranking] = BATTERY_READINGS;
+  return [
+    { ...posts, id: rest, setup: { key: "off" }, value: battery.restVolts },
+    ...(battery.crankingVolts === undefined ? [] : [{ ...posts, id: cranking, setup: { key: "crank" as const }, value: battery.crankingVolts }]),
+  ];
+}
+
+/** What is known of the day: what was measured, else the outside air at the shop's altitude for sensors that see it. */
+function conditionsOf(circuits: readonly Circuit[], state: JobState, settings: ShopSettings | null): Conditions {
+  const gauges = circuits.filter(({ family }) => family === "pressure-3w" || family === "pressure-freq");
+  if (state.conditions.pressure !== undefined || settings === null || settings.altitudeMetres === 0) return state.conditions;
+  if (gauges.length === 0 || !gauges.every(seesOutsideAir)) return state.conditions;
+  return { ...state.conditions, pressure: Number(barometricKPa(settings.altitudeMetres).toFixed(1)) };
+}
+
+/** The part of a job the diagnosis is computed from. @param settings what the shop has decided; the job's own list of tools wins */
+export function diagnosedPart(
+  job: { circuits: Circuit[]; bench: Instrument[] | null },
+  state: JobState,
+  settings: ShopSettings | null = null,
+): {
+  circuits: Circuit[];
+  readings: Reading[];
+  skipped: string[];
+  bench?: Instrument[];
+  policy?: Record<string, unknown>;
+  conditions: Conditions;
+  hints: string[];
+  codes: Code[];
+  intermittent?: boolean;
+} {
+  return {
+    circuits: job.circuits,
+    readings: [...batteryReadings(state, job.circuits[0]?.id), ...state.readings.map(({ reading }) => reading)],
+    skipped: state.skipped.map(({ test }) => test),
+    conditions: conditionsOf(job.circuits, state, settings),
+    hints: [...state.hints],
+    codes: [...state.codes],
+    ...(state.intermittent === null ? {} : { intermittent: state.intermittent }),
+    ...(settings === null ? {} : { policy: { ...settings.policy, moneyPerHour: settings.moneyPerHour } }),
+    ...benchOf(job.bench, settings),
+  };
+}
+
+/** Tools at hand: the job's own list, else the shop's; nothing said where all are there. A shop that never pierces has no piercing probe. */
+function benchOf(own: Instrument[] | null, settings: ShopSettings | null): { bench?: Instrument[] } {
+  const listed = own ?? settings?.bench ?? null;
+  if (settings?.policy.piercing !== "never") return listed === null ? {} : { bench: listed };
+  return { bench: (listed ?? INSTRUMENTS).filter((tool) => tool !== "pierce") };
+}

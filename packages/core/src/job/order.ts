@@ -1,0 +1,95 @@
+import { type Circuit, type Outcome, type ShopSettings, STAGES, type Stage } from "@fox-lamp/language";
+import type { JobState } from "./state";
+import { tasksOf } from "./tasks";
+
+/** One thing the order of work asks for, as a stable name; the words are the interface's. */
+export type StepCode =
+  | "complaint"
+  | "confirmed"
+  | "battery"
+  | "codes"
+  | "data"
+  | "circuits"
+  | "verdict"
+  | "located"
+  | "repaired"
+  | "tasks"
+  | "repeated"
+  | "cleared"
+  | "driven"
+  | "rescanned"
+  | "gone"
+  | "closed";
+
+export interface Step {
+  readonly stage: Stage;
+  readonly code: StepCode;
+  readonly done: boolean;
+  /** Whether the next stage asks for it; others are good practice and said so. */
+  readonly needed: boolean;
+}
+
+/** Readings a verdict rests on, as entered; these are the tests to repeat once it is repaired. */
+export function failedReadings(state: JobState): JobState["readings"] {
+  const because = state.decisions.flatMap((decision) => (Array.isArray(decision["because"]) ? (decision["because"] as unknown[]) : []));
+  const shown = state.readings.filter(({ reading }) => because.includes(reading.id) && reading.meter !== "look" && reading.meter !== "gauge");
+  return shown.slice(0, 3);
+}
+
+/** The order of work: what is done, what each stage still asks for. */
+export function orderOfWork(circuits: readonly Circuit[], state: JobState, settings: ShopSettings | null): Step[] {
+  const checks = new Set(state.verifications.flatMap(({ check, fits }) => (check !== undefined && fits !== false ? [check] : [])));
+  const repeated = failedReadings(state);
+  const wiring = state.decisions.some(({ unit }) => typeof unit === "string" && /\/(wire|contact)/u.test(unit));
+  const tasks = tasksOf(circuits, state, settings);
+  const decided = state.decisions.length > 0;
+  const step = (stage: Stage, code: StepCode, done: boolean, needed = true): Step => ({ stage, code, done, needed });
+  const again = repeated.every(({ entry }) => state.verifications.some(({ of }) => of === entry));
+  return [
+    step("complaint", "complaint", state.complaint !== ""),
+    step("complaint", "confirmed", state.confirmation !== null, false),
+    step("complaint", "battery", state.battery !== null, false),
+    step("codes", "codes", state.codes.length > 0 || state.rescan !== null || STAGES.indexOf(state.stage) > STAGES.indexOf("codes")),
+    step("codes", "data", state.recordings.length > 0 || state.readings.some(({ reading }) => reading.meter === "scan"), false),
+    step("triage", "circuits", circuits.length > 0),
+    step("bench", "verdict", decided),
+    ...(wiring
+      ? [
+          step(
+            "repair",
+            "located",
+            state.located.some(({ way }) => way === "found"),
+          ),
+        ]
+      : []),
+    step("repair", "repaired", state.repairs.length > 0),
+    ...(tasks.length > 0
+      ? [
+          step(
+            "repair",
+            "tasks",
+            tasks.every(({ done }) => done),
+          ),
+        ]
+      : []),
+    ...(repeated.length > 0 ? [step("check", "repeated", again)] : []),
+    ...(state.codes.length > 0 ? [step("check", "cleared", state.cleared !== null)] : []),
+    step("check", "driven", checks.has("drive")),
+    ...(state.codes.length > 0 ? [step("check", "rescanned", state.cleared !== null && state.rescan !== null && state.rescan.at >= state.cleared.at)] : []),
+    step("check", "gone", checks.has("complaint")),
+    step("closed", "closed", state.closing !== null),
+  ];
+}
+
+/** What a job still lacks to be closed with an outcome; empty when it may be. */
+export function lackingFor(outcome: Outcome, steps: readonly Step[], words: { readonly text: string; readonly plan: string }): string[] {
+  switch (outcome) {
+    case "repaired":
+      return steps.filter(({ done, needed, stage }) => needed && !done && stage !== "closed").map(({ code }) => code);
+    case "not-reproduced":
+      return words.plan.trim() === "" ? ["plan"] : [];
+    case "elsewhere":
+    case "refused":
+      return words.text.trim() === "" ? ["text"] : [];
+  }
+}

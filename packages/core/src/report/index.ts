@@ -1,0 +1,2 @@
+export { type CustomerReport, customerReport } from "./customer";
+export { readingRows } from "./readings-csv";

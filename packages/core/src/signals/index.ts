@@ -1,0 +1,1 @@
+export { findingsOf, type RecordingFinding } from "./recording";
