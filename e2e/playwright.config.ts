@@ -1,10 +1,12 @@
 import { defineConfig } from "@playwright/test";
+import { WREN } from "./sign-in";
 
 const CHROMIUM_FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
 
 export default defineConfig({
   testDir: "./tests",
   outputDir: "./test-results",
+  globalSetup: "./sign-in.ts",
   workers: 1,
   fullyParallel: false,
   retries: 0,
@@ -13,6 +15,7 @@ export default defineConfig({
   reporter: [["list"]],
   use: {
     baseURL: process.env["BASE_URL"] ?? "http://127.0.0.1:4680",
+    storageState: WREN,
     viewport: { width: 1280, height: 800 },
     colorScheme: "dark",
     trace: "retain-on-failure",

@@ -1,5 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { type Browser, expect, type Page, test } from "@playwright/test";
+import { ODETTE } from "../sign-in";
 import { enterReading, openBench, storedJob } from "./helpers";
 
 const idle = (page: Page) => expect(page.locator("main[aria-busy=false]")).toBeVisible();
@@ -142,7 +143,9 @@ test("a fault that comes and goes is watched while places are moved, and what wa
     .toMatchObject({ reading: { record: "min-max", symptom: true } });
 });
 
-test("settings change what is planned and how values are shown, and the shop keeps them", async ({ page }) => {
+test("settings change what is planned and how values are shown, and the shop keeps them", async ({ browser }) => {
+  const context = await browser.newContext({ storageState: ODETTE });
+  const page = await context.newPage();
   await page.goto("/settings");
   await page.getByText("degF", { exact: true }).click();
   await page.getByText("Left: entry on the left").click();
@@ -162,11 +165,19 @@ test("settings change what is planned and how values are shown, and the shop kee
   await adapter.click();
   await expect(adapter).toBeChecked();
   await expect(page.getByText("Saved")).toBeVisible();
+  await context.close();
+});
+
+test("a technician sees what the shop has decided, and changes only the own device", async ({ page }) => {
+  await page.goto("/settings");
+  await expect(page.getByText("A foreman of this shop decides these.")).toBeVisible();
+  await expect(page.getByRole("checkbox", { name: "Scan adapter" })).toBeDisabled();
+  await expect(page.getByRole("radio", { name: "degF" })).toBeEnabled();
 });
 
 for (const theme of ["dark", "light"] as const) {
   test(`no view has an accessibility fault in the ${theme} theme`, async ({ browser }) => {
-    const context = await browser.newContext({ colorScheme: theme, viewport: { width: 1280, height: 800 } });
+    const context = await browser.newContext({ storageState: ODETTE, colorScheme: theme, viewport: { width: 1280, height: 800 } });
     const page = await context.newPage();
     const check = async (what: string): Promise<void> => {
       const { violations } = await new AxeBuilder({ page }).exclude(".apexcharts-canvas").analyze();
@@ -201,9 +212,31 @@ for (const theme of ["dark", "light"] as const) {
     await page.goto(`/jobs/${id}/paper`);
     await expect(page.getByRole("heading", { name: "Plan to take along" })).toBeVisible();
     await check("paper");
-    await page.goto(`/jobs/${id}`);
-    await expect(page.getByRole("link", { name: "Open the bench" })).toBeVisible();
-    await check("job");
+    const verified = ((await (await page.request.get("/api/jobs?q=TB505MB")).json()) as { id: string }[])[0]?.id ?? "";
+    for (const [path, heading] of [
+      [`/jobs/${id}`, /^Lost power on the quarry road/u],
+      [`/jobs/${id}/codes`, "Codes and data"],
+      [`/jobs/${id}/triage`, "Before touching anything"],
+      [`/jobs/${id}/sheet/map`, /^Circuit sheet/u],
+      [`/jobs/${verified}/repair`, "Locate and repair"],
+      [`/jobs/${verified}/check`, "Check"],
+      [`/jobs/${verified}/report`, "Report"],
+      ["/jobs/new", "New job"],
+      ["/people", "People"],
+      ["/account", "Your account"],
+      ["/figures", "Figures of the shop"],
+    ] as const) {
+      await page.goto(path);
+      await expect(page.getByRole("heading", { level: 1, name: heading })).toBeVisible();
+      await check(path);
+    }
+    const outside = await browser.newContext({ storageState: { cookies: [], origins: [] }, colorScheme: theme });
+    const door = await outside.newPage();
+    await door.goto("/");
+    await expect(door.getByRole("heading", { name: "Sign in" })).toBeVisible();
+    const { violations } = await new AxeBuilder({ page: door }).analyze();
+    expect(violations.map(({ id: rule }) => rule)).toEqual([]);
+    await outside.close();
     await context.close();
   });
 }

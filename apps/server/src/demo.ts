@@ -1,8 +1,9 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
-import { takeApart } from "@fox-lamp/core/job";
-import { type Front, jobSchema, parseOrThrow, shopSettingsSchema } from "@fox-lamp/language";
+import { type TakenApart, takeApart } from "@fox-lamp/core/job";
+import { circuitSchema, type Front, jobSchema, parseOrThrow, shopSettingsSchema, simulatedSchema, vehicleSchema } from "@fox-lamp/language";
 import { v7 as uuidv7 } from "uuid";
+import { z } from "zod";
 import type { House } from "./routes/common";
 
 const FOLDER = new URL("../demo/", import.meta.url);
@@ -31,9 +32,22 @@ export async function loadDemo({ auth, people, vehicles, jobs }: Pick<House, "au
     const file = parseOrThrow(jobSchema, JSON.parse(readFileSync(new URL(name, FOLDER), "utf8")), name);
     const start = now.getTime() - (files.length - index) * 3 * 3_600_000;
     const by = DEMO_PEOPLE.find((person) => person.name === file["assigned"])?.name ?? "Wren Halloran";
-    const taken = takeApart(file, { id: uuidv7, at: (minutes) => new Date(start + minutes * 60_000).toISOString(), by });
+    const taken = shifted(takeApart(file, { id: uuidv7, at: (minutes) => new Date(start + minutes * 60_000).toISOString(), by }), start);
     const vehicleId = await vehicles.create(shopId, taken.vehicle, file.circuits);
     await jobs.create(shopId, vehicleId, taken, { id: ids.get(by) ?? "", name: by });
   }
+  for (const { vehicle, circuits, simulated } of registerSchema.parse(JSON.parse(readFileSync(new URL("register/vehicles.json", FOLDER), "utf8"))).vehicles)
+    await vehicles.create(shopId, vehicle, circuits, simulated);
   return files.length;
+}
+
+/** Vehicles of the register on which no job stands yet; some have a virtual car for the jobs to come. */
+const registerSchema = z.object({
+  vehicles: z.array(z.object({ vehicle: vehicleSchema, circuits: z.array(circuitSchema), simulated: simulatedSchema.nullable() })),
+});
+
+/** A job whose entries happened lately: the first one at `start`, the others as long after it as they were. */
+function shifted(taken: TakenApart, start: number): TakenApart {
+  const first = Date.parse(taken.entries[0]?.at ?? new Date(start).toISOString());
+  return { ...taken, entries: taken.entries.map((entry) => ({ ...entry, at: new Date(Date.parse(entry.at) - first + start).toISOString() })) };
 }

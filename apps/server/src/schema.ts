@@ -125,6 +125,8 @@ export const vehicles = pgTable(
     details: jsonb("details").$type<Vehicle>().notNull(),
     /** The vehicle's circuits as last known, to start the next job from. */
     circuits: jsonb("circuits").$type<Circuit[]>().notNull().default([]),
+    /** The virtual car that stands for it in the demo; null for a real one. Jobs on it work on this car. */
+    simulated: jsonb("simulated").$type<Simulated | null>(),
     /** Words to find it by, in lower case. */
     search: text("search").notNull().default(""),
   },

@@ -36,7 +36,10 @@ export function readVirtualCar(job: JobDetail, simulated: Simulated, measurement
     seededRandom(seed),
     seededRandom(seed + 7919 * calls + measurements.length),
   );
-  return car.readTogether(measurements);
+  const [first] = circuitsBehind(job, simulated);
+  return car.readTogether(
+    measurements.map((measurement) => (measurement.circuit === undefined && first ? { ...measurement, circuit: first.id } : measurement)),
+  );
 }
 
 /** The circuits the car really has: those on the sheet, and those it was given beforehand for a job that has none yet. */
@@ -82,15 +85,20 @@ export function scanVirtualCar(job: JobDetail, simulated: Simulated, request: z.
       return { done: car.command(request.circuit, request.on) };
     case "live": {
       const sound = new VirtualVehicle({ circuits, faults: [], seed: now.seed, ...consequences });
-      return { recording: recorded(car, sound, now, request.seconds, request.drive, state.conditions.temperature) };
+      return { recording: recorded({ car, sound, circuits }, now, request.seconds, request.drive, state.conditions.temperature) };
     }
   }
 }
 
+/** What a channel is called: its circuit's title, with the pin where a circuit has several. */
+function titled(name: string, circuit: string, all: readonly { circuit: string }[], circuits: readonly Circuit[]): string {
+  const title = circuits.find(({ id }) => id === circuit)?.title ?? circuit;
+  return all.filter((other) => other.circuit === circuit).length > 1 ? `${title} ${name.slice(circuit.length + 1)}` : title;
+}
+
 /** The module's data over time; a fault that comes and goes is away for its share of the moments. */
 function recorded(
-  car: VirtualVehicle,
-  sound: VirtualVehicle,
+  { car, sound, circuits }: { car: VirtualVehicle; sound: VirtualVehicle; circuits: readonly Circuit[] },
   { seed, misses = 0 }: Simulated,
   seconds: number,
   drive: boolean,
@@ -114,7 +122,7 @@ function recorded(
     channels: [
       { name: "engine speed", circuit: null, unit: "rpm", values: rows.map(({ rpm }) => Math.round(rpm + 6 * random.normal())) },
       ...first.map(({ name, circuit, unit }, index) => ({
-        name,
+        name: titled(name, circuit, first, circuits),
         circuit,
         unit,
         values: rows.map(({ values }) => {

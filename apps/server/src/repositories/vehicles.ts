@@ -1,4 +1,4 @@
-import type { Circuit, RegisteredVehicle, Vehicle } from "@fox-lamp/language";
+import type { Circuit, RegisteredVehicle, Simulated, Vehicle } from "@fox-lamp/language";
 import { and, desc, eq, like, ne, sql } from "drizzle-orm";
 import { v7 as uuidv7 } from "uuid";
 import type { Database } from "../database";
@@ -25,9 +25,9 @@ function registeredOf(row: typeof vehicles.$inferSelect): RegisteredVehicle {
 export class VehicleRepository {
   constructor(private readonly database: Database) {}
 
-  async create(shopId: string, details: Vehicle, circuits: readonly Circuit[] = []): Promise<string> {
+  async create(shopId: string, details: Vehicle, circuits: readonly Circuit[] = [], simulated: Simulated | null = null): Promise<string> {
     const id = uuidv7();
-    await this.database.insert(vehicles).values({ id, shopId, details, circuits: [...circuits], search: vehicleWords(details) });
+    await this.database.insert(vehicles).values({ id, shopId, details, circuits: [...circuits], simulated, search: vehicleWords(details) });
     return id;
   }
 
@@ -37,6 +37,12 @@ export class VehicleRepository {
       .from(vehicles)
       .where(and(eq(vehicles.id, id), eq(vehicles.shopId, shopId)));
     return row ? registeredOf(row) : null;
+  }
+
+  /** The virtual car that stands for a vehicle; null for a real one. */
+  async simulated(id: string): Promise<Simulated | null> {
+    const [row] = await this.database.select({ simulated: vehicles.simulated }).from(vehicles).where(eq(vehicles.id, id));
+    return row?.simulated ?? null;
   }
 
   /** Vehicles that match every word, the latest first. */

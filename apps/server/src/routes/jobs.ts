@@ -105,7 +105,13 @@ export function jobRoutes(app: App, { jobs, vehicles, changes }: House): void {
     if (vehicleId !== undefined && known === null) return context.json({ ...noVehicle, where: "vehicleId" }, 404);
     const on = known?.id ?? (await vehicles.create(who.shopId, vehicle ?? {}, circuits));
     if (known !== null && vehicle !== undefined) await vehicles.change(who.shopId, on, { details: { ...known.details, ...vehicle } });
-    const taken = { title: titleOfJob(circuits), bench: null, circuits, simulated: null, entries: entries.map((entry) => ({ ...entry, by: who.name })) };
+    const taken = {
+      title: titleOfJob(circuits),
+      bench: null,
+      circuits,
+      simulated: await vehicles.simulated(on),
+      entries: entries.map((entry) => ({ ...entry, by: who.name })),
+    };
     return context.json({ id: await jobs.create(who.shopId, on, taken, who) }, 200);
   });
   app.openapi(routes.one, async (context) => {

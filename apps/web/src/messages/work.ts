@@ -85,6 +85,7 @@ export const workMessages = {
   battery: {
     title: "Battery first",
     lead: "Every voltage read later depends on it.",
+    measure: "Measure it",
     rest: "At rest, V",
     cranking: "Lowest while cranking, V",
     temperature: "Temperature, degC",
@@ -176,7 +177,7 @@ export const workMessages = {
     taken: (id: string) => `"${id}" is already on this sheet; expected another short name.`,
     notJson: (name: string) => `${name} is not JSON; expected a circuit file.`,
     listHint: "pairs, one a line: 20, 2500",
-    identify: "Which cavity is which? Find out by measuring",
+    identify: "Find the cavities by measuring",
     identifyTitle: "Identify the cavities",
     identifyLead: "Name the cavities as the connector does, then measure what is asked. The sheet is filled when every cavity is settled.",
     cavities: "Names of the cavities, with spaces",

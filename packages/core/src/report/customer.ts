@@ -62,22 +62,22 @@ function endWords(state: JobState): string[] {
 }
 
 /** How it is known: how much was measured, and the readings that lay outside what is sound. */
-function proofWords({ readings }: Proof, minutes: number, outside: readonly string[]): string[] {
+function proofWords({ readings }: Proof, minutes: number, outside: ReadonlyMap<string, string>): string[] {
   if (readings.length === 0) return [];
   const counted = `We measured ${readings.length} ${readings.length === 1 ? "time" : "times"} in ${Math.max(1, Math.round(minutes))} minutes before anything was replaced.`;
   const telling = readings
-    .filter(({ id, window }) => window !== "" && outside.includes(id))
+    .filter(({ id, window }) => window !== "" && outside.has(id))
     .slice(0, 3)
-    .map(({ title, read, window }) => `${title}: ${read}, where a sound circuit shows ${window}.`);
+    .map(({ id, read, window }) => `${outside.get(id) ?? id}: ${read}, where a sound circuit shows ${window}.`);
   return [counted, ...telling];
 }
 
 /**
  * The customer's page of a job: what was told, what was wrong, how that is known, what was done, what was seen besides.
  * @param proof the proof of where the job stands; null while it is being written
- * @param outside ids of the readings that lay outside their sound window
+ * @param outside the readings that lay outside their sound window, by id, with what was measured in words
  */
-export function customerReport(circuits: readonly Circuit[], state: JobState, proof: Proof | null, outside: readonly string[]): CustomerReport {
+export function customerReport(circuits: readonly Circuit[], state: JobState, proof: Proof | null, outside: ReadonlyMap<string, string>): CustomerReport {
   const decided = state.decisions.at(-1);
   const units = condemnedUnits(state);
   const nothing = decided?.decision === "nothing-found";

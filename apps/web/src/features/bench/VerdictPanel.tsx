@@ -70,7 +70,15 @@ export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, reco
         {t.proofPage}
       </Link>
       {recorded ? (
-        <p className="rounded-xl border border-line px-4 py-3 font-bold">{t.recorded}</p>
+        <>
+          <p className="rounded-xl border border-line px-4 py-3 font-bold">{t.recorded}</p>
+          <Link
+            to={`/jobs/${job}/${nothing ? "check" : "repair"}`}
+            className="grid min-h-14 place-items-center rounded-xl bg-lamp px-4 text-lg font-bold text-on-lamp no-underline"
+          >
+            {nothing ? messages.job.go.check : messages.job.go.repair}
+          </Link>
+        </>
       ) : (
         <button type="button" onClick={onRecord} className="h-14 w-full rounded-xl bg-lamp text-lg font-bold text-on-lamp">
           {t.record}

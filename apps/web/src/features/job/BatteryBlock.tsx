@@ -53,7 +53,7 @@ export function BatteryBlock({ job, state, enter }: Work) {
   const [problems, setProblems] = useState<Partial<Record<FieldName, string>>>({});
   const { battery, batteryBefore } = state;
   const verdict = battery === null ? null : batteryWords(battery);
-  const [open, setOpen] = useState(battery === null);
+  const [open, setOpen] = useState(battery === null && (state.stage === "complaint" || state.stage === "codes"));
 
   const instrument = async (): Promise<void> => {
     const circuit = job.circuits[0]?.id;
@@ -92,7 +92,10 @@ export function BatteryBlock({ job, state, enter }: Work) {
     setOpen(false);
   };
   return (
-    <Block title={t.title} aside={!open && <Button onClick={() => setOpen(true)}>{battery && !verdict?.fit ? t.again : messages.complaint.edit}</Button>}>
+    <Block
+      title={t.title}
+      aside={!open && <Button onClick={() => setOpen(true)}>{battery === null ? t.measure : verdict?.fit ? messages.complaint.edit : t.again}</Button>}
+    >
       {verdict && battery && (
         <div className={`mb-2 rounded-lg px-3 py-2 ${verdict.fit ? "border-2 border-calm" : "bg-caution"}`}>
           <p className="readout m-0 text-lg font-bold">

@@ -334,7 +334,7 @@ export function CheckPage() {
       {(work) => (
         <div className="grid gap-5 lg:grid-cols-[1fr_24rem]">
           <div className="min-w-0 space-y-4">
-            <h1 className="m-0 text-2xl font-bold">{t.title}</h1>
+            <h1 className="text-2xl font-bold">{t.title}</h1>
             <Repeats work={work} />
             <CodesAgain work={work} />
           </div>

@@ -43,7 +43,7 @@ function Gate({ work, onOpen }: { work: Work; onOpen: () => void }) {
   return (
     <Block title={t.gateTitle}>
       <p className="m-0 font-bold">{t.unproven}</p>
-      {unit !== null && <p className="mb-0 mt-2">{t.gateLead(namerOf(job.circuits)(unit).toLowerCase(), formatPercent(probability))}</p>}
+      {unit !== null && <p className="mb-0 mt-2">{t.gateLead((stake?.title ?? namerOf(job.circuits)(unit)).toLowerCase(), formatPercent(probability))}</p>}
       {stake && <p className="mb-0 mt-2 text-soft">{stake.sentence}</p>}
       <p className="mb-3 mt-2 text-sm text-soft">{t.gateRisk}</p>
       <div className="flex flex-wrap gap-2">
@@ -288,7 +288,7 @@ export function RepairPage() {
         return (
           <div className="grid gap-5 lg:grid-cols-[1fr_24rem]">
             <div className="min-w-0 space-y-4">
-              <h1 className="m-0 text-2xl font-bold">{t.title}</h1>
+              <h1 className="text-2xl font-bold">{t.title}</h1>
               {!decided && <Gate work={work} onOpen={() => undefined} />}
               {decided && (
                 <Block title={t.condemned}>

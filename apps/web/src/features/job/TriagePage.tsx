@@ -12,6 +12,7 @@ const s = messages.sheet;
 
 /** The circuits on the job's sheet. */
 function Sheet({ job, state }: Work) {
+  const taken = (id: string): number => state.readings.filter(({ reading }) => (reading.circuit ?? id) === id).length;
   return (
     <Block
       title={t.circuits}
@@ -31,10 +32,8 @@ function Sheet({ job, state }: Work) {
                   .map(([pin, cavity]) => `${pin} ${cavity}${circuit.colours?.[pin] ? ` ${circuit.colours[pin]}` : ""}`)
                   .join(" · ")}
               </div>
+              {taken(circuit.id) > 0 && <div className="text-sm text-soft">{messages.yard.readings(taken(circuit.id))}</div>}
             </div>
-            <span className="readout text-sm text-soft">
-              {messages.yard.readings(state.readings.filter(({ reading }) => (reading.circuit ?? circuit.id) === circuit.id).length)}
-            </span>
             <Link
               to={`/jobs/${job.id}/sheet/${encodeURIComponent(circuit.id)}`}
               aria-label={`${s.edit}: ${circuit.title ?? circuit.id}`}
@@ -66,7 +65,7 @@ function TriageBody(work: Work) {
   return (
     <div className="grid content-start gap-5 lg:grid-cols-[1fr_24rem]">
       <div className="min-w-0 space-y-4">
-        <h1 className="m-0 text-2xl font-bold">{t.triage}</h1>
+        <h1 className="text-2xl font-bold">{t.triage}</h1>
         {state.codes.length === 0 && <p className="text-soft">{t.noCodes}</p>}
         {triage && <Triage triage={triage} titles={new Map(job.circuits.map(({ id: name, title }) => [name, title ?? name]))} />}
         {state.codes.length > 0 && job.circuits.length > 0 && !triage && <p className="text-sm text-soft">{failure ?? t.triageComputing}</p>}

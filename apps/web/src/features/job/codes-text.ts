@@ -1,4 +1,4 @@
-import { type Code, printShorthand } from "@fox-lamp/language";
+import type { Code } from "@fox-lamp/language";
 import { messages } from "../../messages";
 
 const CODE = /^[PCBU][0-9A-F]{4}(?:-?[0-9A-F]{2})?$|^[A-Z0-9]+-[A-Z-]+$/u;
@@ -47,5 +47,5 @@ function afterStatus(name: string): string {
 
 /** A channel's value as a figure of three digits. */
 export function figure(value: number | null | undefined, unit: string): string {
-  return value == null ? "–" : `${Math.abs(value) >= 1000 ? Math.round(value) : printShorthand(value, 3)} ${unit}`.trim();
+  return value == null ? "–" : `${Math.abs(value) >= 1000 ? Math.round(value) : Number(value.toPrecision(3))} ${unit}`.trim();
 }

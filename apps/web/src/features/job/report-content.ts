@@ -49,7 +49,7 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
   const { proof = null } = proven ?? {};
   const windows = new Map(proof?.readings.map(({ id, window }) => [id, window]));
   const sections: Section[] = [];
-  if (proof) sections.push({ title: t.said, lines: [proof.headline, ...proof.lines] });
+  if (proof) sections.push({ title: t.said, lines: [proof.headline] });
   if (state.readings.length > 0) {
     sections.push({
       title: t.readings,
@@ -57,7 +57,7 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
       columns: ["", t.reading, t.value, t.window],
       rows: state.readings.map(({ reading }) => [
         reading.id,
-        `${readingTitle(reading)}. ${setupText(reading.setup ?? {})}`,
+        `${readingTitle(reading)}, ${setupText(reading.setup ?? {})}`,
         valueText(reading.value, unitOf(reading)),
         windows.get(reading.id) ?? "",
       ]),
@@ -109,6 +109,7 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
 
 /** A job's report, for the customer and for technicians. @param proven the proof; null while it is being written */
 export function reportContent(job: JobDetail, state: JobState, shop: Shop | undefined, proven: Proven | null, outside: readonly string[]): ReportContent {
+  const told = state.readings.filter(({ reading }) => outside.includes(reading.id)).map(({ reading }) => [reading.id, readingTitle(reading)] as const);
   const last = job.entries.at(-1)?.at;
   const mileage = state.mileageKm ?? job.vehicle.mileageKm;
   return {
@@ -118,7 +119,7 @@ export function reportContent(job: JobDetail, state: JobState, shop: Shop | unde
     vehicleDetails: [vehicleLine(job.vehicle), job.vehicle.plate, mileage === undefined ? null : `${mileage.toLocaleString("en")} km`]
       .filter(Boolean)
       .join(", "),
-    customer: customerSections(customerReport(job.circuits, state, proven?.proof ?? null, outside)),
+    customer: customerSections(customerReport(job.circuits, state, proven?.proof ?? null, new Map(told))),
     technical: technicalSections(job, state, proven),
   };
 }

@@ -28,7 +28,7 @@ function Parameter({ field, state }: { field: ParameterField; state: DraftState 
   const { draft, set, problems } = state;
   const value = draft.parameters[field.name] ?? "";
   const change = (text: string): void => set({ parameters: { ...draft.parameters, [field.name]: text } });
-  const label = `${field.name}: ${field.label}`;
+  const label = field.label === field.name ? field.name : `${field.name}: ${field.label}`;
   const error = problems[field.name];
   const usual = field.usual === "" ? undefined : `${t.usual} ${field.usual.replaceAll("\n", "; ")}`;
   switch (field.kind) {

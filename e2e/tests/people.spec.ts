@@ -1,0 +1,206 @@
+import { randomUUID } from "node:crypto";
+import { type APIRequestContext, expect, request, test } from "@playwright/test";
+import pg from "pg";
+
+const BASE = process.env["BASE_URL"] ?? "http://127.0.0.1:4680";
+const DATABASE = process.env["DATABASE_URL"] ?? "";
+
+const WHO = ["nobody", "trainee", "technician", "foreman", "stranger"] as const;
+type Person = (typeof WHO)[number];
+type People = Record<Person, APIRequestContext>;
+
+let addresses = 0;
+/** A device of its own, from an address of its own. */
+function device(): Promise<APIRequestContext> {
+  addresses += 1;
+  return request.newContext({
+    baseURL: BASE,
+    extraHTTPHeaders: { origin: BASE, "x-forwarded-for": `10.7.0.${addresses}` },
+    storageState: { cookies: [], origins: [] },
+  });
+}
+
+async function entered(username: string, password: string): Promise<APIRequestContext> {
+  const context = await device();
+  const answer = await context.post("/api/auth/sign-in/username", { data: { username, password } });
+  expect(answer.ok(), `${username} signs in`).toBe(true);
+  return context;
+}
+
+/** The foreman of another shop on the same installation, who came by an invitation. */
+async function stranger(): Promise<APIRequestContext> {
+  const client = new pg.Client({ connectionString: DATABASE });
+  await client.connect();
+  const [shop, code] = [randomUUID(), `X${Date.now().toString(36).toUpperCase().slice(-9)}`];
+  await client.query("insert into shops (id, name) values ($1, 'Other Quay Garage')", [shop]);
+  await client.query("insert into invitations (code, shop_id, name, role, expires_at) values ($1, $2, 'Hale Quarry', 'foreman', now() + interval '1 day')", [
+    code,
+    shop,
+  ]);
+  await client.end();
+  const context = await device();
+  expect(await (await context.get(`/api/invitations/${code}`)).json()).toMatchObject({ shop: "Other Quay Garage", role: "foreman" });
+  const name = `hale${Date.now() % 1e6}`;
+  const accepted = await context.post(`/api/invitations/${code}`, { data: { name: "Hale Quarry", username: name, password: "quarry-and-quay" } });
+  expect(accepted.ok()).toBe(true);
+  // An invitation holds once.
+  expect((await context.get(`/api/invitations/${code}`)).status()).toBe(404);
+  await context.dispose();
+  return entered(name, "quarry-and-quay");
+}
+
+const PIXEL = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==", "base64");
+
+test("every route, for every role and for another shop", async () => {
+  const people: People = {
+    nobody: await device(),
+    trainee: await entered("perrin", "first-things-first"),
+    technician: await entered("wren", "lamp-on-the-bench"),
+    foreman: await entered("odette", "keys-to-the-yard"),
+    stranger: await stranger(),
+  };
+  const yard = await (await people.foreman.get("/api/jobs")).json();
+  const find = (name: string) => yard.find((job: { vehicle: { name: string } }) => job.vehicle.name === name);
+  const job = find("Unit 6").id as string;
+  const own = find("Unit 1").id as string;
+  const { vehicleId, circuits } = await (await people.foreman.get(`/api/jobs/${job}`)).json();
+  const shop = await (await people.foreman.get("/api/shop")).json();
+  const wren = shop.people.find((person: { username: string }) => person.username === "wren").id as string;
+  const note = () => ({ id: randomUUID(), at: "2026-03-02T09:14:00Z", by: "somebody else", kind: "note", body: { text: "matrix" } });
+  const recording = { title: "t", seconds: [0], channels: [{ name: "a", circuit: null, unit: "V", values: [1] }] };
+  const [photo, log] = [randomUUID(), randomUUID()];
+  const callout = { job, vehicle: "v", title: "t", how: "h", low: 0, high: 1, unit: "V", word: null, value: null, taken: false, fits: null };
+  const measurement = { circuit: circuits[0].id, meter: "volts-dc", red: "bat+", black: "bat-" };
+  const settings = shop.settings;
+
+  type Row = readonly [method: string, path: string, statuses: readonly number[], body?: () => unknown];
+  //                                                                              nobody trainee technician foreman stranger
+  const ofJob = [401, 404, 200, 200, 404] as const;
+  const anyone = [401, 200, 200, 200, 200] as const;
+  const everybody = [200, 200, 200, 200, 200] as const;
+  const foremen = [401, 403, 403, 200, 200] as const;
+  const rows: Row[] = [
+    ["GET", "/api/health", everybody],
+    ["GET", "/api/ready", everybody],
+    ["GET", "/api/front", everybody],
+    ["POST", "/api/front/first", [409, 409, 409, 409, 409], () => ({ shop: "Mine", name: "Me", username: "meme", password: "long-enough" })],
+    ["GET", "/api/invitations/NOBODYCAME", [404, 404, 404, 404, 404]],
+    ["POST", "/api/invitations/NOBODYCAME", [404, 404, 404, 404, 404], () => ({ name: "Me", username: "meme", password: "long-enough" })],
+    ["GET", "/api/me", anyone],
+    ["GET", "/api/shop", anyone],
+    ["PUT", "/api/shop/settings", foremen, () => settings],
+    ["GET", "/api/shop/figures", [401, 403, 200, 200, 200]],
+    ["GET", "/api/shop/invitations", foremen],
+    ["POST", "/api/shop/invitations", foremen, () => ({ name: "Ash", role: "trainee" })],
+    ["DELETE", "/api/shop/invitations/NOBODYCAME", [401, 403, 403, 404, 404]],
+    ["PATCH", `/api/shop/people/${wren}`, [401, 403, 403, 200, 404], () => ({ role: "technician" })],
+    ["GET", "/api/yard", anyone],
+    ["GET", "/api/jobs", anyone],
+    ["POST", "/api/jobs", [401, 200, 200, 200, 404], () => ({ vehicleId, entries: [{ ...note(), kind: "complaint", body: { text: "matrix" } }] })],
+    ["POST", "/api/jobs/import", anyone, () => ({ circuits: [], complaint: "matrix" })],
+    ["GET", `/api/jobs/${job}`, ofJob],
+    ["GET", `/api/jobs/${own}`, [401, 200, 200, 200, 404]],
+    ["POST", `/api/jobs/${job}/entries`, ofJob, () => ({ entries: [note()] })],
+    ["POST", `/api/jobs/${job}/instruments`, ofJob, () => ({ measurements: [measurement] })],
+    ["POST", `/api/jobs/${job}/scan`, ofJob, () => ({ do: "codes" })],
+    ["GET", `/api/jobs/${job}/file`, ofJob],
+    ["PUT", `/api/jobs/${job}/photos/${photo}`, ofJob, () => PIXEL],
+    ["GET", `/api/jobs/${job}/photos/${photo}`, ofJob],
+    ["PUT", `/api/jobs/${job}/recordings/${log}`, ofJob, () => recording],
+    ["GET", `/api/jobs/${job}/recordings/${log}`, ofJob],
+    ["GET", "/api/vehicles", anyone],
+    ["GET", `/api/vehicles/${vehicleId}`, [401, 200, 200, 200, 404]],
+    ["PATCH", `/api/vehicles/${vehicleId}`, [401, 200, 200, 200, 404], () => ({ circuits })],
+    ["PUT", "/api/callouts/MATRX", ofJob, () => callout],
+    ["GET", "/api/callouts/MATRX", everybody],
+  ];
+  // The callout stands before anybody reads it; the order of the rows is the order of the calls.
+  for (const [method, path, statuses, body] of rows) {
+    for (const [index, name] of WHO.entries()) {
+      const data = body?.();
+      const answer = await people[name].fetch(path, {
+        method,
+        ...(data === undefined ? {} : { data }),
+        ...(Buffer.isBuffer(data) ? { headers: { "content-type": "image/png" } } : {}),
+      });
+      expect(answer.status(), `${method} ${path} for ${name}: ${answer.status() === statuses[index] ? "" : await answer.text()}`).toBe(statuses[index]);
+    }
+  }
+  for (const name of ["nobody", "trainee", "stranger"] as const) {
+    const answer = await people[name].get(`/api/jobs/${job}/events`);
+    expect(answer.status()).toBe(name === "nobody" ? 401 : 404);
+  }
+
+  // No route of the interface is left out.
+  const document = await (await people.nobody.get("/api/openapi.json")).json();
+  const tried = rows.map(([method, path]) => `${method} ${path.replaceAll(/[0-9a-f]{8}-[0-9a-f-]{27}|NOBODYCAME|MATRX/gu, "*")}`);
+  for (const [path, methods] of Object.entries(document.paths as Record<string, object>))
+    for (const method of Object.keys(methods)) expect(tried).toContain(`${method.toUpperCase()} ${path.replaceAll(/\{\w+\}/gu, "*")}`);
+
+  // Who wrote is who was signed in, whatever was sent; the other shop sees nothing of this one.
+  const { entries } = await (await people.foreman.get(`/api/jobs/${job}`)).json();
+  expect(new Set(entries.filter((entry: { body: { text?: string } }) => entry.body.text === "matrix").map((entry: { by: string }) => entry.by))).toEqual(
+    new Set(["Wren Halloran", "Odette Marsh"]),
+  );
+  expect((await (await people.stranger.get("/api/vehicles")).json()).some((vehicle: { id: string }) => vehicle.id === vehicleId)).toBe(false);
+  const seen = await (await people.trainee.get("/api/jobs")).json();
+  expect(seen.every((one: { assignedTo: string }) => one.assignedTo === "Perrin Vale")).toBe(true);
+  // A trainee's copy of a practice job does not tell its fault.
+  expect(await (await people.trainee.get(`/api/jobs/${own}/file`)).json()).not.toHaveProperty("simulated");
+  await Promise.all(Object.values(people).map((context) => context.dispose()));
+});
+
+test("a foreman invites, changes a role, takes the access back; the last foreman stays", async ({ page, browser }) => {
+  const foreman = await browser.newContext({ storageState: { cookies: [], origins: [] }, extraHTTPHeaders: { "x-forwarded-for": "10.8.0.1" } });
+  const desk = await foreman.newPage();
+  await desk.goto("/");
+  await desk.getByRole("button", { name: "Enter as Odette" }).click();
+  await desk.getByRole("button", { name: "Your account and the shop" }).click();
+  await desk.getByRole("menuitem", { name: "People" }).click();
+  await desk.getByLabel("Name", { exact: true }).fill("Rowan Teal");
+  await desk.getByLabel("Comes as").selectOption("trainee");
+  await desk.getByRole("button", { name: "Make an invitation" }).click();
+  const row = desk.getByRole("listitem").filter({ hasText: "Rowan Teal" });
+  const address = (await row.locator("div.readout").textContent()) ?? "";
+
+  const guest = await browser.newContext({ storageState: { cookies: [], origins: [] }, extraHTTPHeaders: { "x-forwarded-for": "10.8.0.2" } });
+  const phone = await guest.newPage();
+  await phone.goto(new URL(address).pathname);
+  await expect(phone.getByRole("heading", { name: "Welcome to Tallow Bay Community Transport" })).toBeVisible();
+  await phone.getByLabel("Short name to sign in with").fill("wren");
+  await phone.getByLabel("Password, at least 8 characters").fill("teal-and-amber");
+  await phone.getByRole("button", { name: "Come in" }).click();
+  await expect(phone.getByRole("alert")).toContainText('"wren" is already used');
+  await phone.getByLabel("Short name to sign in with").fill("rowan");
+  await phone.getByRole("button", { name: "Come in" }).click();
+  await expect(phone.getByRole("heading", { name: "Yard" })).toBeVisible();
+  await expect(phone.getByText("No jobs yet.")).toBeVisible();
+
+  await desk.reload();
+  const member = desk.getByRole("listitem").filter({ hasText: "Rowan Teal" });
+  await member.getByRole("combobox").selectOption("technician");
+  await phone.reload();
+  await expect(phone.getByText("Parks tipper 5")).toBeVisible();
+  await member.getByRole("button", { name: "Take the access back" }).click();
+  await expect(member).toContainText("access taken back");
+  await phone.reload();
+  await expect(phone.getByRole("heading", { name: "Sign in" })).toBeVisible();
+  await desk.getByRole("listitem").filter({ hasText: "Odette Marsh" }).getByRole("combobox").selectOption("technician");
+  await expect(desk.getByText(/needs one active foreman/u)).toBeVisible();
+  await foreman.close();
+  await guest.close();
+  await page.close();
+});
+
+test("too many wrong passwords from one address have to wait; others are not kept out", async () => {
+  const guesser = await device();
+  const statuses: number[] = [];
+  for (let attempt = 0; attempt < 15; attempt += 1) {
+    statuses.push((await guesser.post("/api/auth/sign-in/username", { data: { username: "odette", password: `guess-number-${attempt}` } })).status());
+  }
+  expect(statuses[0]).toBe(401);
+  expect(statuses.at(-1)).toBe(429);
+  const own = await entered("odette", "keys-to-the-yard");
+  expect((await own.get("/api/me")).ok()).toBe(true);
+  await Promise.all([guesser.dispose(), own.dispose()]);
+});
