@@ -59,7 +59,7 @@ test("a whole job: from the front door and the complaint to the report, nothing 
   await battery.getByRole("button", { name: "Save" }).click();
   await expect(battery).toContainText("Fit for testing.");
   await page.getByRole("button", { name: "Yes, seen" }).click();
-  await expect(page.getByText("The complaint was there when looked for.")).toBeVisible();
+  await expect(page.getByText("✓ The complaint was there when looked for.")).toBeVisible();
 
   // Codes from the adapter, the module's data while driving.
   await page.getByRole("button", { name: "To codes and data" }).click();
@@ -144,6 +144,15 @@ test("a whole job: from the front door and the complaint to the report, nothing 
   expect(entries.filter(({ kind }) => kind === "verification").length).toBeGreaterThanOrEqual(3);
 });
 
+/** What a sound coolant circuit shows at its two cavities, by how one asks: signal, ground. */
+const SHOWS = [
+  ["from battery positive", "7.5", "12.5"],
+  ["with 1000 ohm", "1.56", "0.01"],
+  ["plugged and back-probed", "2.6", "0.01"],
+  ["in ohms", "3.2k", "0.4"],
+  ["against battery negative", "5.01", "0.01"],
+] as const;
+
 test("a part fitted before proof is asked about, and recorded with the odds", async ({ page }) => {
   await page.goto("/");
   await page.getByRole("button", { name: "Enter as Wren" }).click();
@@ -171,17 +180,8 @@ test("a part fitted before proof is asked about, and recorded with the odds", as
     const question = (await identify.locator("form p").first().textContent()) ?? "";
     // B is the signal, A the ground of a sound circuit with the reference at 5 V.
     const signal = question.includes("Cavity B");
-    const value = question.includes("from battery positive")
-      ? signal
-        ? "7.5"
-        : "12.5"
-      : question.includes("in ohms")
-        ? signal
-          ? "3.2k"
-          : "0.4"
-        : signal
-          ? "5.01"
-          : "0.01";
+    const [, onSignal, onGround] = SHOWS.find(([words]) => question.includes(words)) ?? ["", "0", "0"];
+    const value = signal ? onSignal : onGround;
     await identify.getByLabel("Reading").fill(value);
     await identify.getByRole("button", { name: "Take" }).click();
   }

@@ -30,9 +30,9 @@ describe("a job is a fold over its entries", () => {
       when: "hot",
       stage: "bench",
       conditions: { temperature: 25 },
-      repairs: ["contact cleaned"],
-      verifications: ["drove 10 km"],
-      notes: ["seal missing"],
+      repairs: [{ text: "contact cleaned" }],
+      verifications: [{ text: "drove 10 km" }],
+      notes: [{ text: "seal missing" }],
     });
     expect(state.codes).toEqual([{ code: "P0118", status: "history" }]);
   });
@@ -125,8 +125,8 @@ describe("a job file taken apart", () => {
       complaint: "hard to start",
       when: "warm",
       stage: "closed",
-      repairs: ["cleaned"],
-      verifications: ["drove"],
+      repairs: [{ text: "cleaned" }],
+      verifications: [{ text: "drove" }],
       conditions: { temperature: 18 },
     });
     expect(state.readings[0]).toMatchObject({ minutes: 0.5, reading: { id: "r1", value: 4.2 } });

@@ -113,8 +113,8 @@ export function takeApart(file: JobFile, maker: EntryMaker): TakenApart {
   const vehicle: Vehicle = typeof file.vehicle === "string" ? { name: file.vehicle } : (file.vehicle ?? {});
   const header = { vehicle, bench: file.bench ?? null, simulated: file.simulated ?? null };
   if (file.entries !== undefined) {
-    const started = file["startedWith"];
-    const circuits = Array.isArray(started) && started.length === 0 ? [] : parseOrThrow(circuitsSchema, started ?? file.circuits, "startedWith");
+    const started = file["startedWith"] ?? file.circuits;
+    const circuits = Array.isArray(started) && started.length === 0 ? [] : parseOrThrow(circuitsSchema, started, "startedWith");
     return { ...header, title: titleOfJob(file.circuits), circuits, ...carriedEntries(file, maker) };
   }
   const drafts: Draft[] = [];

@@ -25,7 +25,7 @@ function numberOf(cell: string | undefined): number | null {
  * @returns the recording, or one sentence that says what is wrong and where
  */
 export function recordingIn(text: string, name: string): { recording: Recording } | { problem: string } {
-  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/u, ""), { comments: "#", skipEmptyLines: true });
+  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/u, ""), { comments: "#", skipEmptyLines: true, delimitersToGuess: [",", ";", "\t"] });
   const [head, ...rows] = data;
   if (!head || rows.length === 0) return { problem: t.csvEmpty(name) };
   if (head.length < 2) return { problem: t.csvSeparator(name) };
@@ -52,10 +52,11 @@ export function recordingIn(text: string, name: string): { recording: Recording 
   };
 }
 
-/** Of a stretch of samples the one that departs most from where it began, so that no dropout is thinned away. */
+/** Of a stretch of samples the one that lies farthest from its middle, so that no dropout is thinned away. */
 function extremeOf(values: readonly (number | null)[], from: number, count: number): number | null {
   const stretch = values.slice(from, from + count);
-  const first = stretch[0] ?? null;
-  if (first === null || stretch.includes(null)) return null;
-  return (stretch as number[]).reduce((best, value) => (Math.abs(value - first) > Math.abs(best - first) ? value : best), first);
+  const known = stretch.filter((value): value is number => value !== null);
+  if (known.length < stretch.length) return null;
+  const middle = [...known].sort((a, b) => a - b)[Math.floor(known.length / 2)] ?? 0;
+  return known.reduce((best, value) => (Math.abs(value - middle) > Math.abs(best - middle) ? value : best), middle);
 }

@@ -34,7 +34,8 @@ export function typedOf(value: unknown): string {
 export function fieldsOf(family: Family): ParameterField[] {
   const schema = z.toJSONSchema(family.parameters, { io: "input", unrepresentable: "any" }) as { properties?: Readonly<Record<string, Property>> };
   return Object.entries(schema.properties ?? {}).map(([name, property]): ParameterField => {
-    const choices = (property.enum ?? (property.anyOf ?? []).map((option) => option.const)).filter((option) => option !== undefined).map(String);
+    const listed = property.type === "boolean" ? [false, true] : (property.enum ?? (property.anyOf ?? []).map((option) => option.const));
+    const choices = listed.filter((option) => option !== undefined).map(String);
     const pair = property.type === "array" && property.maxItems === 2 && property.prefixItems !== undefined;
     const kind = choices.length > 0 ? "choice" : pair ? "pair" : property.type === "array" ? "list" : "number";
     return { name, kind, label: property.description ?? name, usual: typedOf(property.default), choices };
@@ -54,11 +55,13 @@ function numbersIn(text: string): number[] | null {
 function valueIn(field: ParameterField, text: string): { value: unknown } | { problem: string } | null {
   if (text.trim() === "") return null;
   switch (field.kind) {
-    case "choice":
+    case "choice": {
+      if (text === "true" || text === "false") return { value: text === "true" };
+      return { value: Number.isFinite(Number(text)) ? Number(text) : text };
+    }
     case "number": {
       const value = Number(text.trim().replace(",", "."));
-      if (Number.isFinite(value)) return { value };
-      return field.kind === "choice" ? { value: text } : { problem: messages.notANumber(text) };
+      return Number.isFinite(value) ? { value } : { problem: messages.notANumber(text) };
     }
     case "pair": {
       const pair = numbersIn(text);

@@ -1,0 +1,240 @@
+import { type Entry, jobSchema, type NewEntry, parseOrThrow, shopSettingsSchema } from "@fox-lamp/language";
+import type { Proof } from "../src/diagnosis";
+import {
+  circuitsOf,
+  condemnedUnits,
+  diagnosedPart,
+  failedReadings,
+  fileOfJob,
+  foldJob,
+  lackingFor,
+  orderOfWork,
+  takeApart,
+  tasksOf,
+  unitKind,
+} from "../src/job";
+import { customerReport, readingRows } from "../src/report";
+
+let made = 0;
+function entry<K extends NewEntry["kind"]>(kind: K, body: Extract<NewEntry, { kind: K }>["body"]): Entry {
+  made += 1;
+  const id = `0195a000-0000-7000-8000-${String(made).padStart(12, "0")}`;
+  return { id, at: `2026-03-02T08:00:${String(made % 60).padStart(2, "0")}Z`, by: "Wren", kind, body, job: "j", seq: made } as Entry;
+}
+
+const SETTINGS = shopSettingsSchema.parse({});
+const ect = { id: "ect", family: "thermistor-2w", title: "Coolant temperature" };
+const maf = { id: "maf", family: "maf-voltage", title: "Air flow" };
+const proven = (unit: string, because: string[] = []) => entry("decision", { decision: "proven", unit, probability: 0.98, because });
+
+describe("a job's state", () => {
+  it("folds circuits put on the sheet, changed and taken off", () => {
+    const state = foldJob([entry("circuit", { circuit: maf }), entry("circuit", { circuit: { ...ect, title: "Warm" } }), entry("circuit", { remove: "maf" })]);
+    expect(circuitsOf([ect], state)).toEqual([{ ...ect, title: "Warm" }]);
+  });
+  it("keeps the battery as first and as last measured, and lets it speak to every prediction", () => {
+    const state = foldJob([entry("battery", { restVolts: 11.8, crankingVolts: 8.4 }), entry("battery", { restVolts: 12.6, charged: true })]);
+    expect([state.batteryBefore?.restVolts, state.battery?.restVolts]).toEqual([11.8, 12.6]);
+    const { readings } = diagnosedPart({ circuits: [ect], bench: null }, state);
+    expect(readings).toEqual([expect.objectContaining({ id: "battery-rest", red: "bat+", black: "bat-", value: 12.6, setup: { key: "off" } })]);
+  });
+  it("takes the outside air from the shop's altitude only for sensors that see it", () => {
+    const settings = shopSettingsSchema.parse({ altitudeMetres: 1500 });
+    const state = foldJob([]);
+    const known = (circuits: Parameters<typeof diagnosedPart>[0]["circuits"]) => diagnosedPart({ circuits, bench: null }, state, settings).conditions.pressure;
+    const map = { id: "map", family: "pressure-3w" };
+    const rail = {
+      id: "rail",
+      family: "pressure-3w",
+      with: {
+        transfer: [
+          [0, 0.5],
+          [20_000, 4.5],
+        ],
+      },
+    };
+    expect(known([map])).toBeCloseTo(84.6, 0);
+    expect(known([rail])).toBeUndefined();
+    expect(known([map, rail])).toBeUndefined();
+    expect(known([ect])).toBeUndefined();
+  });
+  it("remembers what a module stored before and after it was cleared", () => {
+    const state = foldJob([entry("code", { code: "P0118" }), entry("cleared", { codes: ["P0118"] }), entry("rescan", { codes: [] })]);
+    expect(state.codes.map(({ code }) => code)).toEqual(["P0118"]);
+    expect(state.rescan?.codes).toEqual([]);
+  });
+});
+
+describe("tasks and the order of work", () => {
+  it("asks for what the condemned unit's repair takes", () => {
+    const kinds = (unit: string) => tasksOf([ect, maf], foldJob([proven(unit)]), SETTINGS).map(({ kind }) => kind);
+    expect(kinds("ect/sensor")).toEqual(["compare-part", "seat", "torque", "contamination"]);
+    expect(kinds("maf/sensor")[0]).toBe("clean-first");
+    expect(kinds("ect/wire:sig")).toEqual(["count-wires", "route-wires"]);
+    expect(kinds("ect/contact:sig@sensor")).toEqual(["contact"]);
+    expect(kinds("ect/contacts:module")).toEqual(["module-pins", "compare-part"]);
+    expect(kinds("ect/outside")).toEqual([]);
+  });
+  it("raises a task for every hole, for plugs left open, and for a part fitted before proof; an answer closes it", () => {
+    const reading = {
+      id: "r1",
+      circuit: "ect",
+      meter: "volts-dc" as const,
+      red: "sig@C1",
+      black: "bat-",
+      value: 5,
+      setup: { open: ["sensor"] },
+      pierced: true,
+    };
+    const list = [
+      entry("reading", { reading }),
+      entry("decision", { decision: "override", unit: "ect/sensor", probability: 0.3 }),
+      entry("stage", { stage: "repair" }),
+    ];
+    const tasks = tasksOf([ect], foldJob(list), SETTINGS);
+    expect(tasks.map(({ id }) => id)).toEqual(expect.arrayContaining(["seal r1 sig@C1", "plug-in ect:sensor", "keep-old"]));
+    const answered = tasksOf([ect], foldJob([...list, entry("task", { task: "keep-old", done: true, text: "shelf 4" })]), SETTINGS);
+    expect(answered.find(({ id }) => id === "keep-old")).toMatchObject({ done: true, text: "shelf 4" });
+  });
+  it("lets a place that was found stand for the group it was found in", () => {
+    const group = entry("decision", { decision: "proven", unit: "ect/wire:sig", probability: 0.97, group: ["ect/wire:sig", "ect/contact:sig@module"] });
+    expect(condemnedUnits(foldJob([group]))).toEqual(["ect/wire:sig", "ect/contact:sig@module"]);
+    expect(condemnedUnits(foldJob([group, entry("located", { unit: "ect/contact:sig@module", way: "found", place: "module" })]))).toEqual([
+      "ect/contact:sig@module",
+    ]);
+  });
+  it("closes as repaired only when nothing needed is open; other ends need their words", () => {
+    const reading = entry("reading", { reading: { id: "r1", circuit: "ect", meter: "volts-dc", red: "sig@sensor", black: "bat-", value: 4.9 } });
+    const list: Entry[] = [entry("complaint", { text: "cold" }), entry("code", { code: "P0118" }), reading, proven("ect/sensor", ["r1"])];
+    const lacking = (entries: Entry[]) => lackingFor("repaired", orderOfWork([ect], foldJob(entries), SETTINGS), { text: "", plan: "" });
+    expect(lacking(list)).toEqual(["repaired", "tasks", "repeated", "cleared", "driven", "rescanned", "gone"]);
+    expect(failedReadings(foldJob(list)).map(({ reading: { id } }) => id)).toEqual(["r1"]);
+    const tasks = tasksOf([ect], foldJob(list), SETTINGS).map(({ id }) => entry("task", { task: id, done: true }));
+    const done = [
+      ...list,
+      entry("repair", { text: "replaced", unit: "ect/sensor" }),
+      ...tasks,
+      entry("verification", { text: "again", check: "repeat", of: reading.id, fits: true }),
+      entry("verification", { text: "drive", check: "drive", fits: true }),
+      entry("verification", { text: "gone", check: "complaint", fits: true }),
+      entry("cleared", { codes: ["P0118"] }),
+      entry("rescan", { codes: [] }),
+    ];
+    expect(lacking(done)).toEqual([]);
+    const steps = orderOfWork([ect], foldJob(list), SETTINGS);
+    expect(lackingFor("not-reproduced", steps, { text: "", plan: " " })).toEqual(["plan"]);
+    expect(lackingFor("refused", steps, { text: "no money", plan: "" })).toEqual([]);
+    expect(lackingFor("elsewhere", steps, { text: "", plan: "" })).toEqual(["text"]);
+  });
+  it.each([
+    ["ect/sensor", "part"],
+    ["a/heater", "part"],
+    ["a/wire:sig", "wire"],
+    ["a/contact:sig@C1", "contact"],
+    ["a/connector:sensor", "contact"],
+    ["a/contacts:module", "module"],
+    ["a/module:pull", "module"],
+    ["car/ground:engine", "ground"],
+    ["car/battery", "battery"],
+    ["a/outside", "outside"],
+  ])("%s is a %s", (unit, kind) => expect(unitKind(unit)).toBe(kind));
+});
+
+describe("a job as a file", () => {
+  const reading = entry("reading", { reading: { id: "r1", circuit: "ect", meter: "volts-dc", red: "sig@sensor", black: "bat-", value: 4.9 }, minutes: 2 });
+  const list: Entry[] = [
+    entry("complaint", { text: "cold", when: "mornings" }),
+    entry("code", { code: "P0118", status: "current" }),
+    reading,
+    entry("reading", {
+      reading: { id: "r1", circuit: "ect", meter: "volts-dc", red: "sig@sensor", black: "bat-", value: 4.98 },
+      minutes: 2,
+      replaces: reading.id,
+    }),
+    entry("circuit", { circuit: maf }),
+    proven("ect/sensor", ["r1"]),
+    entry("verification", { text: "again", check: "repeat", of: reading.id }),
+    entry("photo", { photo: "0195a000-0000-7000-8000-0000000000ff", caption: "old", width: 2, height: 2 }),
+  ];
+  const header = { vehicle: { name: "Unit" }, bench: null, circuits: [ect], simulated: null };
+  const photos = { "0195a000-0000-7000-8000-0000000000ff": { type: "image/png", base64: "AA==" } };
+  let ids = 0;
+  const maker = { id: () => `0195b000-0000-7000-8000-${String(++ids).padStart(12, "0")}`, at: () => "2026-03-03T00:00:00Z", by: "x" };
+
+  it("comes back with every entry under a new id, what refers to them following", () => {
+    const file = fileOfJob(header, list, { photos });
+    const taken = takeApart(parseOrThrow(jobSchema, JSON.parse(JSON.stringify(file))), maker);
+    expect(taken.circuits).toEqual([ect]);
+    expect(taken.entries.map(({ kind }) => kind)).toEqual(list.map(({ kind }) => kind));
+    expect(taken.entries.some(({ id }) => list.some((old) => old.id === id))).toBe(false);
+    const before = foldJob(list);
+    const after = foldJob(taken.entries);
+    expect(after.readings.map(({ reading: { value }, was }) => [value, was])).toEqual(before.readings.map(({ reading: { value }, was }) => [value, was]));
+    expect(taken.photos[after.photos[0]?.photo ?? ""]).toEqual(photos["0195a000-0000-7000-8000-0000000000ff"]);
+    const again = takeApart(
+      parseOrThrow(jobSchema, JSON.parse(JSON.stringify(fileOfJob({ ...header, circuits: taken.circuits }, taken.entries as Entry[])))),
+      maker,
+    );
+    expect(again.entries.map(({ body, kind }) => [kind, JSON.stringify(body).replaceAll(/0195[0-9a-f-]+/gu, "#")])).toEqual(
+      list.map(({ body, kind }) => [kind, JSON.stringify(body).replaceAll(/0195[0-9a-f-]+/gu, "#")]),
+    );
+  });
+  it("can be read by whoever knows only the lists", () => {
+    const file = fileOfJob(header, list);
+    expect(file.circuits.map(({ id }) => id)).toEqual(["ect", "maf"]);
+    expect(file.readings).toEqual([expect.objectContaining({ id: "r1", value: 4.98, minutes: 2, by: "Wren" })]);
+    expect(file.codes?.[0]).toMatchObject({ code: "P0118" });
+  });
+  it("refuses an entry that cannot be, and says which", () => {
+    expect(() => takeApart({ circuits: [ect], entries: [{ kind: "note" }] }, maker)).toThrow(/entries\[0\]/u);
+  });
+});
+
+describe("the report", () => {
+  const proof: Proof = {
+    headline: "Proven",
+    status: "proven",
+    lines: [],
+    readings: [
+      { id: "r1", title: "raw", read: "4.98 V", window: "2.1 to 2.4 V" },
+      { id: "r2", title: "raw", read: "5.00 V", window: "4.9 to 5.1 V" },
+    ],
+    cleared: [],
+    open: [],
+  };
+  const outside = new Map([["r1", "Signal at the sensor"]]);
+  it("says in plain words what was wrong and how that is known", () => {
+    const state = foldJob([
+      entry("complaint", { text: "cold" }),
+      proven("ect/wire:sig"),
+      entry("repair", { text: "wire repaired" }),
+      entry("note", { text: "tyre worn" }),
+    ]);
+    const report = customerReport([ect], state, proof, outside);
+    expect(report.wrong).toEqual(["A wire to the coolant temperature sensor was damaged. The part itself was sound and stays in the vehicle."]);
+    expect(report.how).toEqual([
+      "We measured 2 times in 1 minutes before anything was replaced.",
+      "Signal at the sensor: 4.98 V, where a sound circuit shows 2.1 to 2.4 V.",
+    ]);
+    expect(report.done).toEqual(["wire repaired"]);
+    expect(report.besides).toEqual(["tyre worn"]);
+  });
+  it("does not say what was wrong while nothing is proven", () => {
+    const state = foldJob([entry("decision", { decision: "override", unit: "ect/sensor", probability: 0.4 })]);
+    expect(customerReport([ect], state, null, new Map()).wrong).toEqual([]);
+  });
+  it("says how a job ended that was not repaired here", () => {
+    const ended = (outcome: "elsewhere" | "refused" | "not-reproduced") =>
+      customerReport([ect], foldJob([entry("closing", { outcome, text: "so", plan: "then" }), entry("stage", { stage: "closed" })]), null, new Map());
+    expect(ended("not-reproduced").wrong[0]).toContain("did not show itself");
+    expect(ended("refused").wrong).toEqual(["The repair was not wanted.", "so"]);
+    expect(ended("elsewhere").plan).toBe("then");
+  });
+  it("tables every reading with its corrections", () => {
+    const [names, row] = readingRows(
+      foldJob([entry("reading", { reading: { id: "r7", circuit: "ect", meter: "volts-dc", red: "sig@sensor", value: { min: 1, max: 2 } }, minutes: 3 })]),
+    );
+    expect(names).toContain("corrected from");
+    expect(row).toEqual(expect.arrayContaining(["r7", "ect", "volts-dc", 1, 2, 3]));
+  });
+});
