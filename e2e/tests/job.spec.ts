@@ -176,7 +176,7 @@ test("a part fitted before proof is asked about, and recorded with the odds", as
   const identify = page.getByRole("dialog", { name: "Identify the cavities" });
   await identify.getByLabel("Names of the cavities, with spaces").fill("A B");
   await identify.getByRole("button", { name: "Begin" }).click();
-  for (let asked = 0; asked < 6 && !(await identify.getByText("Every cavity is settled.").isVisible()); asked += 1) {
+  for (let asked = 0; asked < 6 && !(await identify.getByText("✓ Every cavity is settled.").isVisible()); asked += 1) {
     const question = (await identify.locator("form p").first().textContent()) ?? "";
     // B is the signal, A the ground of a sound circuit with the reference at 5 V.
     const signal = question.includes("Cavity B");

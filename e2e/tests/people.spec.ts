@@ -60,7 +60,11 @@ test("every route, for every role and for another shop", async () => {
     stranger: await stranger(),
   };
   const yard = await (await people.foreman.get("/api/jobs")).json();
-  const find = (name: string) => yard.find((job: { vehicle: { name: string } }) => job.vehicle.name === name);
+  // Copies that other tests have opened from files stand in the yard too: the first of a name is the demo's own.
+  const find = (name: string) =>
+    yard
+      .filter((one: { vehicle: { name?: string } }) => one.vehicle.name === name)
+      .sort((a: { number: number }, b: { number: number }) => a.number - b.number)[0];
   const job = find("Unit 6").id as string;
   const own = find("Unit 1").id as string;
   const { vehicleId, circuits } = await (await people.foreman.get(`/api/jobs/${job}`)).json();
@@ -180,7 +184,7 @@ test("a foreman invites, changes a role, takes the access back; the last foreman
   const member = desk.getByRole("listitem").filter({ hasText: "Rowan Teal" });
   await member.getByRole("combobox").selectOption("technician");
   await phone.reload();
-  await expect(phone.getByText("Parks tipper 5")).toBeVisible();
+  await expect(phone.getByText("Parks tipper 5").first()).toBeVisible();
   await member.getByRole("button", { name: "Take the access back" }).click();
   await expect(member).toContainText("access taken back");
   await phone.reload();

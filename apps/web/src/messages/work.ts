@@ -324,6 +324,7 @@ export const workMessages = {
     notYet: "Nothing is proven yet.",
     page: (number: string, date: string) => `Job ${number}, ${date}`,
     readings: "Readings",
+    number: "No.",
     reading: "Reading",
     value: "Value",
     window: "Sound",

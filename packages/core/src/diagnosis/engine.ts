@@ -16,7 +16,7 @@ import {
   wordsOf,
 } from "../tests";
 import { type Circumstances, type Evidence, type Observation, weigh } from "./evidence";
-import { layPoints, type Points, type WorldGrid } from "./points";
+import { layPoints, type Points, type WorldGrid, wideOf } from "./points";
 import { type PredictionTable, TableBuilder } from "./tables";
 
 /** A test of the engine with its predictions' key. */
@@ -79,7 +79,7 @@ export class CircuitEngine {
     this.circuits = this.model.circuits;
     this.columns = columnsOf(this.model);
     this.faults = faultsOf(this.model, options.hints);
-    const grids = this.circuits.map((circuit) => gridOf(circuit, options));
+    const grids = this.circuits.map((circuit) => alikeForAll(gridOf(circuit, options), circuit, this.circuits.length));
     this.outsideLog = new Map(grids.map(({ circuit, outsideFactor }) => [`${circuit}/outside`, outsideFactor === 0 ? 0 : Math.log(outsideFactor)]));
     this.points = layPoints(this.faults, HEALTHY_PRIOR, grids);
     this.builder = new TableBuilder(this.model, this.points, this.columns);
@@ -185,6 +185,16 @@ function gridOf(circuit: CircuitModel, { conditions, open }: EngineOptions): Wor
     abnormal: world.abnormal.length === 0 ? [] : wide ? world.abnormal : single,
     outsideFactor,
   };
+}
+
+/**
+ * Among several circuits a pressure is one wide value for every hypothesis. Points of other circuits cannot have a grid of its values, and
+ * a grid for its own points alone would favour its own faults by the shape of what is usual (tenfold, where the gauge confirms the
+ * weather). A transfer line is straight, so the Gaussian loses nothing but that shape.
+ */
+function alikeForAll(grid: WorldGrid, circuit: CircuitModel, circuits: number): WorldGrid {
+  if (circuits < 2 || circuit.built.world.quantity !== "pressure" || grid.normal.length < 2) return grid;
+  return { ...grid, normal: [{ ...wideOf(grid), weight: 1 }] };
 }
 
 /** How much likelier a stated value is when something outside the circuit is wrong, against normal. */

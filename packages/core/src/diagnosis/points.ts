@@ -73,7 +73,7 @@ function shareOf(list: readonly WorldValue[]): number {
 }
 
 /** One wide value in place of a list: its weighted mean and standard deviation. */
-function wideOf({ normal }: WorldGrid): { value: number; spread: number } {
+export function wideOf({ normal }: WorldGrid): { value: number; spread: number } {
   const total = shareOf(normal);
   const mean = normal.reduce((sum, { value, weight }) => sum + (weight * value) / total, 0);
   const variance = normal.reduce((sum, { value, weight, spread }) => sum + (weight * ((value - mean) ** 2 + spread ** 2)) / total, 0);

@@ -54,7 +54,7 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
     sections.push({
       title: t.readings,
       lines: [t.minutes(minutes.toFixed(1))],
-      columns: ["", t.reading, t.value, t.window],
+      columns: [t.number, t.reading, t.value, t.window],
       rows: state.readings.map(({ reading }) => [
         reading.id,
         `${readingTitle(reading)}, ${setupText(reading.setup ?? {})}`,
