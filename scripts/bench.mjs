@@ -1,8 +1,10 @@
 // npm run bench: figures of the engine, printed and written to docs/measurements.md. `-- --quick` prints a small run only.
 import { mkdirSync } from "node:fs";
 import { buildAll } from "./lib/build.mjs";
-import { ensureProgram } from "./lib/machine.mjs";
+import { startCluster } from "./lib/cluster.mjs";
+import { ensurePostgres, ensureProgram } from "./lib/machine.mjs";
 import { main, root, run } from "./lib/say.mjs";
+import { startServer } from "./lib/server.mjs";
 
 await main(async () => {
   await buildAll();
@@ -14,10 +16,23 @@ await main(async () => {
     outfile: `${root}/bench/dist/bench.mjs`,
     bundle: true,
     platform: "node",
+    packages: "bundle",
+    external: ["pg"],
     format: "esm",
     target: "node20",
     logLevel: "warning",
   });
-  const { code } = await run(process.execPath, [`${root}/bench/dist/bench.mjs`, ...process.argv.slice(2)]);
-  return code;
+  const asked = process.argv.slice(2).filter((argument) => !argument.startsWith("--"));
+  const served = asked.length === 0 || asked.includes("server");
+  const cluster = served ? await startCluster(await ensurePostgres(), "bench", { throwAway: true }) : null;
+  let server = null;
+  try {
+    if (cluster) server = await startServer({ DATABASE_URL: cluster.url, PORT: "0", LOG_LEVEL: "silent" });
+    const where = cluster ? { BENCH_ADDRESS: `http://127.0.0.1:${server.port}`, BENCH_DATABASE: cluster.url } : {};
+    const { code } = await run(process.execPath, [`${root}/bench/dist/bench.mjs`, ...process.argv.slice(2)], { env: { ...process.env, ...where } });
+    return code;
+  } finally {
+    await server?.stop();
+    await cluster?.stop();
+  }
 });

@@ -2,6 +2,7 @@ import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { FAMILIES } from "@fox-lamp/core/circuit";
 import { compareWithOptimal, replaceFirst, runTrial, type TrialOptions, type TrialResult } from "@fox-lamp/core/practice";
+import { readingSpeed, yardSpeed } from "./server";
 import { adviceSpeed, commandSpeed, openingSpeed, sharedSpeed, solveSpeed } from "./speed";
 import { compareWithSpice } from "./spice";
 
@@ -122,6 +123,22 @@ function measureSpeed(): void {
   row("command `diagnose`, one reading, whole process", `${command.diagnose.toFixed(0)} ms`, "well under 1 s");
 }
 
+/** The server as it is built, on a PostgreSQL cluster of its own; both are started by `npm run bench`. */
+async function measureServer(): Promise<void> {
+  const [address, database] = [process.env["BENCH_ADDRESS"], process.env["BENCH_DATABASE"]];
+  if (!address || !database) {
+    say("No server was started; nothing was measured.");
+    return;
+  }
+  const server = { address, database };
+  row("what", "p50 / p99", "to reach");
+  row("---", "---", "---");
+  const { p50, p99, lost, readings } = await readingSpeed(server);
+  row(`a reading taken, 100 clients at once (${readings} readings, ${lost} lost)`, `${p50.toFixed(0)} / ${p99.toFixed(0)} ms`, "40 ms p99, 0 lost");
+  for (const { what, p50: half, p99: most, found } of await yardSpeed(server))
+    row(`yard of 100,000 jobs, ${what}: ${found.toLocaleString("en")} found`, `${half.toFixed(0)} / ${most.toFixed(0)} ms`, "quick");
+}
+
 function measureSimulator(): void {
   const spice = compareWithSpice(DECKS, SEED);
   if (spice === null) say("ngspice is not installed; nothing was compared.");
@@ -134,11 +151,12 @@ function measureSimulator(): void {
   }
 }
 
-const SECTIONS: Readonly<Record<string, { readonly title: string; readonly measure: () => void }>> = {
+const SECTIONS: Readonly<Record<string, { readonly title: string; readonly measure: () => void | Promise<void> }>> = {
   trial: { title: "Hidden-fault trial", measure: measureTrial },
   choices: { title: "Minutes against other ways of choosing the next test", measure: measureChoices },
   optimal: { title: "Against the optimal decision tree on small circuits", measure: measureOptimal },
   speed: { title: "Speed", measure: measureSpeed },
+  server: { title: "Server", measure: measureServer },
   simulator: { title: "Against an independent circuit simulator", measure: measureSimulator },
 };
 
@@ -169,7 +187,7 @@ for (const [name, { title, measure }] of Object.entries(SECTIONS)) {
   lines = [];
   say(`## ${title}`);
   say("");
-  measure();
+  await measure();
   say("");
   written.set(title, lines.join("\n").trim());
   if (quick) continue;

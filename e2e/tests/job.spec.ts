@@ -85,14 +85,14 @@ test("a whole job: from the front door and the complaint to the report, nothing 
   const locate = page.getByRole("region", { name: "Locate it" });
   await locate.getByLabel("Where: stretch, contact or branch").fill("C2 to sensor, at the bracket");
   await locate.getByRole("button", { name: "Add" }).click();
-  await locate.getByLabel("Locate it").selectOption("found");
+  await locate.getByLabel("How").selectOption("found");
   await locate.getByLabel("Where: stretch, contact or branch").fill("60 mm behind C2, chafed through on the bracket");
   await locate.getByLabel("Damaged wires").fill("5");
   await expect(locate.getByText("5 damaged wires; this shop changes the loom from 4 on.")).toBeVisible();
   await locate.getByLabel("Damaged wires").fill("1");
   await locate.getByRole("button", { name: "Add" }).click();
   const done = page.getByRole("region", { name: "What was done" });
-  await done.getByLabel("What was done").fill("Reference wire repaired behind C2, sleeved, bracket edge covered");
+  await done.getByLabel("In words").fill("Reference wire repaired behind C2, sleeved, bracket edge covered");
   await done.getByRole("button", { name: "Write the repair down" }).click();
   const toCheck = page.getByRole("button", { name: "Repair is done: check it" });
   await expect(toCheck).toBeDisabled();
@@ -198,7 +198,7 @@ test("a part fitted before proof is asked about, and recorded with the odds", as
   const done = page.getByRole("region", { name: "What was done" });
   await expect(done).toBeVisible();
   await done.getByLabel("New part, ohm").fill("25k");
-  await done.getByLabel("What was done").fill("Coolant sensor replaced on the customer's wish");
+  await done.getByLabel("In words").fill("Coolant sensor replaced on the customer's wish");
   await done.getByRole("button", { name: "Write the repair down" }).click();
   await expect(page.getByText("Keep the old part until the verdict is proven")).toBeVisible();
   await expect.poll(async () => (await storedJob(page, id)).entries.filter(({ kind }) => kind === "repair").length).toBe(1);
@@ -209,7 +209,7 @@ test("a part fitted before proof is asked about, and recorded with the odds", as
   // The gauge still stays cold: the job ends elsewhere, never silently.
   await page.goto(`/jobs/${id}/check`);
   const close = page.getByRole("region", { name: "Close the job" });
-  await close.getByLabel("How jobs ended").selectOption("refused");
+  await close.getByLabel("How it ends").selectOption("refused");
   await expect(close.getByRole("button", { name: "Close the job" })).toBeDisabled();
   await close.getByLabel("Why").fill("The owner sells the car.");
   await close.getByRole("button", { name: "Close the job" }).click();

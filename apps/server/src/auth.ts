@@ -35,6 +35,9 @@ const DAY_SECONDS = 86_400;
 const MOST_ATTEMPTS = 12;
 /** Header in which the server itself tells where a request comes from; whatever a client writes there is replaced. */
 const ADDRESS_HEADER = "x-fox-lamp-address";
+/** How long an answered "who is it" is good for: many requests come in a burst, and access taken back elsewhere must show soon. */
+const KNOWN_MS = 2000;
+const MOST_KNOWN = 2000;
 const NO_MAIL = "@people.invalid";
 
 /** The installation's own key, made once and shared by every server on the database. */
@@ -91,6 +94,8 @@ function buildAuth(database: Database, secret: string, logger: Logger) {
 
 /** People, passwords and sessions, kept by a sign-in library on the same database. */
 export class Auth {
+  private readonly known = new Map<string, { readonly who: Promise<Who | null>; readonly until: number }>();
+
   private constructor(
     private readonly auth: ReturnType<typeof buildAuth>,
     private readonly database: Database,
@@ -111,13 +116,32 @@ export class Auth {
 
   /** Signing in and out, changing a password, listing and ending sessions. */
   handle(context: Context): Promise<Response> {
+    this.forget();
     const headers = new Headers(context.req.raw.headers);
     headers.set(ADDRESS_HEADER, this.addressOf(context));
     return this.auth.handler(new Request(context.req.raw, { headers }));
   }
 
+  /** Looks everybody up anew: somebody signed in or out, or may do something else than before. */
+  forget(): void {
+    this.known.clear();
+  }
+
   /** Who asks; null for nobody, or for somebody whose access was taken back. */
   async who(headers: Headers): Promise<Who | null> {
+    const cookie = headers.get("cookie");
+    if (cookie === null) return null;
+    const known = this.known.get(cookie);
+    if (known !== undefined && known.until > Date.now()) return known.who;
+    // The promise is kept, not its answer: requests that come together ask once.
+    const who = this.lookUp(headers);
+    if (this.known.size >= MOST_KNOWN) this.known.clear();
+    this.known.set(cookie, { who, until: Date.now() + KNOWN_MS });
+    who.catch(() => this.known.delete(cookie));
+    return who;
+  }
+
+  private async lookUp(headers: Headers): Promise<Who | null> {
     const found = await this.auth.api.getSession({ headers });
     if (found === null) return null;
     const { id, name, email, role, shopId, active, username: own } = found.user as typeof found.user & { username?: string };
@@ -154,6 +178,7 @@ export class Auth {
 
   /** Ends every session of a person. */
   async signOutEverywhere(personId: string): Promise<void> {
+    this.forget();
     await this.database.delete(sessions).where(eq(sessions.userId, personId));
   }
 }

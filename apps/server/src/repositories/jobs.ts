@@ -81,6 +81,10 @@ function foldedColumns(state: JobState, row: Pick<JobRow, "number" | "circuits" 
   };
 }
 
+/** What of a job and its vehicle goes into the folded columns besides the entries. */
+const FOLDED_WITH = { number: jobs.number, circuits: jobs.circuits, assignedTo: jobs.assignedTo, details: vehicles.details };
+type FoldedWith = Pick<JobRow, "number" | "circuits" | "assignedTo"> & { details: Vehicle };
+
 /** How many jobs a list shows of one stage. */
 const STAGE_JOBS = 20;
 const MOST_LISTED = 200;
@@ -211,7 +215,8 @@ export class JobRepository {
         circuits: taken.circuits,
         simulated: taken.simulated,
       });
-      await this.store(transaction, shopId, id, taken.entries);
+      const [job] = await transaction.select(FOLDED_WITH).from(jobs).innerJoin(vehicles, eq(vehicles.id, jobs.vehicleId)).where(eq(jobs.id, id));
+      if (job) await this.store(transaction, shopId, id, job, taken.entries);
     });
     return id;
   }
@@ -225,15 +230,16 @@ export class JobRepository {
   async append(scope: Scope, jobId: string, added: readonly NewEntry[]): Promise<Entry[] | null> {
     return this.database.transaction(async (transaction) => {
       const [job] = await transaction
-        .select({ id: jobs.id })
+        .select(FOLDED_WITH)
         .from(jobs)
+        .innerJoin(vehicles, eq(vehicles.id, jobs.vehicleId))
         .where(and(eq(jobs.id, jobId), visibleTo(scope)))
-        .for("update");
-      return job ? this.store(transaction, scope.shopId, jobId, added) : null;
+        .for("update", { of: jobs });
+      return job ? this.store(transaction, scope.shopId, jobId, job, added) : null;
     });
   }
 
-  private async store(transaction: Transaction, shopId: string, jobId: string, added: readonly NewEntry[]): Promise<Entry[]> {
+  private async store(transaction: Transaction, shopId: string, jobId: string, job: FoldedWith, added: readonly NewEntry[]): Promise<Entry[]> {
     const before = await transaction.select().from(entries).where(eq(entries.jobId, jobId)).orderBy(asc(entries.seq));
     const known = new Map(before.map((row) => [row.id, row]));
     let seq = before.at(-1)?.seq ?? 0;
@@ -256,7 +262,7 @@ export class JobRepository {
     }
     const assigned = [...added].reverse().find((entry) => entry.kind === "assigned");
     if (assigned?.kind === "assigned") await this.assign(transaction, shopId, jobId, assigned.body.person);
-    await this.refold(transaction, jobId, [...known.values()].map(entryOf));
+    await this.refold(transaction, jobId, job, [...known.values()].map(entryOf));
     // Sent when the transaction is through, and only then.
     await transaction.execute(announcement({ job: jobId, seq }));
     return results.map(entryOf);
@@ -274,26 +280,25 @@ export class JobRepository {
     await transaction.update(jobs).set({ assigneeId: person }).where(eq(jobs.id, jobId));
   }
 
-  private async refold(transaction: Transaction, jobId: string, list: readonly Entry[], touch = true): Promise<void> {
-    const [row] = await transaction
-      .select({ number: jobs.number, circuits: jobs.circuits, assignedTo: jobs.assignedTo, details: vehicles.details })
-      .from(jobs)
-      .innerJoin(vehicles, eq(vehicles.id, jobs.vehicleId))
-      .where(eq(jobs.id, jobId));
-    if (!row) return;
+  private async refold(transaction: Transaction, jobId: string, job: FoldedWith, list: readonly Entry[], touch = true): Promise<void> {
     await transaction
       .update(jobs)
-      .set({ ...foldedColumns(foldJob(list), row, row.details), ...(touch ? { updatedAt: new Date() } : {}) })
+      .set({ ...foldedColumns(foldJob(list), job, job.details), ...(touch ? { updatedAt: new Date() } : {}) })
       .where(eq(jobs.id, jobId));
   }
 
   /** Folds again what was stored before lists had these columns. */
   async refoldOld(): Promise<number> {
-    const old = await this.database.select({ id: jobs.id }).from(jobs).where(eq(jobs.search, "")).limit(5000);
-    for (const { id } of old) {
+    const old = await this.database
+      .select({ id: jobs.id, ...FOLDED_WITH })
+      .from(jobs)
+      .innerJoin(vehicles, eq(vehicles.id, jobs.vehicleId))
+      .where(eq(jobs.search, ""))
+      .limit(5000);
+    for (const { id, ...job } of old) {
       await this.database.transaction(async (transaction) => {
         const stored = await transaction.select().from(entries).where(eq(entries.jobId, id)).orderBy(asc(entries.seq));
-        await this.refold(transaction, id, stored.map(entryOf), false);
+        await this.refold(transaction, id, job, stored.map(entryOf), false);
       });
     }
     return old.length;

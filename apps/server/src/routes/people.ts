@@ -162,6 +162,7 @@ export function peopleRoutes(app: App, { auth, people, figures, demo }: House): 
     if (role !== "foreman") return context.json(notAllowed, 403);
     const { id } = context.req.valid("param");
     const changed = await people.change(shopId, id, context.req.valid("json"));
+    auth.forget();
     if (changed === null) return context.json(noPerson, 404);
     if (changed === "last-foreman")
       return context.json({ code: "person:last-foreman", where: "role", message: "the shop needs one active foreman; make another one first" }, 409);

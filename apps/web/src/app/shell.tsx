@@ -92,9 +92,9 @@ export function AccountMenu() {
 /** The head of a page that belongs to no job. */
 export function PageHead({ children }: { children?: ReactNode }) {
   return (
-    <header className="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-line px-4 py-1.5 lg:px-6">
+    <header className="flex items-center gap-x-5 border-b border-line px-4 py-1.5 lg:px-6">
       <Brand />
-      {children}
+      <div className="min-w-0 flex-1 truncate">{children}</div>
       <span className="ml-auto flex items-center gap-1">
         <ThemeButton />
         <AccountMenu />

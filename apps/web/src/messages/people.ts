@@ -73,7 +73,7 @@ export const peopleMessages = {
     minutes: "Minutes of testing to a verdict",
     saved: "Sensors not replaced",
     savedHint: "something else was proven although a sensor was accused",
-    money: "saved by that, about",
+    money: "Saved by that, about",
     comebacks: "Comebacks",
     comebacksHint: "the same code on the same vehicle within 90 days of closing",
     outcomes: "How jobs ended",

@@ -1,4 +1,5 @@
 import { STAGES, type Stage } from "@fox-lamp/language";
+import { useEffect, useRef } from "react";
 import { NavLink } from "react-router";
 import { messages } from "../messages";
 
@@ -16,8 +17,15 @@ const PAGES: Readonly<Record<Stage, string>> = {
 /** The order of work: what is done is underlined, where one is stands out, what comes later is dim. */
 export function StageRail({ job, stage, here }: { job: string; stage: Stage; here: Stage }) {
   const reached = STAGES.indexOf(stage);
+  const rail = useRef<HTMLElement>(null);
+  // On a phone the rail is wider than the screen: the page one is on stands in sight.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: moves when the page changes
+  useEffect(() => {
+    const current = rail.current?.querySelector<HTMLElement>("[aria-current=step]");
+    if (rail.current && current) rail.current.scrollLeft = current.offsetLeft - rail.current.offsetLeft - 40;
+  }, [here]);
   return (
-    <nav aria-label="Stages" className="flex min-w-0 items-center gap-1 overflow-x-auto">
+    <nav ref={rail} aria-label="Stages" className="flex min-w-0 items-center gap-1 overflow-x-auto">
       {STAGES.map((name, index) => {
         const current = name === here;
         const done = index < reached || stage === "closed";

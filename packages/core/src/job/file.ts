@@ -1,5 +1,6 @@
 import type { Circuit, Code, Entry, Instrument, JobFile, NewEntry, Simulated, Stage, Vehicle } from "@fox-lamp/language";
-import { circuitsSchema, newEntrySchema, parseOrThrow, STAGES } from "@fox-lamp/language";
+import { circuitsSchema, newEntrySchema, OUTCOMES, parseOrThrow, STAGES } from "@fox-lamp/language";
+import { z } from "zod";
 import { foldJob } from "./fold";
 import { circuitsOf, titleOfJob } from "./state";
 
@@ -23,6 +24,8 @@ export interface EntryMaker {
   readonly at: (minutes: number) => string;
   readonly by: string;
 }
+
+const closingSchema = z.object({ outcome: z.enum(OUTCOMES), text: z.string().optional(), plan: z.string().optional() });
 
 type Draft = { [K in NewEntry["kind"]]: { kind: K; body: Extract<NewEntry, { kind: K }>["body"] } }[NewEntry["kind"]];
 
@@ -140,6 +143,8 @@ export function takeApart(file: JobFile, maker: EntryMaker): TakenApart {
   }
   for (const repair of file.repairs ?? []) drafts.push({ kind: "repair", body: { text: textOf(repair) } });
   for (const verification of file.verifications ?? []) drafts.push({ kind: "verification", body: { text: textOf(verification) } });
+  const closing = closingSchema.safeParse(file["closing"]);
+  if (closing.success) drafts.push({ kind: "closing", body: closing.data });
   const stage = STAGES.find((known) => known === file["stage"]) ?? ((file.readings ?? []).length > 0 ? "bench" : "complaint");
   drafts.push({ kind: "stage", body: { stage: stage satisfies Stage } });
   let minutes = 0;

@@ -94,6 +94,7 @@ export function tasksOf(circuits: readonly Circuit[], state: JobState, settings:
   return wanted.map(({ kind, about }) => {
     const id = about === "" ? kind : `${kind} ${about}`;
     const answer = state.tasks.get(id);
-    return { id, kind, about, done: answer?.done ?? false, text: answer?.text ?? "" };
+    const counted = kind === "count-wires" && state.located.some(({ way, wires }) => way === "found" && wires !== undefined);
+    return { id, kind, about, done: answer?.done ?? counted, text: answer?.text ?? "" };
   });
 }

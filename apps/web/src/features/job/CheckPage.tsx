@@ -311,7 +311,7 @@ function Close({ work }: { work: Work }) {
   return (
     <Block title={t.close}>
       <div className="grid gap-3">
-        <Select label={messages.figures.outcomes} value={outcome} options={OUTCOMES.map((name) => [name, t.outcome[name]] as const)} onChange={setOutcome} />
+        <Select label={t.ends} value={outcome} options={OUTCOMES.map((name) => [name, t.outcome[name]] as const)} onChange={setOutcome} />
         <TextArea label={t.text[outcome]} rows={2} value={text} onChange={(event) => setText(event.target.value)} />
         {outcome === "not-reproduced" && <TextArea label={t.plan} rows={3} value={plan} onChange={(event) => setPlan(event.target.value)} />}
         {lacking.length > 0 && (

@@ -106,7 +106,7 @@ function Locate({ work, units }: { work: Work; units: readonly string[] }) {
         ))}
       </ol>
       <div className="grid gap-3 sm:grid-cols-2">
-        <Select label={t.locate} value={way} options={WAYS.map((name) => [name, t.way[name]] as const)} onChange={setWay} />
+        <Select label={t.how} value={way} options={WAYS.map((name) => [name, t.way[name]] as const)} onChange={setWay} />
         {units.length > 1 && <Select label={t.unit} value={unit} options={units.map((name) => [name, nameOf(name)] as const)} onChange={setUnit} />}
         <TextField label={t.place} value={place} onChange={(event) => setPlace(event.target.value)} error={problem ?? undefined} />
         <TextField label={t.what} value={text} onChange={(event) => setText(event.target.value)} />
@@ -169,7 +169,7 @@ function Repair({ work, units }: { work: Work; units: readonly string[] }) {
   const hint = window === null || after == null ? undefined : (outside ? t.outside : t.inside)(formatWindow(window[0], window[1], "ohm"));
   const save = (): void => {
     if (text.trim() === "") {
-      setProblem(messages.needed(t.done));
+      setProblem(messages.needed(t.inWords));
       return;
     }
     if (before === undefined || after === undefined) return;
@@ -232,7 +232,7 @@ function Repair({ work, units }: { work: Work; units: readonly string[] }) {
           </div>
         </fieldset>
       )}
-      <TextArea label={t.done} value={text} onChange={(event) => setText(event.target.value)} error={problem ?? undefined} />
+      <TextArea label={t.inWords} value={text} onChange={(event) => setText(event.target.value)} error={problem ?? undefined} />
       <Button weight={state.repairs.length > 0 ? "other" : "next"} onClick={save} className="mt-3">
         {t.save}
       </Button>
@@ -247,7 +247,7 @@ function TaskRow({ task, work }: { task: Task; work: Work }) {
   return (
     <li className="border-t border-line py-2 first:border-t-0">
       <label className="flex min-h-11 cursor-pointer items-center gap-3">
-        <input type="checkbox" checked={task.done} onChange={(event) => set(event.target.checked)} className="size-5 accent-[var(--lamp)]" />
+        <input type="checkbox" checked={task.done} onChange={(event) => set(event.target.checked)} className="size-5 shrink-0 accent-[var(--lamp)]" />
         <span className={task.done ? "text-soft" : ""}>
           {messages.tasks[task.kind]}
           {(task.kind === "seal" || task.kind === "plug-in") && <span className="block text-sm text-soft">{task.about}</span>}

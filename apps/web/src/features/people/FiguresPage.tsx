@@ -33,8 +33,8 @@ export function FiguresPage() {
         <span className="text-soft">{shop?.name}</span>
       </PageHead>
       <main id="content" className="mx-auto w-full max-w-5xl flex-1 space-y-5 px-4 py-6">
-        <h1 className="m-0 text-2xl font-bold">{t.title}</h1>
-        <dl className="m-0 grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
+        <h1 className="text-2xl font-bold">{t.title}</h1>
+        <dl className="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
           <Figure name={t.jobs} value={String(data.jobs)} hint={`${data.closed} ${t.closed}`} />
           <Figure name={t.proven} value={String(data.proven)} />
           <Figure name={t.minutes} value={data.meanMinutes === null ? "–" : data.meanMinutes.toFixed(1)} />
