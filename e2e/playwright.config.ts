@@ -15,6 +15,8 @@ export default defineConfig({
   reporter: [["list"]],
   use: {
     baseURL: process.env["BASE_URL"] ?? "http://127.0.0.1:4680",
+    // What is kept for offline use has a test of its own; elsewhere every request goes to the server.
+    serviceWorkers: "block",
     storageState: WREN,
     viewport: { width: 1280, height: 800 },
     colorScheme: "dark",

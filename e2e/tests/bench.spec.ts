@@ -1,5 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, test } from "@playwright/test";
+import { WREN } from "../sign-in";
 import { enterReading, openBench, proposed, solveOnScreen, storedJob } from "./helpers";
 
 const HIDDEN = [{ id: "ect/wire:sig/resistance", ohms: 8500 }];
@@ -126,3 +127,29 @@ for (const theme of ["dark", "light"] as const) {
     await context.close();
   });
 }
+
+test("the bench opens again without the server, and what is entered then is sent later", async ({ browser }) => {
+  const context = await browser.newContext({ serviceWorkers: "allow", storageState: WREN });
+  const page = await context.newPage();
+  const id = await openBench(page, "Unit 6");
+  await page.evaluate(() => navigator.serviceWorker.ready);
+  // The first visit fetched without the worker; from the second one on it keeps what it sees.
+  await page.reload();
+  await expect(page.locator("main[aria-busy=false]")).toBeVisible();
+  await expect.poll(() => page.evaluate(() => navigator.serviceWorker.controller !== null)).toBe(true);
+  const before = (await storedJob(page, id)).entries.length;
+  await context.setOffline(true);
+  await page.reload();
+  await expect(page.locator("main[aria-busy=false]")).toBeVisible();
+  await page.keyboard.type("4.98");
+  await page.keyboard.press("Enter");
+  const keep = page.getByRole("dialog", { name: "Does this reading fit?" }).getByRole("button", { name: /^Keep/u });
+  const notice = page.getByText(/kept on this device/u);
+  await expect(keep.or(notice)).toBeVisible();
+  if (await keep.isVisible()) await keep.click();
+  await expect(notice).toBeVisible();
+  await context.setOffline(false);
+  await expect(notice).toHaveCount(0);
+  await expect.poll(async () => (await storedJob(page, id)).entries.length).toBe(before + 1);
+  await context.close();
+});

@@ -76,6 +76,10 @@ export function createApp(house: House, logger: Logger, webRoot: string | null):
       await next();
       if (context.res.ok) context.header("cache-control", "public, max-age=31536000, immutable");
     });
+    app.use("/sw.js", async (context, next) => {
+      await next();
+      context.header("cache-control", "no-cache");
+    });
     app.use(serveStatic({ root: webRoot, precompressed: true }));
     app.get("*", serveStatic({ root: webRoot, path: "index.html" }));
   }

@@ -5,6 +5,7 @@ import { createRoot } from "react-dom/client";
 import { Provider } from "react-redux";
 import { createBrowserRouter, Outlet, RouterProvider } from "react-router";
 import { Broken } from "./app/Broken";
+import { keepForOffline } from "./app/offline";
 import { SessionProvider, useSession } from "./app/session";
 import { Shell } from "./app/shell";
 import { store } from "./app/store";
@@ -60,6 +61,7 @@ const router = createBrowserRouter([
   },
 ]);
 
+keepForOffline();
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>
     <Provider store={store}>

@@ -336,3 +336,49 @@ describe("explanation", () => {
     expect(stake?.sentence).toContain("The next test takes");
   });
 });
+
+describe("readings that say the same", () => {
+  it("of one measurement taken two hundred times only a few weigh, and the verdict stands where it stood", () => {
+    const circuits = [{ id: "ect", family: "thermistor-2w" }];
+    const taken = (count: number) =>
+      diagnoseJob(
+        {
+          circuits,
+          readings: Array.from({ length: count }, (_, index) => ({
+            id: `r${index + 1}`,
+            circuit: "ect",
+            meter: "volts-dc" as const,
+            red: "sig@sensor",
+            black: "bat-",
+            value: 2.3 + 0.01 * Math.sin(index),
+          })),
+        },
+        new EngineCache(),
+      );
+    const [few, many] = [taken(6), taken(200)];
+    expect(many.verdict.status).toBe(few.verdict.status);
+    for (const { unit, probability } of few.units.slice(0, 5)) {
+      expect(many.units.find((one) => one.unit === unit)?.probability).toBeCloseTo(probability, 1);
+    }
+  });
+
+  it("a pressure that the gauge confirms does not accuse the branch it was measured on", () => {
+    const branch = (id: string, family: string) => ({ id, family, shares: { ref: "bus", join: "S1" } });
+    const circuits = [
+      { id: "bus", family: "reference-bus" },
+      branch("map", "pressure-3w"),
+      branch("tps", "potentiometer-3w"),
+      branch("egr", "potentiometer-3w"),
+    ];
+    const readings = [
+      { id: "r1", circuit: "map", meter: "volts-dc" as const, red: "ref@sensor", black: "bat-", setup: { open: ["sensor"] }, value: 0.247 },
+      { id: "r2", circuit: "map", meter: "volts-dc" as const, red: "sig@sensor", black: "bat-", value: 0.2004 },
+      { id: "r3", circuit: "map", meter: "gauge" as const, red: "part", value: 100.3 },
+    ];
+    const { units } = diagnoseJob({ circuits, readings }, new EngineCache());
+    const odds = (unit: string): number => units.find((one) => one.unit === unit)?.probability ?? 0;
+    expect(odds("tps/wire:ref")).toBeGreaterThan(0.05);
+    expect(odds("map/wire:ref") / odds("tps/wire:ref")).toBeLessThan(1.3);
+    expect(odds("map/wire:ref") / odds("tps/wire:ref")).toBeGreaterThan(0.75);
+  });
+});

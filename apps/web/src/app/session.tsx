@@ -52,5 +52,8 @@ export function usePerson(): string {
 /** Forgets everything that belonged to the session before, and asks again who is signed in. */
 export function useFreshSession(): () => void {
   const dispatch = useAppDispatch();
-  return () => void dispatch(api.util.resetApiState());
+  return () => {
+    localStorage.removeItem(STORAGE_KEY);
+    dispatch(api.util.resetApiState());
+  };
 }

@@ -5,6 +5,7 @@ import { Link, Outlet } from "react-router";
 import { Toaster } from "sonner";
 import { messages } from "../messages";
 import { useSignOutMutation } from "./api";
+import { forgetAnswers } from "./offline";
 import { discarded } from "./outbox";
 import { useFreshSession, useSession } from "./session";
 import { themeToggled } from "./settings";
@@ -58,6 +59,7 @@ export function AccountMenu() {
   if (!me) return null;
   const leave = async (): Promise<void> => {
     await signOut();
+    await forgetAnswers();
     fresh();
   };
   return (

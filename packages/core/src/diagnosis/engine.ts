@@ -149,7 +149,7 @@ export class CircuitEngine {
 
   /**
    * Turns readings of these circuits into observations; those that say nothing about them are left out. A recording becomes
-   * two: its lowest and its highest value.
+   * two: its lowest and its highest value. Of a measurement taken again and again only a few speak.
    * @throws BadInput for readings that cannot belong to the circuits
    */
   observe(readings: readonly { readonly reading: Reading; readonly id: string; readonly where: string }[]): Observation[] {
@@ -159,8 +159,9 @@ export class CircuitEngine {
       const key = `${probe.circuit.id} ${measurementId(reading)}`;
       return spoken(reading, probe).map((part) => ({ ...part, reading, id, where, key: part.suffix === "" ? key : `${key}|${part.suffix}` }));
     });
-    const tables = this.tablesFor(resolved, null);
-    return resolved.flatMap(({ reading, id, where, value, probe }, index) => {
+    const speaking = withoutEndlessRepeats(resolved);
+    const tables = this.tablesFor(speaking, null);
+    return speaking.flatMap(({ reading, id, where, value, probe }, index) => {
       const observation = observationOf(id, reading, value, probe, tables[index] as PredictionTable, where);
       return observation === null ? [] : [observation];
     });
@@ -206,6 +207,24 @@ function abnormality(normal: readonly WorldValue[], abnormal: readonly WorldValu
   if (abnormal.length === 0) return 0;
   const ratio = density(abnormal) / Math.max(1e-12, density(normal));
   return ratio < 1e-3 ? 0 : Math.min(1e3, ratio);
+}
+
+/** Of the same measurement in the same state, the first ones and the latest weigh; what lies between tells nothing they do not. */
+const FIRST_REPEATS = 2;
+const LAST_REPEATS = 4;
+
+function withoutEndlessRepeats<T extends { readonly key: string; readonly reading: Reading }>(resolved: readonly T[]): T[] {
+  const groups = new Map<string, T[]>();
+  for (const item of resolved) {
+    const name = `${item.key} ${String(item.reading["symptom"])}`;
+    groups.set(name, [...(groups.get(name) ?? []), item]);
+  }
+  const kept = new Set(
+    [...groups.values()].flatMap((items) =>
+      items.length <= FIRST_REPEATS + LAST_REPEATS ? items : [...items.slice(0, FIRST_REPEATS), ...items.slice(-LAST_REPEATS)],
+    ),
+  );
+  return resolved.filter((item) => kept.has(item));
 }
 
 interface Spoken {
