@@ -204,7 +204,9 @@ describe("the report", () => {
   };
   const outside = new Map([["r1", "Signal at the sensor"]]);
   it("says in plain words what was wrong and how that is known", () => {
+    const measured = entry("reading", { reading: { id: "r1", circuit: "ect", meter: "volts-dc", red: "sig@sensor", value: 4.98 }, minutes: 2 });
     const state = foldJob([
+      measured,
       entry("complaint", { text: "cold" }),
       proven("ect/wire:sig"),
       entry("repair", { text: "wire repaired" }),
@@ -213,7 +215,7 @@ describe("the report", () => {
     const report = customerReport([ect], state, proof, outside);
     expect(report.wrong).toEqual(["A wire to the coolant temperature sensor was damaged. The part itself was sound and stays in the vehicle."]);
     expect(report.how).toEqual([
-      "We measured 2 times in 1 minutes before anything was replaced.",
+      "We measured 1 time in 2 minutes before anything was replaced.",
       "Signal at the sensor: 4.98 V, where a sound circuit shows 2.1 to 2.4 V.",
     ]);
     expect(report.done).toEqual(["wire repaired"]);

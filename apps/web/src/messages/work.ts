@@ -283,6 +283,7 @@ export const workMessages = {
     drivePlaceholder: "How far, under which load; what the data showed",
     complaint: "The complaint",
     gone: "It is gone",
+    complaintGone: "The complaint is gone.",
     there: "It is still there",
     notFixed: "It is still there: back to the bench, what is proven stays.",
     back: "Back to the bench",

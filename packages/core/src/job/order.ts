@@ -29,11 +29,18 @@ export interface Step {
   readonly needed: boolean;
 }
 
-/** Readings a verdict rests on, as entered; these are the tests to repeat once it is repaired. */
+const MOST_REPEATED = 3;
+
+/**
+ * The tests to repeat once it is repaired: readings that were outside their window when the verdict was recorded, else those the
+ * verdict rests on.
+ */
 export function failedReadings(state: JobState): JobState["readings"] {
-  const because = state.decisions.flatMap((decision) => (Array.isArray(decision["because"]) ? (decision["because"] as unknown[]) : []));
-  const shown = state.readings.filter(({ reading }) => because.includes(reading.id) && reading.meter !== "look" && reading.meter !== "gauge");
-  return shown.slice(0, 3);
+  const listed = (name: string): unknown[] => state.decisions.flatMap((decision) => (Array.isArray(decision[name]) ? (decision[name] as unknown[]) : []));
+  const [failed, because] = [listed("failed"), listed("because")];
+  const wanted = failed.length > 0 ? failed : because;
+  const shown = state.readings.filter(({ reading }) => wanted.includes(reading.id) && reading.meter !== "look" && reading.meter !== "gauge");
+  return shown.slice(0, MOST_REPEATED);
 }
 
 /** The order of work: what is done, what each stage still asks for. */

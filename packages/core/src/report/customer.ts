@@ -55,16 +55,16 @@ function endWords(state: JobState): string[] {
     case "not-reproduced":
       return ["The trouble did not show itself here. What was checked was found sound.", ...said];
     case "repaired":
-      return said;
     case null:
       return [];
   }
 }
 
 /** How it is known: how much was measured, and the readings that lay outside what is sound. */
-function proofWords({ readings }: Proof, minutes: number, outside: ReadonlyMap<string, string>): string[] {
-  if (readings.length === 0) return [];
-  const counted = `We measured ${readings.length} ${readings.length === 1 ? "time" : "times"} in ${Math.max(1, Math.round(minutes))} minutes before anything was replaced.`;
+function proofWords({ readings }: Proof, taken: number, minutes: number, outside: ReadonlyMap<string, string>): string[] {
+  if (taken === 0) return [];
+  const time = Math.max(1, Math.round(minutes));
+  const counted = `We measured ${taken} ${taken === 1 ? "time" : "times"} in ${time} ${time === 1 ? "minute" : "minutes"} before anything was replaced.`;
   const telling = readings
     .filter(({ id, window }) => window !== "" && outside.has(id))
     .slice(0, 3)
@@ -90,10 +90,11 @@ export function customerReport(circuits: readonly Circuit[], state: JobState, pr
   return {
     told: state.complaint,
     wrong: [...wrong, ...endWords(state)],
-    how: proof === null ? [] : proofWords(proof, minutes, outside),
+    how: proof === null ? [] : proofWords(proof, state.readings.length, minutes, outside),
     done: [...battery, ...state.repairs.map(({ text }) => text)],
     checked: state.verifications.map(({ text }) => text),
     besides: [
+      ...(outcomeOf(state) === "repaired" && state.closing?.text ? [state.closing.text] : []),
       ...state.notes.map(({ text }) => text),
       ...[...state.tasks.values()].filter(({ task, text }) => task.startsWith("contamination") && text).map(({ text }) => text ?? ""),
     ],

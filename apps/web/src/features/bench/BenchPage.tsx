@@ -6,7 +6,7 @@ import { useNavigate, useParams } from "react-router";
 import { themeToggled } from "../../app/settings";
 import { useAppDispatch, useAppSelector } from "../../app/store";
 import { CircuitDrawing } from "../../circuit/drawing/CircuitDrawing";
-import { groundLimit, setupText, titleOf } from "../../circuit/wording";
+import { groundLimit, setupText, titleOf, within } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { Plain } from "../../ui/states";
 import { BenchHeader, KeyLine } from "./BenchHeader";
@@ -144,10 +144,11 @@ export function BenchPage() {
   const recorded = state.decisions.some((decision) => decision.unit === verdict?.unit && decision.decision === verdict?.status);
   const record = (): void => {
     if (!verdict) return;
+    const failed = state.readings.filter(({ reading }) => within(reading.value, analysis?.windows[reading.id]) === false).map(({ reading }) => reading.id);
     bench.enter(
       {
         kind: "decision",
-        body: { decision: verdict.status, unit: verdict.unit, probability: verdict.probability, group: verdict.group, because: verdict.because },
+        body: { decision: verdict.status, unit: verdict.unit, probability: verdict.probability, group: verdict.group, because: verdict.because, failed },
       },
       { kind: "stage", body: { stage: "repair" } },
     );

@@ -49,7 +49,7 @@ export function ProofPage() {
             <section>
               <Label>{t.proofReadings}</Label>
               <ol className="mt-2 list-none p-0">
-                {proven.proof.readings.map(({ id: name, read, window }) => {
+                {proven.proof.readings.map(({ id: name, title, read, window }) => {
                   const taken = state.readings.find(({ reading }) => reading.id === name);
                   const move = proven.moves.find(({ reading }) => reading === name);
                   return (
@@ -57,7 +57,7 @@ export function ProofPage() {
                       <div className="grid grid-cols-[2.5rem_1fr_auto] gap-x-3">
                         <span className="readout text-soft">{name}</span>
                         <span>
-                          {taken ? readingTitle(taken.reading) : ""}
+                          {taken ? readingTitle(taken.reading) : (t.battery[name] ?? title)}
                           <span className="block text-sm text-soft">{taken ? setupText(taken.reading.setup ?? {}) : ""}</span>
                         </span>
                         <span className="readout text-right font-bold">

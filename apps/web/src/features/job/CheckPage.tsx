@@ -263,7 +263,7 @@ function Drive({ work }: { work: Work }) {
         <div className="flex flex-wrap gap-2">
           <Button
             aria-pressed={gone?.fits === true}
-            onClick={() => enter({ kind: "verification", body: { text: t.gone, check: "complaint", fits: true } })}
+            onClick={() => enter({ kind: "verification", body: { text: t.complaintGone, check: "complaint", fits: true } })}
             className={gone?.fits === true ? "border-calm font-bold" : ""}
           >
             {gone?.fits === true ? "✓ " : ""}
