@@ -70,8 +70,12 @@ test("a whole job: from the front door and the complaint to the report, nothing 
   await expect(page.getByText(/^Throttle position stays at 0 %/u)).toBeVisible();
   await page.getByRole("button", { name: "Codes are saved: go on" }).click();
 
-  // Triage: one fault could explain them all.
+  // Triage: one fault could explain them all; what is seen before touching is a reading already.
   await expect(page.getByText(/^One fault could explain these three codes/u)).toBeVisible();
+  const seen = page.getByRole("region", { name: "What was seen, before touching" });
+  await seen.getByLabel("Circuit").selectOption("tps");
+  await seen.getByRole("button", { name: "Enter it" }).click();
+  await expect(seen.getByRole("listitem")).toContainText("Looks fine");
   await page.getByRole("button", { name: "Open the bench" }).click();
 
   await expect(page.getByRole("heading", { name: "Where it can still be" })).toBeVisible();
@@ -214,4 +218,18 @@ test("a part fitted before proof is asked about, and recorded with the odds", as
   await close.getByLabel("Why").fill("The owner sells the car.");
   await close.getByRole("button", { name: "Close the job" }).click();
   await expect(page.getByRole("article", { name: "For the customer" })).toContainText("The repair was not wanted.");
+});
+
+test("a report whose typeface cannot be loaded is written with a plain one, and says so", async ({ page }) => {
+  await page.route(/\.woff$/u, (route) => route.fulfill({ body: "no typeface", contentType: "font/woff" }));
+  await page.goto("/");
+  await page.getByRole("button", { name: "Enter as Wren" }).click();
+  await page.getByText("Unit 5", { exact: true }).first().click();
+  await page.getByRole("link", { name: "Closed" }).click();
+  await expect(page.locator("[aria-busy=false] article").first()).toBeVisible();
+  const download = page.waitForEvent("download");
+  await page.getByRole("button", { name: "Save as PDF" }).click();
+  const { text } = await pdfText(await (await download).path());
+  expect(text).toContain("The purge valve itself was faulty.");
+  await expect(page.getByRole("alert")).toHaveText("The PDF was written with a plain typeface: the shop's own could not be loaded.");
 });

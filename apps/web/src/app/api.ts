@@ -137,7 +137,7 @@ export const api = createApi({
     vehicle: build.query<VehicleFile, string>({ query: (id) => `/vehicles/${id}`, providesTags: ["Vehicle"] }),
     changeVehicle: build.mutation<RegisteredVehicle, { id: string; details?: Vehicle; circuits?: Circuit[] }>({
       query: ({ id, ...body }) => ({ url: `/vehicles/${id}`, method: "PATCH", body }),
-      invalidatesTags: ["Vehicle"],
+      invalidatesTags: ["Vehicle", "Job", "Jobs"],
     }),
     job: build.query<JobDetail, string>({ query: (id) => `/jobs/${id}`, providesTags: (_result, _error, id) => [{ type: "Job", id }] }),
     append: build.mutation<Entry[], { job: string } & Append>({

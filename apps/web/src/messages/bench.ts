@@ -113,6 +113,8 @@ export const benchMessages = {
       ok: "Looks fine",
       corroded: "Corroded",
       "pin-out": "Pin pushed out",
+      unplugged: "Not plugged in",
+      burnt: "Burnt",
       chafed: "Chafed",
       wet: "Wet",
       "not-turning": "Does not turn",

@@ -142,6 +142,14 @@ export const workMessages = {
     csvNumbers: (name: string, line: number, got: string) => `${name}, line ${line}: "${got}" is not a time in seconds.`,
     csvEmpty: (name: string) => `${name} has no rows.`,
   },
+  look: {
+    title: "What was seen, before touching",
+    circuit: "Circuit",
+    place: "Where",
+    seen: "Seen",
+    add: "Enter it",
+    places: { sensor: "its connector", loom: "along its loom", module: "the module's connector", part: "the part", target: "the tone wheel" },
+  },
   sheet: {
     title: "Circuit sheet",
     add: "Add a circuit",

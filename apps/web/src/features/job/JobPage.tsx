@@ -17,6 +17,7 @@ import { BatteryBlock } from "./BatteryBlock";
 import { entryText } from "./entry-text";
 import { JobFrame, type Work } from "./JobFrame";
 import { Photos } from "./Photos";
+import { VehicleEdit } from "./VehicleEdit";
 
 const t = messages.job;
 const c = messages.complaint;
@@ -195,6 +196,32 @@ function Standing({ job, state, shop, enter }: Work) {
   );
 }
 
+/** The vehicle as the register has it, who works on it, and what it waits for. */
+function Register(work: Work) {
+  const { job, state } = work;
+  const [editing, setEditing] = useState(false);
+  const mileage = state.mileageKm ?? job.vehicle.mileageKm;
+  return (
+    <Block
+      title={c.register}
+      aside={
+        <Button weight="quiet" onClick={() => setEditing(true)}>
+          {c.edit}
+        </Button>
+      }
+    >
+      <p className="m-0 font-bold">{vehicleName(job.vehicle)}</p>
+      <p className="m-0 text-sm text-soft">
+        {[vehicleLine(job.vehicle), job.vehicle.plate, mileage === undefined ? null : `${mileage.toLocaleString("en")} km`].filter(Boolean).join(" · ")}
+      </p>
+      <div className="mt-3">
+        <Standing {...work} />
+      </div>
+      {editing && <VehicleEdit id={job.vehicleId} vehicle={job.vehicle} onDone={() => setEditing(false)} />}
+    </Block>
+  );
+}
+
 /** What this vehicle had before. */
 function Before({ job }: Work) {
   const { data } = useVehicleQuery(job.vehicleId);
@@ -275,7 +302,6 @@ export function JobPage() {
     <JobFrame here="complaint">
       {(work) => {
         const { job, state } = work;
-        const mileage = state.mileageKm ?? job.vehicle.mileageKm;
         return (
           <div className="grid content-start gap-6 lg:grid-cols-[1fr_22rem]">
             <div className="min-w-0 space-y-5">
@@ -287,17 +313,7 @@ export function JobPage() {
             </div>
             <aside className="space-y-4">
               <OrderOfWork {...work} />
-              <Block title={c.register}>
-                <p className="m-0 font-bold">{vehicleName(job.vehicle)}</p>
-                <p className="m-0 text-sm text-soft">
-                  {[vehicleLine(job.vehicle), job.vehicle.plate, mileage === undefined ? null : `${mileage.toLocaleString("en")} km`]
-                    .filter(Boolean)
-                    .join(" · ")}
-                </p>
-                <div className="mt-3">
-                  <Standing {...work} />
-                </div>
-              </Block>
+              <Register {...work} />
               <Before {...work} />
               <Files {...work} />
             </aside>

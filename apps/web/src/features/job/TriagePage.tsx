@@ -5,6 +5,7 @@ import { messages } from "../../messages";
 import { Block, Button } from "../../ui/form";
 import { CodeList } from "./CodesPage";
 import { JobFrame, type Work } from "./JobFrame";
+import { LookForm } from "./LookForm";
 import { Triage, useTriage } from "./Triage";
 
 const t = messages.job;
@@ -53,8 +54,10 @@ function TriageBody(work: Work) {
   const navigate = useNavigate();
   const asked = useMemo(() => {
     if (job.circuits.length === 0) return null;
-    // What the module itself says counts before anything is touched; what leads have read belongs to the bench.
-    const readings = state.readings.flatMap(({ reading }) => (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0 ? [reading] : []));
+    // What the module itself says and what was seen counts before anything is touched; what leads have read belongs to the bench.
+    const readings = state.readings.flatMap(({ reading }) =>
+      reading.meter === "look" || (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0) ? [reading] : [],
+    );
     return { circuits: job.circuits, codes: [...state.codes], hints: [...state.hints], readings };
   }, [job.circuits, state.codes, state.hints, state.readings]);
   const { triage, failure } = useTriage(asked);
@@ -70,6 +73,7 @@ function TriageBody(work: Work) {
         {triage && <Triage triage={triage} titles={new Map(job.circuits.map(({ id: name, title }) => [name, title ?? name]))} />}
         {state.codes.length > 0 && job.circuits.length > 0 && !triage && <p className="text-sm text-soft">{failure ?? t.triageComputing}</p>}
         {job.circuits.length === 0 && <p className="text-soft">{t.noCircuits}</p>}
+        <LookForm {...work} />
       </div>
       <div className="space-y-4">
         <Sheet {...work} />

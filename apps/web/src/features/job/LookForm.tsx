@@ -1,0 +1,51 @@
+import type { Reading } from "@fox-lamp/language";
+import { useState } from "react";
+import { readingTitle, valueText } from "../../circuit/wording";
+import { messages } from "../../messages";
+import { Block, Button, Select } from "../../ui/form";
+import type { Work } from "./JobFrame";
+
+const t = messages.look;
+const PLACES = ["sensor", "loom", "module", "part", "target"] as const;
+const SEEN = ["ok", "unplugged", "chafed", "corroded", "pin-out", "wet", "burnt", "contaminated", "plugged-port", "wrong-part", "gap", "not-turning"] as const;
+/** A look takes about this long, minutes. */
+const LOOK_MINUTES = 1;
+
+/** What was seen before anything is touched: a reading like any other, which weighs at once. */
+export function LookForm({ job, state, enter }: Work) {
+  const [circuit, setCircuit] = useState(job.circuits[0]?.id ?? "");
+  const [place, setPlace] = useState<(typeof PLACES)[number]>("sensor");
+  const [value, setValue] = useState<(typeof SEEN)[number]>("ok");
+  if (job.circuits.length === 0) return null;
+  const looks = state.readings.filter(({ reading }) => reading.meter === "look");
+  const add = (): void => {
+    const used = state.readings.map(({ reading }) => Number(/^r(\d+)$/u.exec(reading.id)?.[1] ?? 0));
+    const reading: Reading = { id: `r${Math.max(0, ...used) + 1}`, circuit, meter: "look", red: place, value, setup: { key: "off" } };
+    enter({ kind: "reading", body: { reading, minutes: LOOK_MINUTES } });
+  };
+  const titleOf = (id: string | undefined): string => job.circuits.find((one) => one.id === id)?.title ?? id ?? "";
+  return (
+    <Block title={t.title}>
+      {looks.length > 0 && (
+        <ul className="m-0 mb-3 list-none p-0 text-sm">
+          {looks.map(({ entry, reading }) => (
+            <li key={entry} className="flex justify-between gap-3 border-t border-line py-1.5 first:border-t-0">
+              <span>
+                {titleOf(reading.circuit)}, {readingTitle(reading)}
+              </span>
+              <span className="font-bold">{valueText(reading.value, "")}</span>
+            </li>
+          ))}
+        </ul>
+      )}
+      <div className="grid gap-3 sm:grid-cols-3">
+        <Select label={t.circuit} value={circuit} options={job.circuits.map(({ id, title }) => [id, title ?? id] as const)} onChange={setCircuit} />
+        <Select label={t.place} value={place} options={PLACES.map((name) => [name, t.places[name]] as const)} onChange={setPlace} />
+        <Select label={t.seen} value={value} options={SEEN.map((name) => [name, messages.bench.findings[name] ?? name] as const)} onChange={setValue} />
+      </div>
+      <Button className="mt-3" onClick={add}>
+        {t.add}
+      </Button>
+    </Block>
+  );
+}
