@@ -117,9 +117,9 @@ for (const theme of ["dark", "light"] as const) {
     await expect(page.getByText("Harbour launch Petrel")).toBeVisible();
     await check();
     await page.getByText("Harbour launch Petrel").click();
-    await expect(page.getByRole("link", { name: "Open the bench" })).toBeVisible();
+    await expect(page.getByRole("heading", { name: "Order of work" })).toBeVisible();
     await check();
-    await page.getByRole("link", { name: "Open the bench" }).click();
+    await page.getByRole("link", { name: "Bench", exact: true }).click();
     await expect(page.getByRole("region", { name: "Verdict" })).toBeVisible();
     await check();
     await openBench(page, "Mobile library");

@@ -193,7 +193,7 @@ test("a part fitted before proof is asked about, and recorded with the odds", as
   await expect(page.getByLabel("Cavity: signal")).toHaveValue("B");
   await expect(page.getByLabel("Cavity: ground")).toHaveValue("A");
   await page.getByRole("button", { name: "Save the circuit" }).click();
-  await expect(page.getByText("Coolant temperature", { exact: true }).first()).toBeVisible();
+  await expect(page.getByRole("region", { name: "Circuits" }).getByText("Coolant temperature", { exact: true })).toBeVisible();
 
   await page.goto(`/jobs/${id}/repair`);
   const gate = page.getByRole("region", { name: "Fit a part before proof?" });
