@@ -54,6 +54,9 @@ describe("a job's state", () => {
       },
     };
     expect(known([map])).toBeCloseTo(84.6, 0);
+    const stormy = shopSettingsSchema.parse({ seaLevelKPa: 97.9 });
+    expect(diagnosedPart({ circuits: [map], bench: null }, state, stormy).conditions.pressure).toBeCloseTo(97.9, 1);
+    expect(diagnosedPart({ circuits: [map], bench: null }, state, SETTINGS).conditions.pressure).toBeUndefined();
     expect(known([rail])).toBeUndefined();
     expect(known([map, rail])).toBeUndefined();
     expect(known([ect])).toBeUndefined();

@@ -31,6 +31,7 @@ export const shopSettingsSchema = z.object({
     })
     .prefault({}),
   moneyPerHour: z.number().min(0).max(1000).default(0),
+  seaLevelKPa: z.number().min(90).max(110).default(101.325).describe("pressure the weather service reports, reduced to sea level"),
   altitudeMetres: z.number().min(-400).max(5000).default(0).describe("of the workshop: what the outside air should show"),
 });
 export type ShopSettings = z.infer<typeof shopSettingsSchema>;

@@ -148,6 +148,8 @@ export const generalMessages = {
     parts: { original: "Original only", either: "Either, with the variant compared" },
     money: "An hour costs",
     altitude: "Altitude of the workshop",
+    weather: "Air pressure in the weather report today",
+    weatherHint: "As reported, at sea level; 1013 where nobody has looked.",
     altitudeHint: "What a manifold pressure sensor should show with the key on follows from it.",
     foremanDecides: "A foreman of this shop decides these.",
     saved: "Saved",

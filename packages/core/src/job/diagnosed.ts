@@ -19,12 +19,16 @@ function batteryReadings({ battery }: JobState, circuit: string | undefined): Re
   ];
 }
 
-/** What is known of the day: what was measured, else the outside air at the shop's altitude for sensors that see it. */
+/** The standard atmosphere at sea level; a shop that says nothing else has said nothing of its air. */
+const STANDARD_KPA = 101.325;
+
+/** What is known of the day: what was measured, else the outside air at the shop's altitude and weather for sensors that see it. */
 function conditionsOf(circuits: readonly Circuit[], state: JobState, settings: ShopSettings | null): Conditions {
   const gauges = circuits.filter(({ family }) => family === "pressure-3w" || family === "pressure-freq");
-  if (state.conditions.pressure !== undefined || settings === null || settings.altitudeMetres === 0) return state.conditions;
+  if (state.conditions.pressure !== undefined || settings === null || (settings.altitudeMetres === 0 && settings.seaLevelKPa === STANDARD_KPA))
+    return state.conditions;
   if (gauges.length === 0 || !gauges.every(seesOutsideAir)) return state.conditions;
-  return { ...state.conditions, pressure: Number(barometricKPa(settings.altitudeMetres).toFixed(1)) };
+  return { ...state.conditions, pressure: Number(barometricKPa(settings.altitudeMetres, settings.seaLevelKPa).toFixed(1)) };
 }
 
 /** The part of a job the diagnosis is computed from. @param settings what the shop has decided; the job's own list of tools wins */

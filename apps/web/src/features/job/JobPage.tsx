@@ -137,19 +137,28 @@ const GO: Readonly<Record<Stage, string>> = {
   closed: t.go.report,
 };
 
-/** The order of work as it stands: what is done, what is asked for next. */
-function OrderOfWork({ job, state, steps, enter }: Work) {
+/** The one thing to do next: on to the page of the job's stage. */
+function GoOn({ job, state, enter }: Work) {
   const navigate = useNavigate();
-  const mark = (step: Step): string => (step.done ? "✓" : step.needed ? "○" : "·");
-  const name = (code: StepCode): string => messages.steps[code];
   const goOn = (): void => {
     if (state.stage === "complaint") enter({ kind: "stage", body: { stage: "codes" } });
     void navigate(`/jobs/${job.id}${STEP_PAGE[state.stage]}`);
   };
   return (
+    <Button weight="next" onClick={goOn} className="flex min-h-12 w-full items-center justify-center gap-2">
+      {GO[state.stage]} <ArrowRight size={18} aria-hidden="true" />
+    </Button>
+  );
+}
+
+/** The order of work as it stands: what is done, what is asked for next. */
+function OrderOfWork(work: Work) {
+  const mark = (step: Step): string => (step.done ? "✓" : step.needed ? "○" : "·");
+  const name = (code: StepCode): string => messages.steps[code];
+  return (
     <Block title={c.order}>
       <ol className="m-0 list-none p-0 text-sm">
-        {steps.map((step) => (
+        {work.steps.map((step) => (
           <li key={step.code} className={`flex items-baseline gap-2 py-0.5 ${step.done ? "" : step.needed ? "font-bold" : "text-soft"}`}>
             <span aria-hidden="true" className={`readout w-4 ${step.done ? "text-calm" : ""}`}>
               {mark(step)}
@@ -159,9 +168,9 @@ function OrderOfWork({ job, state, steps, enter }: Work) {
           </li>
         ))}
       </ol>
-      <Button weight="next" onClick={goOn} className="mt-3 flex min-h-12 w-full items-center justify-center gap-2">
-        {GO[state.stage]} <ArrowRight size={18} aria-hidden="true" />
-      </Button>
+      <div className="mt-3 max-lg:hidden">
+        <GoOn {...work} />
+      </div>
     </Block>
   );
 }
@@ -306,6 +315,9 @@ export function JobPage() {
           <div className="grid content-start gap-6 lg:grid-cols-[1fr_22rem]">
             <div className="min-w-0 space-y-5">
               <Complaint key={state.complaint} {...work} />
+              <div className="lg:hidden">
+                <GoOn {...work} />
+              </div>
               <BatteryBlock key={state.battery?.entry ?? "none"} {...work} />
               <Photos {...work} />
               <Note {...work} />

@@ -243,6 +243,8 @@ function Repair({ work, units }: { work: Work; units: readonly string[] }) {
 function TaskRow({ task, work }: { task: Task; work: Work }) {
   const [text, setText] = useState(task.text);
   const set = (done: boolean): void => void work.enter({ kind: "task", body: { task: task.id, done, ...(text.trim() ? { text: text.trim() } : {}) } });
+  const circuit = work.job.circuits.find(({ id }) => task.about.startsWith(`${id}/`));
+  const given = ["torque", "sealant", "source"].flatMap((name) => (typeof circuit?.[name] === "string" ? [String(circuit[name])] : []));
   const noted = task.kind === "torque" || task.kind === "contamination";
   return (
     <li className="border-t border-line py-2 first:border-t-0">
@@ -250,6 +252,7 @@ function TaskRow({ task, work }: { task: Task; work: Work }) {
         <input type="checkbox" checked={task.done} onChange={(event) => set(event.target.checked)} className="size-5 shrink-0 accent-[var(--lamp)]" />
         <span className={task.done ? "text-soft" : ""}>
           {messages.tasks[task.kind]}
+          {task.kind === "torque" && <span className="block text-sm text-soft">{given.length > 0 ? t.fromSheet(given.join(", ")) : t.notOnSheet}</span>}
           {(task.kind === "seal" || task.kind === "plug-in") && <span className="block text-sm text-soft">{task.about}</span>}
         </span>
       </label>

@@ -78,6 +78,7 @@ function Amount({
         defaultValue={value}
         min={min}
         max={max}
+        step="any"
         onBlur={(event) => {
           const typed = event.target.valueAsNumber;
           if (Number.isFinite(typed) && typed !== value) onChange(typed);
@@ -214,6 +215,16 @@ function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolea
             min={-400}
             max={5000}
             onChange={(altitudeMetres) => void save({ ...settings, altitudeMetres })}
+          />
+        </Row>
+        <Row label={t.weather} hint={t.weatherHint}>
+          <Amount
+            label={t.weather}
+            value={Number((10 * settings.seaLevelKPa).toFixed(1))}
+            unit="hPa"
+            min={900}
+            max={1100}
+            onChange={(hectopascal) => void save({ ...settings, seaLevelKPa: hectopascal / 10 })}
           />
         </Row>
       </fieldset>

@@ -329,6 +329,8 @@ function Sheet({ job, stage, edited }: { job: Job; stage: Parameters<typeof Stag
               {fields.map((field) => (
                 <Parameter key={`${draft.family} ${field.name}`} field={field} state={state} />
               ))}
+              <TextField label={t.torque} placeholder="12 Nm" value={draft.torque} onChange={(event) => set({ torque: event.target.value })} />
+              <TextField label={t.sealant} value={draft.sealant} onChange={(event) => set({ sealant: event.target.value })} />
               <TextField label={t.source} value={draft.source} onChange={(event) => set({ source: event.target.value })} />
             </div>
           </Block>

@@ -13,6 +13,8 @@ export interface Draft {
   readonly family: string;
   readonly title: string;
   readonly source: string;
+  readonly torque: string;
+  readonly sealant: string;
   readonly parameters: Readonly<Record<string, string>>;
   readonly cavities: Readonly<Record<string, string>>;
   readonly colours: Readonly<Record<string, string>>;
@@ -29,6 +31,8 @@ const EMPTY: Draft = {
   family: "thermistor-2w",
   title: "",
   source: "",
+  torque: "",
+  sealant: "",
   parameters: {},
   cavities: {},
   colours: {},
@@ -49,6 +53,8 @@ function draftOf(circuit: Circuit | undefined): Draft {
     family: circuit.family,
     title: circuit.title ?? "",
     source: typeof circuit["source"] === "string" ? circuit["source"] : "",
+    torque: typeof circuit["torque"] === "string" ? circuit["torque"] : "",
+    sealant: typeof circuit["sealant"] === "string" ? circuit["sealant"] : "",
     parameters: texts(circuit.with),
     cavities: texts(circuit.cavities),
     colours: texts(circuit.colours),
@@ -66,7 +72,7 @@ function filled(record: Readonly<Record<string, string>>, pins: readonly string[
 }
 
 /** Fields of a circuit that the form shows. */
-const SHOWN = ["id", "family", "title", "source", "with", "cavities", "colours", "inline", "shares", "access", "codes"];
+const SHOWN = ["id", "family", "title", "source", "torque", "sealant", "with", "cavities", "colours", "inline", "shares", "access", "codes"];
 
 /** The circuit a draft stands for. What the form does not show (minutes to inline connectors, look-alikes) is kept from the start. */
 function circuitIn(draft: Draft, family: Family, parameters: Record<string, unknown>, start: Circuit | undefined): Circuit {
@@ -86,6 +92,8 @@ function circuitIn(draft: Draft, family: Family, parameters: Record<string, unkn
     family: draft.family,
     ...(draft.title.trim() === "" ? {} : { title: draft.title.trim() }),
     ...(draft.source.trim() === "" ? {} : { source: draft.source.trim() }),
+    ...(draft.torque.trim() === "" ? {} : { torque: draft.torque.trim() }),
+    ...(draft.sealant.trim() === "" ? {} : { sealant: draft.sealant.trim() }),
     ...some("with", parameters),
     ...some("cavities", filled(draft.cavities, family.pins)),
     ...some("colours", filled(draft.colours, family.pins)),
