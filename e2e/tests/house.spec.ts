@@ -38,7 +38,7 @@ test("what one server stored, a server started later has, and it stops gracefull
     expect(stored.entries.find((candidate: { id: string }) => candidate.id === id)).toMatchObject({
       kind: "note",
       body: { text: "seal missing, ordered" },
-      by: "Wren",
+      by: "Wren Halloran",
     });
     expect((await (await request.get(`${later.url}/api/jobs`)).json()).length).toBe((await (await request.get("/api/jobs")).json()).length);
   } finally {
