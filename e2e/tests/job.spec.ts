@@ -81,7 +81,7 @@ test("a whole job: from the front door and the complaint to the report, nothing 
   await expect(page.getByRole("heading", { name: "Where it can still be" })).toBeVisible();
   await solveByKeyboard(page);
   const verdict = page.getByRole("region", { name: "Verdict" });
-  await expect(verdict).toContainText("Reference wire, EGR lift");
+  await expect(verdict.getByRole("heading", { level: 2 })).toContainText("Reference wire, EGR lift");
   await verdict.getByRole("button", { name: "Record the verdict" }).click();
   await verdict.getByRole("link", { name: "Locate and repair" }).click();
 
@@ -90,6 +90,8 @@ test("a whole job: from the front door and the complaint to the report, nothing 
   await locate.getByLabel("Where: stretch, contact or branch").fill("C2 to sensor, at the bracket");
   await locate.getByRole("button", { name: "Add" }).click();
   await locate.getByLabel("How").selectOption("found");
+  const which = locate.getByLabel("Which of them");
+  if (await which.isVisible()) await which.selectOption("egr/wire:ref");
   await locate.getByLabel("Where: stretch, contact or branch").fill("60 mm behind C2, chafed through on the bracket");
   await locate.getByLabel("Damaged wires").fill("5");
   await expect(locate.getByText("5 damaged wires; this shop changes the loom from 4 on.")).toBeVisible();

@@ -5,8 +5,14 @@ import { VirtualVehicle } from "@fox-lamp/core/vehicle";
 import type { Circuit, JobDetail, Measurement, Recording, ScanAnswer, Simulated, scanRequestSchema, Value } from "@fox-lamp/language";
 import type { z } from "zod";
 
-/** Every call draws noise of its own; the car itself stays what it is. */
-let calls = 0;
+/** How often each job's car was read by this server: every reading draws noise of its own, the car itself stays what it is. */
+const calls = new Map<string, number>();
+
+function nextCall(job: string): number {
+  const call = (calls.get(job) ?? 0) + 1;
+  calls.set(job, call);
+  return call;
+}
 
 /** Whether repairing a unit mends a fault: the unit itself, or one of those a joint verdict stands for. */
 function mends(repaired: string, fault: string): boolean {
@@ -28,13 +34,13 @@ function carNow(simulated: Simulated, state: JobState): Simulated {
  * @throws BadInput for measurements that cannot be
  */
 export function readVirtualCar(job: JobDetail, simulated: Simulated, measurements: readonly Measurement[]): Value[] {
-  calls += 1;
+  const call = nextCall(job.id);
   const state = foldJob(job.entries);
   const { faults, seed, misses } = carNow(simulated, state);
   const car = placedCar(
     { circuits: circuitsBehind(job, simulated), faults, known: state.conditions, ...(misses === undefined ? {} : { life: { misses } }) },
     seededRandom(seed),
-    seededRandom(seed + 7919 * calls + measurements.length),
+    seededRandom(seed + 7919 * call + measurements.length),
   );
   const [first] = circuitsBehind(job, simulated);
   return car.readTogether(
@@ -61,7 +67,7 @@ const SAMPLES_A_SECOND = 2;
  * @throws BadInput for circuits or faults that cannot be
  */
 export function scanVirtualCar(job: JobDetail, simulated: Simulated, request: z.output<typeof scanRequestSchema>): ScanAnswer {
-  calls += 1;
+  const call = nextCall(job.id);
   const state = foldJob(job.entries);
   const now = carNow(simulated, state);
   const circuits = circuitsBehind(job, simulated);
@@ -85,7 +91,7 @@ export function scanVirtualCar(job: JobDetail, simulated: Simulated, request: z.
       return { done: car.command(request.circuit, request.on) };
     case "live": {
       const sound = new VirtualVehicle({ circuits, faults: [], seed: now.seed, ...consequences });
-      return { recording: recorded({ car, sound, circuits }, now, request.seconds, request.drive, state.conditions.temperature) };
+      return { recording: recorded({ car, sound, circuits, call }, now, request.seconds, request.drive, state.conditions.temperature) };
     }
   }
 }
@@ -98,13 +104,13 @@ function titled(name: string, circuit: string, all: readonly { circuit: string }
 
 /** The module's data over time; a fault that comes and goes is away for its share of the moments. */
 function recorded(
-  { car, sound, circuits }: { car: VirtualVehicle; sound: VirtualVehicle; circuits: readonly Circuit[] },
+  { car, sound, circuits, call }: { car: VirtualVehicle; sound: VirtualVehicle; circuits: readonly Circuit[]; call: number },
   { seed, misses = 0 }: Simulated,
   seconds: number,
   drive: boolean,
   temperature?: number,
 ): Recording {
-  const random = seededRandom(seed + 7919 * calls);
+  const random = seededRandom(seed + 7919 * call);
   const steps = Math.max(1, Math.round(seconds * SAMPLES_A_SECOND));
   const times = Array.from({ length: steps }, (_, index) => index / SAMPLES_A_SECOND);
   const rows = times.map((time) => {
