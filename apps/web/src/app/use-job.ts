@@ -48,3 +48,9 @@ export function useEnter(job: string): <K extends EntryKind>(...drafts: { kind: 
     [dispatch, job, by],
   );
 }
+
+/** The next free name r1, r2 ... that no reading of the job has had. */
+export function nextName(readings: readonly { reading: { id: string } }[]): string {
+  const used = readings.map(({ reading }) => Number(/^r(\d+)$/u.exec(reading.id)?.[1] ?? 0));
+  return `r${Math.max(0, ...used) + 1}`;
+}

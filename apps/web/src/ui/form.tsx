@@ -124,3 +124,8 @@ export function numberIn(text: string): number | null | undefined {
   const value = Number(plain);
   return Number.isFinite(value) ? value : undefined;
 }
+
+/** {@link numberIn} for large whole numbers, which people write with separators: 88,940 or 88 940. */
+export function largeNumberIn(text: string): number | null | undefined {
+  return numberIn(text.replaceAll(/[\s.,](?=\d{3}\b)/gu, ""));
+}

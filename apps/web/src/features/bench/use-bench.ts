@@ -4,7 +4,7 @@ import { type Expect, type NextTest, parsePoint, printShorthand, type Reading, t
 import { useMemo, useState } from "react";
 import { toast } from "sonner";
 import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
-import { useEnter, useJob } from "../../app/use-job";
+import { nextName, useEnter, useJob } from "../../app/use-job";
 import type { CircuitView, SceneVolts } from "../../circuit/analysis";
 import { analyseOnce, useAnalysis, useTold, useWhyNot } from "../../circuit/use-analysis";
 import { unitOf } from "../../circuit/wording";
@@ -20,12 +20,6 @@ function readingOf(test: NextTest, value: Value, id: string, unit?: string): Rea
 /** What a reading must share with a test for its volts to be written on the same drawing: key and plugs, nothing added. */
 function setupKey({ key = "on", open = [], add = [] }: Setup): string {
   return JSON.stringify([key, [...open].sort(), add]);
-}
-
-/** The next free name r1, r2 ... that no reading of the job has had. */
-function nextName(readings: readonly { reading: { id: string } }[]): string {
-  const used = readings.map(({ reading }) => Number(/^r(\d+)$/u.exec(reading.id)?.[1] ?? 0));
-  return `r${Math.max(0, ...used) + 1}`;
 }
 
 /** A test chosen freely, with what the drawing shows for it. */

@@ -7,7 +7,7 @@ import { reasonOf, useCreateJobMutation, useVehicleQuery, useVehiclesQuery } fro
 import { usePerson } from "../../app/session";
 import { PageHead } from "../../app/shell";
 import { messages } from "../../messages";
-import { Block, Button, Chip, numberIn, TextArea, TextField } from "../../ui/form";
+import { Block, Button, Chip, largeNumberIn, numberIn, TextArea, TextField } from "../../ui/form";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
 
 const t = messages.intake;
@@ -60,7 +60,7 @@ function Register({ onChoose }: { onChoose: (vehicle: RegisteredVehicle) => void
 
 function vehicleIn(form: Form): Vehicle {
   const year = numberIn(form.year);
-  const mileageKm = numberIn(form.mileage.replaceAll(/[\s.,](?=\d{3}\b)/gu, ""));
+  const mileageKm = largeNumberIn(form.mileage);
   const texts = Object.fromEntries(
     (["name", "make", "model", "engine", "plate"] as const).flatMap((key) => (form[key].trim() === "" ? [] : [[key, form[key].trim()]])),
   );
@@ -85,7 +85,7 @@ export function NewJobPage() {
     return () => kept.unsubscribe();
   }, [watch]);
 
-  const number = (value: string): string | true => numberIn(value.replaceAll(/[\s.,](?=\d{3}\b)/gu, "")) !== undefined || messages.notANumber(value);
+  const number = (value: string): string | true => largeNumberIn(value) !== undefined || messages.notANumber(value);
   const open = async (form: Form): Promise<void> => {
     setProblem(null);
     const typed = vehicleIn(form);

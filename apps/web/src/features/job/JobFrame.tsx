@@ -3,10 +3,9 @@ import type { JobDetail, Shop, Stage } from "@fox-lamp/language";
 import { type ReactNode, useMemo } from "react";
 import { useParams } from "react-router";
 import { useShopQuery } from "../../app/api";
-import { AccountMenu, Brand, ThemeButton } from "../../app/shell";
+import { JobHead } from "../../app/JobHead";
 import { useEnter, useJob } from "../../app/use-job";
 import { messages } from "../../messages";
-import { StageRail } from "../../ui/StageRail";
 import { Plain } from "../../ui/states";
 
 /** A job as its pages work on it. */
@@ -31,16 +30,7 @@ export function JobFrame({ here, children }: { here: Stage; children: (work: Wor
   if (!job) return <Plain>{messages.states.loading}</Plain>;
   return (
     <>
-      <header className="flex flex-wrap items-center gap-x-5 border-b border-line px-4 py-1.5 print:hidden lg:px-6">
-        <Brand />
-        <div className="order-last w-full min-w-0 md:order-none md:w-auto md:flex-1">
-          <StageRail job={job.id} stage={state.stage} here={here} />
-        </div>
-        <span className="ml-auto flex items-center gap-1">
-          <ThemeButton />
-          <AccountMenu />
-        </span>
-      </header>
+      <JobHead job={job.id} stage={state.stage} here={here} />
       <main id="content" className="mx-auto w-full max-w-6xl flex-1 px-4 py-5 lg:px-6">
         {children({ job, state, shop, steps, enter })}
       </main>

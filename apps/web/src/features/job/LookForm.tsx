@@ -1,5 +1,6 @@
 import type { Reading } from "@fox-lamp/language";
 import { useState } from "react";
+import { nextName } from "../../app/use-job";
 import { readingTitle, valueText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { Block, Button, Select } from "../../ui/form";
@@ -19,8 +20,7 @@ export function LookForm({ job, state, enter }: Work) {
   if (job.circuits.length === 0) return null;
   const looks = state.readings.filter(({ reading }) => reading.meter === "look");
   const add = (): void => {
-    const used = state.readings.map(({ reading }) => Number(/^r(\d+)$/u.exec(reading.id)?.[1] ?? 0));
-    const reading: Reading = { id: `r${Math.max(0, ...used) + 1}`, circuit, meter: "look", red: place, value, setup: { key: "off" } };
+    const reading: Reading = { id: nextName(state.readings), circuit, meter: "look", red: place, value, setup: { key: "off" } };
     enter({ kind: "reading", body: { reading, minutes: LOOK_MINUTES } });
   };
   const titleOf = (id: string | undefined): string => job.circuits.find((one) => one.id === id)?.title ?? id ?? "";

@@ -1,9 +1,10 @@
 import { Camera } from "lucide-react";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { v7 as uuidv7 } from "uuid";
 import { reasonOf, usePutPhotoMutation } from "../../app/api";
 import { messages } from "../../messages";
-import { Block, Button } from "../../ui/form";
+import { FilePick } from "../../ui/FilePick";
+import { Block } from "../../ui/form";
 import { Modal } from "../../ui/Modal";
 import { smallPicture } from "../../ui/picture";
 import type { Work } from "./JobFrame";
@@ -12,7 +13,6 @@ const t = messages.intake;
 
 /** The job's photos, made small on this device before they are stored; each with what it shows. */
 export function Photos({ job, state, enter, caption = "" }: Work & { caption?: string }) {
-  const input = useRef<HTMLInputElement>(null);
   const [put, { isLoading }] = usePutPhotoMutation();
   const [problem, setProblem] = useState<string | null>(null);
   const [shown, setShown] = useState<string | null>(null);
@@ -36,24 +36,11 @@ export function Photos({ job, state, enter, caption = "" }: Work & { caption?: s
     <Block
       title={t.photos}
       aside={
-        <Button disabled={isLoading} onClick={() => input.current?.click()} className="flex items-center gap-2">
+        <FilePick label={t.photo} accept="image/*" disabled={isLoading} onFile={(file) => void add(file)}>
           <Camera size={18} aria-hidden="true" /> {t.photo}
-        </Button>
+        </FilePick>
       }
     >
-      <input
-        ref={input}
-        type="file"
-        accept="image/*"
-        aria-label={t.photo}
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => {
-          const [file] = event.target.files ?? [];
-          event.target.value = "";
-          if (file) void add(file);
-        }}
-      />
       {problem !== null && (
         <p role="alert" className="m-0 rounded-lg bg-caution px-3 py-2 text-sm">
           {problem}

@@ -1,10 +1,11 @@
 import { findingsOf } from "@fox-lamp/core/signals";
 import type { Recording } from "@fox-lamp/language";
 import { AlertTriangle, Upload } from "lucide-react";
-import { lazy, Suspense, useEffect, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
 import { reasonOf, useLazyRecordingQuery, usePutRecordingMutation, useScanMutation } from "../../app/api";
 import { messages } from "../../messages";
+import { FilePick } from "../../ui/FilePick";
 import { Block, Button, Chip } from "../../ui/form";
 import { figure } from "./codes-text";
 import type { Work } from "./JobFrame";
@@ -45,7 +46,6 @@ export function Recordings({ job, state, enter }: Work) {
   const [put] = usePutRecordingMutation();
   const [load, { data: loaded, originalArgs }] = useLazyRecordingQuery();
   const [problem, setProblem] = useState<string | null>(null);
-  const input = useRef<HTMLInputElement>(null);
   const last = state.recordings.at(-1);
   const [chosen, setChosen] = useState<string | null>(null);
   const shown = state.recordings.find(({ recording }) => recording === chosen) ?? last;
@@ -96,22 +96,9 @@ export function Recordings({ job, state, enter }: Work) {
             </Button>
           </>
         )}
-        <Button onClick={() => input.current?.click()} className="flex items-center gap-2">
+        <FilePick label={t.importCsv} accept=".csv,text/csv,text/plain" onFile={(file) => void open(file)}>
           <Upload size={18} aria-hidden="true" /> {t.importCsv}
-        </Button>
-        <input
-          ref={input}
-          type="file"
-          accept=".csv,text/csv,text/plain"
-          aria-label={t.importCsv}
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(event) => {
-            const [file] = event.target.files ?? [];
-            event.target.value = "";
-            if (file) void open(file);
-          }}
-        />
+        </FilePick>
         {scanning && <span className="self-center text-sm text-soft">{t.recording}</span>}
       </div>
       {problem !== null && (

@@ -2,7 +2,7 @@ import type { Vehicle } from "@fox-lamp/language";
 import { type FormEvent, useState } from "react";
 import { reasonOf, useChangeVehicleMutation } from "../../app/api";
 import { messages } from "../../messages";
-import { Button, numberIn, TextField } from "../../ui/form";
+import { Button, largeNumberIn, TextField } from "../../ui/form";
 import { Modal } from "../../ui/Modal";
 
 const t = messages.intake;
@@ -25,7 +25,7 @@ export function VehicleEdit({ id, vehicle, onDone }: { id: string; vehicle: Vehi
     }
     for (const name of NUMBERS) {
       const text = String(form.get(name) ?? "");
-      const value = numberIn(text.replaceAll(/[\s.,](?=\d{3}\b)/gu, ""));
+      const value = largeNumberIn(text);
       if (value === undefined) {
         setProblem(`${LABELS[name]}: ${messages.notANumber(text)}`);
         return;

@@ -1,18 +1,18 @@
 import { FAMILIES } from "@fox-lamp/core/circuit";
 import { pinWord } from "@fox-lamp/core/tests";
-import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow } from "@fox-lamp/language";
+import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow, type Stage } from "@fox-lamp/language";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { toast } from "sonner";
 import { reasonOf, useChangeVehicleMutation, useVehicleQuery } from "../../app/api";
-import { AccountMenu, Brand, ThemeButton } from "../../app/shell";
+import { JobHead } from "../../app/JobHead";
 import { useEnter, useJob } from "../../app/use-job";
 import { viewsOf } from "../../circuit/analysis";
 import { CircuitDrawing } from "../../circuit/drawing/CircuitDrawing";
 import { messages } from "../../messages";
+import { FilePick } from "../../ui/FilePick";
 import { Block, Button, Field, Select, TextArea, TextField } from "../../ui/form";
 import { saveAs } from "../../ui/picture";
-import { StageRail } from "../../ui/StageRail";
 import { Plain } from "../../ui/states";
 import { vehicleName } from "../../ui/vehicle";
 import { Identify } from "./Identify";
@@ -145,7 +145,7 @@ export function SheetPage() {
 
 type Job = NonNullable<ReturnType<typeof useJob>["job"]>;
 
-function Sheet({ job, stage, edited }: { job: Job; stage: Parameters<typeof StageRail>[0]["stage"]; edited: string | undefined }) {
+function Sheet({ job, stage, edited }: { job: Job; stage: Stage; edited: string | undefined }) {
   const navigate = useNavigate();
   const enter = useEnter(job.id);
   const { data: vehicle } = useVehicleQuery(job.vehicleId);
@@ -159,7 +159,6 @@ function Sheet({ job, stage, edited }: { job: Job; stage: Parameters<typeof Stag
   const [identifying, setIdentifying] = useState(false);
   const [tried, setTried] = useState(false);
   const [fileProblem, setFileProblem] = useState<string | null>(null);
-  const input = useRef<HTMLInputElement>(null);
   const lastViews = useRef(views);
   useEffect(() => {
     if (views !== null) lastViews.current = views;
@@ -211,16 +210,7 @@ function Sheet({ job, stage, edited }: { job: Job; stage: Parameters<typeof Stag
   const idProblem = problems["id"];
   return (
     <>
-      <header className="flex flex-wrap items-center gap-x-5 border-b border-line px-4 py-1.5 lg:px-6">
-        <Brand />
-        <div className="order-last w-full min-w-0 md:order-none md:w-auto md:flex-1">
-          <StageRail job={job.id} stage={stage} here="triage" />
-        </div>
-        <span className="ml-auto flex items-center gap-1">
-          <ThemeButton />
-          <AccountMenu />
-        </span>
-      </header>
+      <JobHead job={job.id} stage={stage} here="triage" />
       <main id="content" className="mx-auto grid w-full max-w-6xl flex-1 content-start gap-5 px-4 py-5 lg:grid-cols-[25rem_1fr] lg:px-6">
         <h1 className="m-0 text-2xl font-bold lg:col-span-2">
           {t.title} · {vehicleName(job.vehicle)}
@@ -359,20 +349,9 @@ function Sheet({ job, stage, edited }: { job: Job; stage: Parameters<typeof Stag
             <Button weight="next" onClick={() => void save()} className="min-h-12 flex-1">
               {t.save}
             </Button>
-            <Button onClick={() => input.current?.click()}>{t.import}</Button>
-            <input
-              ref={input}
-              type="file"
-              accept=".json,application/json"
-              aria-label={t.import}
-              className="sr-only"
-              tabIndex={-1}
-              onChange={(event) => {
-                const [file] = event.target.files ?? [];
-                event.target.value = "";
-                if (file) void open(file);
-              }}
-            />
+            <FilePick label={t.import} accept=".json,application/json" onFile={(file) => void open(file)}>
+              {t.import}
+            </FilePick>
             <Button
               disabled={circuit === null}
               onClick={() =>

@@ -1,7 +1,7 @@
 import type { JobSummary, Stage } from "@fox-lamp/language";
 import { formatDistanceToNow } from "date-fns";
 import { Plus, Search, Upload } from "lucide-react";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { toast } from "sonner";
 import { reasonOf, useImportJobMutation, useShopQuery, useStageJobsQuery, useYardQuery, type YardStage } from "../../app/api";
@@ -9,6 +9,7 @@ import { settingsChanged } from "../../app/settings";
 import { PageHead } from "../../app/shell";
 import { useAppDispatch, useAppSelector } from "../../app/store";
 import { messages } from "../../messages";
+import { FilePick } from "../../ui/FilePick";
 import { Button, Chip } from "../../ui/form";
 import { Plain } from "../../ui/states";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
@@ -101,7 +102,6 @@ function StageJobs({ stage, asked }: { stage: YardStage; asked: { q: string; min
 
 /** Opens a job file from this device as a new job. */
 function OpenFile() {
-  const input = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
   const [send] = useImportJobMutation();
   const open = async (file: File): Promise<void> => {
@@ -121,25 +121,10 @@ function OpenFile() {
     void navigate(`/jobs/${answer.data.id}`);
   };
   return (
-    <>
-      <Button onClick={() => input.current?.click()} className="flex items-center gap-2">
-        <Upload size={18} aria-hidden="true" /> <span className="hidden sm:inline">{messages.yard.importJob}</span>
-        <span className="sr-only sm:hidden">{messages.yard.importJob}</span>
-      </Button>
-      <input
-        ref={input}
-        type="file"
-        accept=".json,application/json"
-        aria-label={messages.yard.importJob}
-        className="sr-only"
-        tabIndex={-1}
-        onChange={(event) => {
-          const [file] = event.target.files ?? [];
-          event.target.value = "";
-          if (file) void open(file);
-        }}
-      />
-    </>
+    <FilePick label={messages.yard.importJob} accept=".json,application/json" onFile={(file) => void open(file)}>
+      <Upload size={18} aria-hidden="true" /> <span className="hidden sm:inline">{messages.yard.importJob}</span>
+      <span className="sr-only sm:hidden">{messages.yard.importJob}</span>
+    </FilePick>
   );
 }
 
