@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { buildModel, type CircuitModel } from "../src/circuit";
-import { type Observation, steadyCircumstances, weigh } from "../src/diagnosis/evidence";
+import { type Observation, steadyCircumstances } from "../src/diagnosis/evidence";
 import type { PredictionTable } from "../src/diagnosis/tables";
+import { weigh } from "../src/diagnosis/weigh";
 import type { ElectricalProbe } from "../src/instruments";
 
 const MODEL = buildModel([{ id: "x", family: "thermistor-2w" }]);
@@ -37,6 +38,7 @@ function numericTable(mean: number, noise: number, slopes: readonly number[]): P
     words: new Float64Array(0),
     quiet: Int32Array.of(-1),
     slot: Int32Array.of(0),
+    brinks: null,
     rows: 1,
   };
 }

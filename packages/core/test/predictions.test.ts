@@ -17,14 +17,14 @@ import {
   shownVolts,
   swingOf,
 } from "../src/instruments";
-import { OPEN_OHMS, portOhms, prepareEdits, solveNetwork, withEdits } from "../src/network";
+import { type EditField, OPEN_OHMS, portOhms, prepareEdits, solveNetwork, withEdits } from "../src/network";
 import { columnsOf, expectHealthy, generateTests, measurementOf, predictHealthy } from "../src/tests";
 
 const CONDITIONS = { temperature: 20, pressure: 100, position: 0 };
 
 interface Change {
   readonly element: number;
-  readonly field: "ohms" | "volts" | "gain";
+  readonly field: EditField;
   readonly value: (now: number) => number;
 }
 

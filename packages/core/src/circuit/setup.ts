@@ -1,5 +1,5 @@
 import { type Added, BadInput, parsePoint, type Setup } from "@fox-lamp/language";
-import { type CompiledNetwork, compileNetwork, type Edit, type Element, OPEN_OHMS, type Values, withEdits } from "../network";
+import { assignValues, type CompiledNetwork, compileNetwork, type Edit, type Element, OPEN_OHMS, type Values, withEdits } from "../network";
 import type { Assignment } from "./assignment";
 import { elementName } from "./builder";
 import { carAssignments } from "./car";
@@ -116,9 +116,7 @@ function withAdded(network: CompiledNetwork, added: readonly Element[]): Compile
   const known = kept.get(key);
   if (known !== undefined) return known;
   const net = compileNetwork([...network.elements, ...added]);
-  net.values.ohms.set(network.values.ohms);
-  net.values.volts.set(network.values.volts);
-  net.values.gain.set(network.values.gain);
+  assignValues(net.values, network.values);
   kept.set(key, net);
   return net;
 }

@@ -1,4 +1,5 @@
 import type { Instrument } from "@fox-lamp/language";
+import type { Procedure } from "../tests";
 import type { OfferedTest } from "./engine";
 import { type Belief, believe, informationBits, type Outcomes, outcomesOf } from "./outcomes";
 import type { CircuitPosterior } from "./posterior";
@@ -14,8 +15,9 @@ const DISTURBANCE_MINUTES = 1.2;
 /** Below this a test is not worth walking to the car for, bits. */
 const LEAST_BITS = 0.01;
 
-/** A test that may have missed a fault that comes and goes is tried this often. */
+/** A test that may have missed a fault that comes and goes is tried this often; moving and stimulating wait for one even in an ordinary job. */
 const MOST_TRIES = 4;
+const MOST_MOVES = 2;
 
 /** What has been done so far, as far as it changes the price of the next test. */
 export interface Progress {
@@ -71,6 +73,14 @@ export function minutesOf(offered: OfferedTest, access: (circuit: string) => Rea
   return Number(minutes.toFixed(2));
 }
 
+/** How often a test may be done. A second look sees what the first one saw. */
+function triesOf({ meter, technique }: Procedure, id: string, { passing, doubted }: Progress): number {
+  if (meter === "look") return 1;
+  if (passing) return MOST_TRIES;
+  if (technique === "T8" || technique === "T9") return MOST_MOVES;
+  return doubted.has(id) ? 2 : 1;
+}
+
 /** Tests that may be offered: the tools are at hand, not skipped, not done just now, repeated only for a reason. */
 export function possibleTests(posterior: CircuitPosterior, progress: Progress): number[] {
   return posterior.engine.tests().flatMap(({ procedure }, index) => {
@@ -80,9 +90,7 @@ export function possibleTests(posterior: CircuitPosterior, progress: Progress): 
     if (progress.noStart && (key === "idle" || key === "rev")) return [];
     const id = testKey(procedure.circuit, procedure.id);
     if (progress.skipped.has(id) || progress.skipped.has(procedure.id) || progress.last === id) return [];
-    const done = progress.done.get(id) ?? 0;
-    const worthAgain = progress.doubted.has(id) || procedure.technique === "T8" || procedure.technique === "T9";
-    return done >= (progress.passing ? MOST_TRIES : worthAgain ? 2 : 1) ? [] : [index];
+    return (progress.done.get(id) ?? 0) >= triesOf(procedure, id, progress) ? [] : [index];
   });
 }
 

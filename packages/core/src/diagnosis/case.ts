@@ -8,7 +8,7 @@ import { codeObservations } from "./code-evidence";
 import type { CircuitEngine } from "./engine";
 import { pairShare } from "./involved";
 import { assertCircuits, conditionsOf, type DiagnosedJob, knownFor, type NumberedReading, numberReadings, openWorlds } from "./job-part";
-import { pairEngine } from "./pairs";
+import { weighPairs } from "./pairs";
 import type { CasePart } from "./part";
 import { policyOf } from "./policy";
 import { type CircuitPosterior, combine, type JointPosterior, slipProbability } from "./posterior";
@@ -31,6 +31,15 @@ export interface Case {
   readonly parts: readonly CasePart[];
   readonly joint: JointPosterior;
   readonly slips: readonly Slip[];
+  /** What two faults could do instead of the one that leads; null while none leads, and where two already count. */
+  readonly challenge: Challenge | null;
+}
+
+/** The circuits of the leading unit weighed once more with pairs of faults beside the single ones. */
+export interface Challenge {
+  /** Place of the circuits among the case's parts. */
+  readonly at: number;
+  readonly posterior: CircuitPosterior;
 }
 
 /** Called before each stretch of work: how many are done, of how many, and what comes now. */
@@ -79,11 +88,11 @@ function weighJob(job: DiagnosedJob, cache: EngineCache, progress: Report): Case
     return weighPart(engine, own, job, whole);
   });
   const single = combine(parts);
-  const { parts: settled, joint } = withPairs(job, whole, parts, single);
+  const { parts: settled, joint, challenge } = withPairs(job, whole, parts, single);
   const slips = slipsOf(joint);
   const readings = new Map(numbered.map(({ id, reading }) => [id, reading]));
   for (const { codes } of settled) for (const { observation, reading } of codes) readings.set(observation.id, reading);
-  return { job, whole, numbered, readings, parts: settled, joint, slips };
+  return { job, whole, numbered, readings, parts: settled, joint, slips, challenge };
 }
 
 /** What readings and codes say of one set of circuits. */
@@ -99,32 +108,38 @@ const PAIR_FLAG = 0.5;
 /** Pairs weighing less than this beside the best single faults are left out again. */
 const PAIR_NOTICED = 0.2;
 
-/**
- * Where readings of some circuits fit no single fault, tries pairs of faults on them. The job keeps to single faults where
- * slips explain more than pairs do.
- */
-function withPairs(
-  job: DiagnosedJob,
-  whole: string,
-  parts: readonly CasePart[],
-  single: JointPosterior,
-): { parts: readonly CasePart[]; joint: JointPosterior } {
-  const passing = comesAndGoes(job);
+/** From this probability on a single fault is challenged by pairs before it may be declared. */
+const CHALLENGED = 0.9;
+
+/** The circuits whose readings fit no single fault, else those of a unit that is nearly proven; null where there is no cause to try pairs. */
+function pairedPart(job: DiagnosedJob, parts: readonly CasePart[], single: JointPosterior): { readonly at: number; readonly misfit: boolean } | null {
+  if (comesAndGoes(job)) return null;
   const doubts = parts.map(() => 0);
-  if (!passing)
-    for (const { posterior, probability } of slipsOf(single))
-      if (probability > 0.2) {
-        const at = single.circuits.indexOf(posterior);
-        doubts[at] = (doubts[at] ?? 0) + probability;
-      }
+  for (const { posterior, probability } of slipsOf(single))
+    if (probability > 0.2) {
+      const at = single.circuits.indexOf(posterior);
+      doubts[at] = (doubts[at] ?? 0) + probability;
+    }
   const worst = doubts.indexOf(Math.max(...doubts));
-  const part = parts[worst];
-  if (part === undefined || (doubts[worst] ?? 0) < PAIR_FLAG) return { parts, joint: single };
-  const engine = pairEngine(part);
-  if (engine === null) return { parts, joint: single };
-  const grown = parts.map((own) => (own === part ? weighPart(engine, part.own, job, whole) : own));
+  if ((doubts[worst] ?? 0) >= PAIR_FLAG) return { at: worst, misfit: true };
+  const leading = single.circuits.findIndex(({ units }) => units.some((share, unit) => unit > 0 && share >= CHALLENGED));
+  return leading < 0 ? null : { at: leading, misfit: false };
+}
+
+/**
+ * Where readings of some circuits fit no single fault, or one is nearly proven, tries pairs of faults on them. The job keeps to single
+ * faults where these explain more than pairs do; what pairs could do instead is kept beside it.
+ */
+function withPairs(job: DiagnosedJob, whole: string, parts: readonly CasePart[], single: JointPosterior): Pick<Case, "parts" | "joint" | "challenge"> {
+  const wanted = pairedPart(job, parts, single);
+  const part = wanted === null ? undefined : parts[wanted.at];
+  const pairs = wanted === null || part === undefined ? null : weighPairs(part, (engine) => weighPart(engine, part.own, job, whole), wanted.misfit);
+  if (wanted === null || pairs === null) return { parts, joint: single, challenge: null };
+  const { at } = wanted;
+  const grown = parts.map((own) => (own === part ? pairs : own));
   const joint = combine(grown);
-  return pairShare(joint) > PAIR_NOTICED ? { parts: grown, joint } : { parts, joint: single };
+  if (pairShare(joint) > PAIR_NOTICED) return { parts: grown, joint, challenge: null };
+  return { parts, joint: single, challenge: { at, posterior: joint.circuits[at] as CircuitPosterior } };
 }
 
 /** How likely each reading slipped; codes do not slip, they are stored or not. */

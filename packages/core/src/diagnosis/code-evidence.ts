@@ -48,7 +48,7 @@ type Tabled = (measurement: Measurement) => PredictionTable | null;
 /** P(value under a limit) at a point. */
 function under(table: PredictionTable, point: number, limit: number, d: number): number {
   const mean = table.mean[table.slot[point] as number] as number;
-  return normalCdf((limit - mean) / Math.sqrt(priorVariance(table, point, d)));
+  return normalCdf((limit - mean) / Math.sqrt(priorVariance(table, table.slot[point] as number, d)));
 }
 
 function setupsOf(circuit: CircuitModel): { setup: Setup; moved: boolean }[] {
@@ -203,6 +203,7 @@ function storedTable(engine: CircuitEngine, circuit: CircuitModel, condition: Fl
     probe: { kind: "look", circuit, place: "module", setup: {} },
     wordNames: ["stored", "not stored"],
     numeric: false,
+    brinks: null,
     slot: Int32Array.from({ length: points.count }, (_, point) => point),
     rows: points.count,
     mean: new Float64Array(0),

@@ -13,11 +13,13 @@ import {
   type Policy,
   type Procedure,
   USUAL_POLICY,
+  withOther,
   wordsOf,
 } from "../tests";
-import { type Circumstances, type Evidence, type Observation, weigh } from "./evidence";
+import type { Circumstances, Evidence, Observation } from "./evidence";
 import { layPoints, type Points, type WorldGrid, wideOf } from "./points";
 import { type PredictionTable, TableBuilder } from "./tables";
+import { type Weighed, weigh } from "./weigh";
 
 /** A test of the engine with its predictions' key. */
 export interface OfferedTest {
@@ -55,6 +57,7 @@ export class CircuitEngine {
   private readonly builder: TableBuilder;
   private readonly tables = new Map<string, PredictionTable>();
   private offered: readonly OfferedTest[] | null = null;
+  private weighed: Weighed | null = null;
 
   private grown: { readonly key: string; readonly engine: CircuitEngine } | null = null;
   private readonly options: EngineOptions;
@@ -67,7 +70,7 @@ export class CircuitEngine {
       const { from, points } = grown;
       this.model = from.model;
       this.circuits = from.circuits;
-      this.columns = from.columns;
+      this.columns = withOther(from.columns);
       this.faults = from.faults;
       this.outsideLog = from.outsideLog;
       this.offered = from.tests();
@@ -167,8 +170,11 @@ export class CircuitEngine {
     });
   }
 
-  weigh(observations: readonly Observation[], known?: Circumstances): Evidence {
-    return weigh(observations, this.points.count, this.columns.count, known);
+  /** Weighs observations on the engine's points; what was weighed last saves time where a reading was added to it. */
+  weigh(observations: readonly Observation[], known: Circumstances): Evidence {
+    const evidence = weigh(observations, this.points.count, this.columns.count, known, this.weighed);
+    this.weighed = { observations, known, evidence };
+    return evidence;
   }
 }
 
@@ -209,20 +215,24 @@ function abnormality(normal: readonly WorldValue[], abnormal: readonly WorldValu
   return ratio < 1e-3 ? 0 : Math.min(1e3, ratio);
 }
 
-/** Of the same measurement in the same state, the first ones and the latest weigh; what lies between tells nothing they do not. */
+/**
+ * Of the same measurement in the same state, the first ones and the latest weigh; what lies between tells nothing they do not. Of looks at
+ * one place only the latest does: whoever looks again corrects what he saw, the green on a terminal is no second witness.
+ */
 const FIRST_REPEATS = 2;
 const LAST_REPEATS = 4;
 
-function withoutEndlessRepeats<T extends { readonly key: string; readonly reading: Reading }>(resolved: readonly T[]): T[] {
+function withoutEndlessRepeats<T extends { readonly key: string; readonly reading: Reading; readonly probe: Probe }>(resolved: readonly T[]): T[] {
   const groups = new Map<string, T[]>();
   for (const item of resolved) {
-    const name = `${item.key} ${String(item.reading["symptom"])}`;
+    const name = item.probe.kind === "look" ? item.key : `${item.key} ${String(item.reading["symptom"])}`;
     groups.set(name, [...(groups.get(name) ?? []), item]);
   }
   const kept = new Set(
-    [...groups.values()].flatMap((items) =>
-      items.length <= FIRST_REPEATS + LAST_REPEATS ? items : [...items.slice(0, FIRST_REPEATS), ...items.slice(-LAST_REPEATS)],
-    ),
+    [...groups.values()].flatMap((items) => {
+      if (items[0]?.probe.kind === "look") return items.slice(-1);
+      return items.length <= FIRST_REPEATS + LAST_REPEATS ? items : [...items.slice(0, FIRST_REPEATS), ...items.slice(-LAST_REPEATS)];
+    }),
   );
   return resolved.filter((item) => kept.has(item));
 }

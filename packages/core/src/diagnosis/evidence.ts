@@ -5,7 +5,7 @@ import { choleskyInPlace, forwardInPlace, logAdd } from "./gaussian";
 import type { PredictionTable } from "./tables";
 
 // Taken out of Math once: these run millions of times.
-const { exp, log, max, sqrt } = Math;
+const { exp, log, max, min, sqrt } = Math;
 
 /** How often a reading is slipped, before anything is known about it. */
 export const BLUNDER_SHARE = 0.03;
@@ -34,7 +34,7 @@ export interface Evidence {
   readonly logLikelihood: Float64Array;
   /** P(observation slipped | point), row-major by point. */
   readonly slipped: Float64Array;
-  /** P(the fault was not there during the observation | point), row-major by point; all zero where faults stay. */
+  /** P(the reading shows another state than the point's own row: the fault was not there, or its electronics starved | point), row-major by point. */
   readonly absent: Float64Array;
   /** log P(one observation alone | point), slips allowed for, row-major by point. */
   readonly single: Float64Array;
@@ -60,21 +60,31 @@ export function steadyCircumstances(points: number): Circumstances {
 }
 
 /** Log density of a slipped reading: uniform over what the meter can show. */
-export function logBroad(observation: Observation): number {
+function logBroad(observation: Observation): number {
   const { table } = observation;
   if (observation.number === null) return -log(max(2, table.wordNames.length));
   return log(scaleOf(table.probe).broad);
 }
 
+/** What an observation costs a hypothesis that calls it slipped. */
+export function logSlip(observation: Observation): number {
+  return LOG_SLIP + logBroad(observation);
+}
+
+/** Log probability of a word at a point; on the brink of starving it is a mixture of both states. */
 function logWord(table: PredictionTable, point: number, word: number): number {
-  return max(LEAST_LOG, log((table.words[(table.slot[point] as number) * table.wordNames.length + word] as number) + 1e-30));
+  const count = table.wordNames.length;
+  const own = table.words[(table.slot[point] as number) * count + word] as number;
+  const brink = table.brinks?.get(point);
+  const share = brink === undefined ? own : (1 - brink.share) * own + brink.share * (table.words[brink.slot * count + word] as number);
+  return max(LEAST_LOG, log(share + 1e-30));
 }
 
 /** Log probability that a number (any number) is shown rather than a word. */
-function logNumeric(table: PredictionTable, point: number): number {
+function logNumeric(table: PredictionTable, slot: number): number {
   const words = table.wordNames.length;
   if (words === 0) return 0;
-  const at = (table.slot[point] as number) * words;
+  const at = slot * words;
   let sum = 0;
   for (let word = 0; word < words; word += 1) sum += table.words[at + word] as number;
   return max(LEAST_LOG, log(max(1e-30, 1 - sum)));
@@ -82,88 +92,27 @@ function logNumeric(table: PredictionTable, point: number): number {
 
 const LOG_QUIET = log(QUIET_SHARE / (1 - QUIET_SHARE));
 
-/**
- * Weighs observations on every point. The numbers are jointly normal through the shared tolerances; patterns of none, one or
- * two slipped readings are summed over, so the order of readings cannot matter. Leave-one-out terms come from the
- * precision matrix (standard Gaussian identities). Where the fault comes and goes, every reading is a mixture of the fault
- * and the sound circuit: the likelier side is laid out, the other one counts by how it compares alone. A bad contact that was unplugged counts as
- * cured and as not cured, half and half.
- *
- * @param d number of shared variables
- */
-export function weigh(observations: readonly Observation[], points: number, d: number, known: Circumstances = steadyCircumstances(points)): Evidence {
-  const total = observations.length;
-  const result: Evidence = {
-    logLikelihood: new Float64Array(points),
-    slipped: new Float64Array(points * total),
-    absent: new Float64Array(points * total),
-    single: new Float64Array(points * total),
-    cured: new Float64Array(points),
-  };
-  const weigher = new PointWeigher(observations, d, known);
-  const other = weigher.makeRoom();
-  const base = total * log(1 - BLUNDER_SHARE);
-  const alike = new Map<string, number>();
-  for (let point = 0; point < points; point += 1) {
-    const key = keyOf(observations, known, point);
-    const twin = alike.get(key);
-    if (twin !== undefined) {
-      copyPoint(result, twin, point, total);
-      continue;
-    }
-    alike.set(key, point);
-    const own = weigher.evaluate(point, null, weigher.room);
-    const by = known.disturbedBy[point] as number;
-    let kept = own;
-    if (by >= 0) {
-      const cured = weigher.evaluate(point, known.after[by] as Uint8Array, other);
-      const both = logAdd(own + log(1 - CURE_SHARE), cured + log(CURE_SHARE));
-      const share = exp(cured + log(CURE_SHARE) - both);
-      result.cured[point] = share;
-      weigher.blend(other, share);
-      kept = both;
-    }
-    result.logLikelihood[point] = base + kept;
-    result.slipped.set(weigher.room.slipped, point * total);
-    result.absent.set(weigher.room.absent, point * total);
-    result.single.set(weigher.room.single, point * total);
-  }
-  return result;
-}
-
-/** What a point's evidence depends on: points with the same key are weighed once (a fault of another circuit changes no reading). */
-function keyOf(observations: readonly Observation[], known: Circumstances, point: number): string {
-  let key = `${known.sometimes[point]} ${known.disturbedBy[point]}`;
-  for (const { table } of observations) {
-    const twin = table.quiet[point] as number;
-    key += ` ${table.slot[point]}`;
-    if (twin >= 0) key += `~${table.slot[twin]}`;
-  }
-  return key;
-}
-
-function copyPoint({ logLikelihood, slipped, absent, single, cured }: Evidence, from: number, to: number, total: number): void {
-  logLikelihood[to] = logLikelihood[from] as number;
-  cured[to] = cured[from] as number;
-  for (const array of [slipped, absent, single]) array.copyWithin(to * total, from * total, (from + 1) * total);
-}
-
 /** What one evaluation of a point says of its observations. */
-interface PointRoom {
+export interface PointRoom {
   readonly slipped: Float64Array;
   readonly absent: Float64Array;
   readonly single: Float64Array;
 }
 
-/** Evaluates points one by one in room that is allocated once. */
-class PointWeigher {
+/**
+ * Evaluates points one by one in room that is allocated once. The numbers are jointly normal through the shared tolerances; patterns of
+ * none, one or two slipped readings are summed over, so the order of readings cannot matter. Leave-one-out terms come from the precision
+ * matrix (standard Gaussian identities). Where the fault comes and goes, every reading is a mixture of the fault and the sound circuit: the
+ * likelier side is laid out, the other one counts by how it compares alone.
+ */
+export class PointWeigher {
   readonly room: PointRoom;
   private readonly numbers: readonly { readonly observation: Observation; readonly index: number }[];
   private readonly words: readonly { readonly observation: Observation; readonly index: number }[];
   private readonly broad: readonly number[];
   private readonly n: number;
-  /** The point whose row stands for each number: the point itself, or its sound twin. */
-  private readonly rows: Int32Array;
+  /** The slot that stands for each number: the point's own, its other state's, or its sound twin's. */
+  private readonly slots: Int32Array;
   private readonly scaled: Float64Array;
   private readonly residual: Float64Array;
   /** Covariance of the scaled numbers, its Cholesky factor, and its inverse; n x n. */
@@ -176,6 +125,7 @@ class PointWeigher {
   private readonly otherwise: Float64Array;
   private readonly slipPart: Float64Array;
   private readonly shown: Float64Array;
+  private readonly doubtful = new Int32Array(PAIRED);
   private readonly patterns: number[] = [];
   private readonly members: [number, number][] = [];
 
@@ -191,7 +141,7 @@ class PointWeigher {
     const n = this.numbers.length;
     this.n = n;
     this.room = this.makeRoom();
-    this.rows = new Int32Array(n);
+    this.slots = new Int32Array(n);
     this.scaled = new Float64Array(n * d);
     this.residual = new Float64Array(n);
     this.spread = new Float64Array(n * n);
@@ -267,59 +217,72 @@ class PointWeigher {
     return sum;
   }
 
-  /** log P(number | row) alone, before any other reading. */
-  private alone(observation: Observation, row: number): number {
+  /** log P(number | slot) alone, before any other reading. */
+  private alone(observation: Observation, slot: number): number {
     const { table } = observation;
-    const slot = table.slot[row] as number;
     const { d } = this;
     let variance = table.noise[slot] as number;
     for (let k = slot * d; k < (slot + 1) * d; k += 1) variance += (table.jacobian[k] as number) ** 2;
     const miss = (observation.number as number) - (table.mean[slot] as number);
-    return logNumeric(table, row) - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
+    return logNumeric(table, slot) - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
   }
 
-  /** Takes the row of a number, lays it out, and weighs what else the number can be. @returns log factor of both sides over the row taken */
+  /** Takes the slot of a number, lays it out, and weighs what else the number can be. @returns log factor of both sides over the slot taken */
   private placeNumber(i: number, point: number, sound: Uint8Array | null, presence: readonly number[] | null, into: PointRoom): number {
     const { observation, index } = this.numbers[i] as (typeof this.numbers)[number];
     const { table } = observation;
     const twin = table.quiet[point] as number;
     const slip = LOG_SLIP + (this.broad[index] as number);
-    let row = this.rowAt(point, observation, index, sound);
-    let alone = this.alone(observation, row);
+    const row = this.rowAt(point, observation, index, sound);
+    let slot = table.slot[row] as number;
+    let alone = this.alone(observation, slot);
     let other = NEVER;
     let weight = 0;
+    const brink = table.brinks?.get(row);
+    if (brink !== undefined) {
+      // Working or starved: the likelier state is laid out, the other one is something else the number can be.
+      const own = log(1 - brink.share) + alone;
+      const starved = log(brink.share) + this.alone(observation, brink.slot);
+      into.absent[index] = exp(starved - logAdd(own, starved));
+      weight = log(1 - brink.share);
+      other = starved;
+      if (starved > own) {
+        weight = log(brink.share);
+        alone = starved - weight;
+        other = own;
+        slot = brink.slot;
+      }
+    }
     if (presence !== null && twin >= 0 && row === point) {
       const there = presence[index] ?? 1;
-      const quiet = this.alone(observation, twin);
-      weight = log(there);
+      const quiet = this.alone(observation, table.slot[twin] as number);
       other = log(1 - there) + quiet;
       // The likelier side is laid out; the other one counts by how it compares alone.
-      const side = weight + alone;
+      const side = log(there) + weight + alone;
       const sides = logAdd(side, other);
-      into.absent[index] = exp(other - sides);
+      into.absent[index] = max(into.absent[index] as number, exp(other - sides));
       if (other > side) {
         other = side;
         alone = quiet;
-        row = twin;
+        slot = table.slot[twin] as number;
       }
       weight = sides - alone;
     } else if (presence === null && twin >= 0 && this.known.sometimes[point] === 1) {
-      other = LOG_QUIET + this.alone(observation, twin);
+      other = logAdd(other, LOG_QUIET + this.alone(observation, table.slot[twin] as number));
     }
-    this.rows[i] = row;
+    this.slots[i] = slot;
     this.otherwise[i] = logAdd(slip, other);
     this.slipPart[i] = exp(slip - (this.otherwise[i] as number));
     into.single[index] = logAdd(alone + weight, presence === null ? (this.otherwise[i] as number) : slip);
-    this.layOut(i, table, row, observation.number as number);
+    this.layOut(i, table, slot, observation.number as number);
     return weight;
   }
 
-  private layOut(i: number, table: PredictionTable, row: number, number: number): void {
+  private layOut(i: number, table: PredictionTable, slot: number, number: number): void {
     const { d, n, scaled, spread } = this;
-    const slot = table.slot[row] as number;
     const scale = 1 / sqrt(table.noise[slot] as number);
     this.residual[i] = (number - (table.mean[slot] as number)) * scale;
-    this.shown[i] = logNumeric(table, row);
+    this.shown[i] = logNumeric(table, slot);
     for (let k = 0; k < d; k += 1) scaled[i * d + k] = (table.jacobian[slot * d + k] as number) * scale;
     for (let j = 0; j <= i; j += 1) {
       let product = i === j ? 1 : 0;
@@ -330,7 +293,7 @@ class PointWeigher {
 
   private noise(i: number): number {
     const { table } = (this.numbers[i] as (typeof this.numbers)[number]).observation;
-    return table.noise[table.slot[this.rows[i] as number] as number] as number;
+    return table.noise[this.slots[i] as number] as number;
   }
 
   /** log P(all numbers) with the rows taken; fills precision and leave-one-out densities. */
@@ -400,13 +363,31 @@ class PointWeigher {
     return sum;
   }
 
+  /** Fills `doubtful` with the numbers that fit worst beside all others. @returns how many */
+  private findDoubtful(): number {
+    const { n, conditional, doubtful } = this;
+    const most = min(n, PAIRED);
+    let count = 0;
+    for (let i = 0; i < n; i += 1) {
+      const own = conditional[i] as number;
+      if (count === most && own >= (conditional[doubtful[count - 1] as number] as number)) continue;
+      let at = count < most ? count : count - 1;
+      while (at > 0 && own < (conditional[doubtful[at - 1] as number] as number)) {
+        doubtful[at] = doubtful[at - 1] as number;
+        at -= 1;
+      }
+      doubtful[at] = i;
+      count = min(most, count + 1);
+    }
+    return count;
+  }
+
   /** Adds patterns of two among the most doubtful numbers. */
   private addPairs(joint: number): void {
-    const { n, precision, weighted, conditional, shown, otherwise } = this;
-    const doubtful = Array.from({ length: n }, (_, i) => i);
-    if (n > PAIRED) doubtful.sort((a, b) => (conditional[a] as number) - (conditional[b] as number)).length = PAIRED;
-    for (let first = 0; first < doubtful.length; first += 1) {
-      for (let second = first + 1; second < doubtful.length; second += 1) {
+    const { n, precision, weighted, shown, otherwise, doubtful } = this;
+    const count = this.findDoubtful();
+    for (let first = 0; first < count; first += 1) {
+      for (let second = first + 1; second < count; second += 1) {
         const [i, j] = [doubtful[first] as number, doubtful[second] as number];
         const cross = precision[i * n + j] as number;
         const [a, b] = [max(1e-12, precision[i * n + i] as number), max(1e-12, precision[j * n + j] as number)];

@@ -26,18 +26,21 @@ export function predictedInterval(posterior: CircuitPosterior, table: Prediction
   for (let point = 0; point < points.count; point += 1) {
     const weight = weightOf(point);
     if (!(weight > 0)) continue;
-    const slot = table.slot[point] as number;
     total += weight;
-    let left = 1;
-    for (let word = 0; word < wordCount; word += 1) {
-      const share = table.words[slot * wordCount + word] as number;
-      words[word] = (words[word] as number) + weight * share;
-      left -= share;
+    const brink = table.brinks?.get(point);
+    const states = [{ slot: table.slot[point] as number, share: 1 - (brink?.share ?? 0) }, ...(brink === undefined ? [] : [brink])];
+    for (const { slot, share: part } of states) {
+      let left = 1;
+      for (let word = 0; word < wordCount; word += 1) {
+        const share = table.words[slot * wordCount + word] as number;
+        words[word] = (words[word] as number) + weight * part * share;
+        left -= share;
+      }
+      if (!table.numeric || left <= 0.01) continue;
+      const mean = table.mean[slot] as number;
+      const reach = TAIL_SIGMAS * Math.sqrt(priorVariance(table, slot, d));
+      rows.push({ low: mean - reach, high: mean + reach, weight: weight * part * left });
     }
-    if (!table.numeric || left <= 0.01) continue;
-    const mean = table.mean[slot] as number;
-    const reach = TAIL_SIGMAS * Math.sqrt(priorVariance(table, point, d));
-    rows.push({ low: mean - reach, high: mean + reach, weight: weight * left });
   }
   if (total === 0) return null;
   const numbers = rows.reduce((sum, row) => sum + row.weight, 0);

@@ -18,7 +18,7 @@ const LEAST_SHARE_ALIVE = 0.05;
 const REACH = 3.5;
 
 /** What readings taught about the shared variables at a point; they started as standard normal. */
-interface Learned {
+export interface Learned {
   /** Posterior mean. */
   readonly mean: Float64Array;
   /** Directions that were read, whitened, row-major: the covariance is the identity minus the sum of their outer squares. */
@@ -136,7 +136,7 @@ export function believe(
 }
 
 /** Conditions the shared variables on readings at a point (the usual normal conditioning, by a Cholesky factor of the readings' covariance). */
-function learn(readings: readonly Observation[], point: number, d: number): Learned {
+export function learn(readings: readonly Observation[], point: number, d: number): Learned {
   const count = readings.length;
   const read = new Float64Array(count * d);
   const missed = new Float64Array(count);
@@ -174,11 +174,13 @@ function learn(readings: readonly Observation[], point: number, d: number): Lear
 const slopeRoom = new Float64Array(256);
 const placeRoom = new Int32Array(256);
 
-/** Mean and standard deviation of a probe at an active point, volts or log ohms. */
-export function predictAt(belief: Belief, table: PredictionTable, active: ActivePoint): { mean: number; sigma: number } {
+/** Mean and standard deviation of a probe at an active point, volts or log ohms. @param slot another state of the point than its usual one */
+export function predictAt(belief: Belief, table: PredictionTable, active: ActivePoint, slot?: number): { mean: number; sigma: number } {
+  return predictSlot(belief, table, active.learned, slot ?? (table.slot[active.point] as number));
+}
+
+function predictSlot(belief: Belief, table: PredictionTable, learned: Learned | null, slot: number): { mean: number; sigma: number } {
   const d = belief.columns.count;
-  const { learned, point } = active;
-  const slot = table.slot[point] as number;
   const start = slot * d;
   const noise = table.noise[slot] as number;
   let mean = table.mean[slot] as number;
@@ -306,13 +308,18 @@ export function outcomesOf(belief: Belief, table: PredictionTable): Outcomes {
     first = min(first, axis.binOf(mean - REACH * sigma));
     last = max(last, axis.binOf(mean + REACH * sigma));
   };
-  const quietSigma = (twin: number): number => sqrt(priorVariance(table, twin, columns.count));
+  const quietSigma = (twin: number): number => sqrt(priorVariance(table, table.slot[twin] as number, columns.count));
   if (axis.bins > 0) {
     active.forEach((point, index) => {
       const { mean, sigma } = predictAt(belief, table, point);
       meanRoom[index] = mean;
       sigmaRoom[index] = sigma;
       reach(mean, sigma);
+      const brink = table.brinks?.get(point.point);
+      if (brink !== undefined) {
+        const starved = predictAt(belief, table, point, brink.slot);
+        reach(starved.mean, starved.sigma);
+      }
       const twin = table.quiet[point.point] as number;
       if (twin >= 0 && belief.quietShare(point.point) > 0) reach(table.mean[table.slot[twin] as number] as number, quietSigma(twin));
     });
@@ -321,25 +328,32 @@ export function outcomesOf(belief: Belief, table: PredictionTable): Outcomes {
   const width = bins + wordCount;
   const mass = new Float64Array(members.length * width);
   const edges = edgesOf(axis);
-  active.forEach(({ point, unit, weight }, index) => {
+  active.forEach((own, index) => {
+    const { point, unit, weight } = own;
     const row = (rowOf[unit] as number) * width;
     const slot = table.slot[point] as number;
     const twin = table.quiet[point] as number;
     const quiet = twin < 0 ? 0 : belief.quietShare(point);
-    const twinSlot = twin < 0 ? slot : (table.slot[twin] as number);
-    let twinLeft = weight * quiet;
-    let left = weight - twinLeft;
-    const present = left;
-    for (let word = 0; word < wordCount; word += 1) {
-      const own = present * (table.words[slot * wordCount + word] as number);
-      const sound = weight * quiet * (table.words[twinSlot * wordCount + word] as number);
-      mass[row + bins + word] = (mass[row + bins + word] as number) + own + sound;
-      left -= own;
-      twinLeft -= sound;
+    const put = (from: number, share: number, mean: number, sigma: number): void => {
+      let left = share;
+      for (let word = 0; word < wordCount; word += 1) {
+        const part = share * (table.words[from * wordCount + word] as number);
+        mass[row + bins + word] = (mass[row + bins + word] as number) + part;
+        left -= part;
+      }
+      if (bins > 0 && left >= 1e-12) spread(mass, row - first, edges, axis, mean, sigma, left);
+    };
+    if (quiet > 0) {
+      const twinSlot = table.slot[twin] as number;
+      put(twinSlot, weight * quiet, bins === 0 ? 0 : (table.mean[twinSlot] as number), bins === 0 ? 1 : quietSigma(twin));
     }
-    if (bins === 0) return;
-    if (twinLeft >= 1e-12) spread(mass, row - first, edges, axis, table.mean[twinSlot] as number, quietSigma(twin), twinLeft);
-    if (left >= 1e-12) spread(mass, row - first, edges, axis, meanRoom[index] as number, sigmaRoom[index] as number, left);
+    const present = weight * (1 - quiet);
+    const brink = table.brinks?.get(point);
+    if (brink !== undefined) {
+      const starved = bins === 0 ? { mean: 0, sigma: 1 } : predictAt(belief, table, own, brink.slot);
+      put(brink.slot, present * brink.share, starved.mean, starved.sigma);
+    }
+    put(slot, present * (1 - (brink?.share ?? 0)), meanRoom[index] as number, sigmaRoom[index] as number);
   });
   for (let row = 0; row < members.length; row += 1) blurRow(mass, row * width, width);
   return { axis: { bins, edge: (bin) => axis.edge(first + bin) }, width, members, mass };

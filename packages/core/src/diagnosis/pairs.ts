@@ -1,7 +1,8 @@
-import { elementName, type Situation } from "../circuit";
-import { type Fault, PLAIN_VARIANT } from "../faults";
-
+import type { Fault } from "../faults";
 import type { CircuitEngine } from "./engine";
+import { type Evidence, logSlip, type Observation } from "./evidence";
+import { learn } from "./outcomes";
+import { compatible, type Member, mergedFault, movedSeverity, orderedPair, type Pair } from "./pair-fault";
 import type { CasePart } from "./part";
 import type { Points } from "./points";
 
@@ -13,63 +14,28 @@ const FIRST_FAULTS = 24;
 const SECOND_POINTS = 36;
 /** So many of them of one fault. */
 const POINTS_PER_FAULT = 3;
+/** Pairs that are solved at first: those whose members, each weighed alone, promise most together. */
+const MOST_PAIRS = 220;
 /** A reading the first fault leaves over slipped with at least this probability under it. */
 const LEFT_OVER = 0.3;
 /** Single faults that compete with the pairs, by their best points. */
 const SINGLE_POINTS = 60;
+/** Pairs whose severities are fitted once more before they compete with single faults; pairs whose members are tried beside every other fault. */
+const FITTED = 90;
+const EXCHANGED = 4;
+/** A fitting step moves a severity by at most so many standard deviations of its grid cell. */
+const MOST_STEP = 4;
 
-interface Chosen {
-  readonly point: number;
-  readonly fault: Fault;
-}
+/** Weighs a set of hypotheses on the case's readings. */
+export type Weigh = (engine: CircuitEngine) => CasePart;
 
-/** The effect of one member, in full element names. */
-function effectOf(points: Points, { point, fault }: Chosen, owner: string): (situation: Situation, moment: number) => ReturnType<Fault["effect"]> {
-  const severity = points.severity[point] as number;
-  const variant = points.variant[point] ?? PLAIN_VARIANT;
-  return (situation, moment) =>
-    fault.effect(severity, situation, variant, moment).map((assignment) => {
-      const local = fault.circuit === owner || assignment.element.includes("/");
-      return local ? assignment : { ...assignment, element: elementName(fault.circuit, assignment.element) };
-    });
-}
-
-/** Two faults as one: both effects at once, named by both units. */
-function merged(points: Points, first: Chosen, second: Chosen): Fault {
-  const [a, b] = first.fault.constant && !second.fault.constant ? [second, first] : [first, second];
-  const owner = a.fault.circuit;
-  const [one, two] = [effectOf(points, a, owner), effectOf(points, b, owner)];
-  const scan = a.fault.scanVolts ?? b.fault.scanVolts;
-  const scanSeverity = points.severity[a.fault.scanVolts === null ? b.point : a.point] as number;
-  const rate = [a, b].flatMap(({ fault, point }) =>
-    fault.hertzFactor === null ? [] : [fault.hertzFactor(points.severity[point] as number, (points.variant[point] ?? PLAIN_VARIANT).direction)],
-  );
-  return {
-    id: `${first.fault.id}&${second.fault.id}`,
-    unit: `${first.fault.unit}&${second.fault.unit}`,
-    circuit: owner,
-    kind: "pair",
-    title: `${first.fault.title}, and ${second.fault.title}`,
-    severity: null,
-    prior: first.fault.prior * second.fault.prior,
-    matters: true,
-    variants: [PLAIN_VARIANT],
-    during: null,
-    constant: a.fault.constant && b.fault.constant,
-    effect: (_severity, situation, _variant, moment) => [...one(situation, moment), ...two(situation, moment)],
-    scanVolts: scan === null ? null : () => scan(scanSeverity),
-    hertzFactor: rate.length === 0 ? null : () => rate.reduce((product, factor) => product * factor, 1),
-  };
-}
-
-/** Two faults can be put into the network together when the second one's effect does not hang on another circuit's state. */
-function compatible(a: Fault, b: Fault): boolean {
-  if (a.unit === b.unit || a.during !== null || b.during !== null || a.kind === "true-value" || b.kind === "true-value") return false;
-  return a.circuit === b.circuit || a.constant || b.constant;
+/** A point of the grid as a member of a pair. */
+function memberAt(points: Points, point: number): Member {
+  return { fault: points.faults[points.fault[point] as number] as Fault, point, severity: points.severity[point] as number };
 }
 
 /** The best points of the likeliest faults with the readings they have to call slipped. */
-function firstFaults({ engine, evidence }: CasePart): Chosen[] {
+function firstFaults({ engine, evidence }: CasePart): Member[] {
   const { points } = engine;
   const best = new Map<number, number>();
   for (let point = 0; point < points.count; point += 1) {
@@ -78,25 +44,29 @@ function firstFaults({ engine, evidence }: CasePart): Chosen[] {
     const kept = best.get(fault);
     if (kept === undefined || (evidence.logLikelihood[point] as number) > (evidence.logLikelihood[kept] as number)) best.set(fault, point);
   }
-  return [...best]
-    .map(([fault, point]) => ({ fault: points.faults[fault] as Fault, point }))
-    .sort((x, y) => (evidence.logLikelihood[y.point] as number) - (evidence.logLikelihood[x.point] as number))
-    .slice(0, FIRST_FAULTS);
+  return [...best.values()]
+    .sort((x, y) => (evidence.logLikelihood[y] as number) - (evidence.logLikelihood[x] as number))
+    .slice(0, FIRST_FAULTS)
+    .map((point) => memberAt(points, point));
 }
 
-/** Points of second faults that explain what a first one leaves over, the best first. */
-function secondFaults({ engine, evidence, observations }: CasePart, first: Chosen): Chosen[] {
-  const { points } = engine;
-  const total = observations.length;
-  const left = observations.flatMap((_, index) => ((evidence.slipped[first.point * total + index] as number) > LEFT_OVER ? [index] : []));
-  if (left.length === 0) return [];
+interface Candidate {
+  readonly pair: Pair;
+  /** Estimated log likelihood of both together. */
+  readonly score: number;
+}
+
+/** Points of other faults, the best first under a score, few of each fault. */
+function bestPartners(points: Points, first: Member, perFault: number, most: number, scoreOf: (point: number) => number): Candidate[] {
+  const world = points.worlds[points.world[first.point] as number];
   const scored: { point: number; score: number }[] = [];
   for (let point = 0; point < points.count; point += 1) {
     const fault = points.faults[points.fault[point] as number];
-    if (fault == null || !compatible(first.fault, fault) || points.world[point] !== points.world[first.point]) continue;
-    let score = 0;
-    for (const index of left) score += evidence.single[point * total + index] as number;
-    scored.push({ point, score });
+    if (fault == null || !compatible(first.fault, fault)) continue;
+    // Two faults of one circuit see the same quantity.
+    const other = points.worlds[points.world[point] as number];
+    if (world !== undefined && other !== undefined && world !== other && world.circuit === other.circuit) continue;
+    scored.push({ point, score: scoreOf(point) });
   }
   scored.sort((a, b) => b.score - a.score);
   const taken = new Map<number, number>();
@@ -104,19 +74,35 @@ function secondFaults({ engine, evidence, observations }: CasePart, first: Chose
     const fault = points.fault[point] as number;
     const count = taken.get(fault) ?? 0;
     taken.set(fault, count + 1);
-    return count < POINTS_PER_FAULT;
+    return count < perFault;
   });
-  return kept.slice(0, SECOND_POINTS).map(({ point }) => ({ point, fault: points.faults[points.fault[point] as number] as Fault }));
+  return kept.slice(0, most).map(({ point, score }) => ({ pair: orderedPair(first, memberAt(points, point)), score }));
 }
 
-/** One hypothesis of a grown grid. */
-interface Row {
-  readonly fault: Fault | null;
-  readonly point: number;
-  readonly weight: number;
+/** Second faults that explain what a first one leaves over, the best first. */
+function secondFaults({ engine, evidence, observations }: CasePart, first: Member): Candidate[] {
+  const total = observations.length;
+  const left = observations.flatMap((_, index) => ((evidence.slipped[first.point * total + index] as number) > LEFT_OVER ? [index] : []));
+  if (left.length === 0) return [];
+  // What the first fault explains, without the price of calling the rest slipped.
+  const explained = left.reduce((sum, index) => sum - logSlip(observations[index] as Observation), evidence.logLikelihood[first.point] as number);
+  return bestPartners(engine.points, first, POINTS_PER_FAULT, SECOND_POINTS, (point) =>
+    left.reduce((sum, index) => sum + (evidence.single[point * total + index] as number), explained),
+  );
 }
 
-/** A grid of the sound circuit, the best single faults, and pairs. */
+/** One hypothesis of a grown grid: a point of the grid it grew from, or a pair. */
+type Row = { readonly point: number; readonly pair: null } | { readonly point: number; readonly pair: Pair };
+
+/** How many points of a fault share its prior in one world. */
+function severitiesOf(points: Points, { point }: Member): number {
+  let count = 0;
+  for (let other = 0; other < points.count; other += 1)
+    if (points.fault[other] === points.fault[point] && points.world[other] === points.world[point]) count += 1;
+  return count;
+}
+
+/** A grid of rows. */
 function gridOf(points: Points, rows: readonly Row[]): Points {
   const faults: (Fault | null)[] = [null];
   const units = [""];
@@ -130,21 +116,26 @@ function gridOf(points: Points, rows: readonly Row[]): Points {
     unitOfFault.push(unit);
     return faults.push(fault) - 1;
   };
-  const fault = Int32Array.from(rows, (row) => indexOf(row.fault));
-  const total = rows.reduce((sum, { weight }) => sum + weight, 0);
-  const prior = Float64Array.from(rows, ({ weight }) => weight / total);
-  const single = (row: Row): boolean => row.fault !== null && row.fault.kind !== "pair";
+  const faultOf = ({ pair, point }: Row): Fault | null => (pair === null ? (points.faults[points.fault[point] as number] ?? null) : mergedFault(points, pair));
+  const fault = Int32Array.from(rows, (row) => indexOf(faultOf(row)));
+  const weights = rows.map(({ pair, point }) =>
+    pair === null
+      ? (points.prior[point] as number)
+      : (PAIR_SHARE * (points.prior[pair.second.point] as number) * pair.first.fault.prior) / severitiesOf(points, pair.first),
+  );
+  const total = weights.reduce((sum, weight) => sum + weight, 0);
+  const prior = Float64Array.from(weights, (weight) => weight / total);
   return {
     count: rows.length,
     faults,
     units,
     unitOfFault: Int32Array.from(unitOfFault),
     fault,
-    sometimes: Uint8Array.from(rows, (row) => ((row.fault?.during ?? null) === null ? 0 : 1)),
+    sometimes: Uint8Array.from(fault, (index) => ((faults[index]?.during ?? null) === null ? 0 : 1)),
     world: Int32Array.from(rows, ({ point }) => points.world[point] as number),
-    severity: Float64Array.from(rows, (row) => (single(row) ? (points.severity[row.point] as number) : 1)),
-    severitySpread: Float64Array.from(rows, (row) => (single(row) ? (points.severitySpread[row.point] as number) : 0)),
-    variant: rows.map((row) => (single(row) ? (points.variant[row.point] ?? PLAIN_VARIANT) : PLAIN_VARIANT)),
+    severity: Float64Array.from(rows, ({ point, pair }) => pair?.first.severity ?? (points.severity[point] as number)),
+    severitySpread: Float64Array.from(rows, ({ point }) => points.severitySpread[point] as number),
+    variant: rows.map(({ point, pair }) => points.variant[pair === null ? point : pair.first.point] as Points["variant"][number]),
     prior,
     logPrior: prior.map(Math.log),
     worlds: points.worlds,
@@ -152,36 +143,113 @@ function gridOf(points: Points, rows: readonly Row[]): Points {
   };
 }
 
+/** A weighed set of rows; the pairs among them, the best first. */
+interface Weighed {
+  readonly rows: readonly Row[];
+  readonly part: CasePart;
+  readonly best: readonly { readonly pair: Pair; readonly row: number; readonly logLikelihood: number }[];
+}
+
+function weighRows(engine: CircuitEngine, rows: readonly Row[], weigh: Weigh): Weighed {
+  const key = rows.map(({ point, pair }) =>
+    pair === null ? `${point}` : `${pair.first.point}~${pair.first.severity}&${pair.second.point}~${pair.second.severity}`,
+  );
+  const part = weigh(engine.withPoints(key.join(), () => gridOf(engine.points, rows)));
+  const best = rows.flatMap(({ pair }, row) => (pair === null ? [] : [{ pair, row, logLikelihood: part.evidence.logLikelihood[row] as number }]));
+  best.sort((a, b) => b.logLikelihood - a.logLikelihood);
+  return { rows, part, best };
+}
+
+/** Observations of numbers that neither slipped nor show another state at a row. */
+function usedAt({ slipped, absent }: Evidence, observations: readonly Observation[], row: number): Observation[] {
+  return observations.filter(({ number }, index) => {
+    const at = row * observations.length + index;
+    return number !== null && (slipped[at] as number) + (absent[at] as number) <= 0.5;
+  });
+}
+
+/** A pair with its severities moved to where the readings put them. */
+function fitted(points: Points, { engine, evidence, observations }: CasePart, { pair, row }: Weighed["best"][number]): Pair {
+  const { columns } = engine;
+  const { mean } = learn(usedAt(evidence, observations, row), row, columns.count);
+  const step = (column: number | null): number => (column === null ? 0 : Math.max(-MOST_STEP, Math.min(MOST_STEP, mean[column] as number)));
+  const move = (member: Member, by: number): Member => ({ ...member, severity: movedSeverity(member, points.severitySpread[member.point] as number, by) });
+  return { first: move(pair.first, step(columns.severity)), second: move(pair.second, step(columns.other)) };
+}
+
+function nameOf({ first, second }: Pair): string {
+  return [first.fault.id, second.fault.id].sort().join("&");
+}
+
+/** The best of each two faults. */
+function distinct(best: Weighed["best"], most: number): Weighed["best"][number][] {
+  const seen = new Set<string>();
+  return best
+    .filter(({ pair }) => {
+      const name = nameOf(pair);
+      if (seen.has(name)) return false;
+      seen.add(name);
+      return true;
+    })
+    .slice(0, most);
+}
+
 /**
- * An engine over the sound circuit, the best single faults and the pairs that could explain what each of these leaves over;
- * null when nothing is left over.
+ * The members of the best pairs beside every other fault: whoever fits half of the readings may have the wrong partner. A partner is tried
+ * where it explains most readings by itself.
  */
-export function pairEngine(part: CasePart): CircuitEngine | null {
+function exchanged({ engine, evidence, observations }: CasePart, weighed: Weighed): Pair[] {
+  const { points } = engine;
+  const total = observations.length;
+  const alone = (point: number): number => {
+    let sum = 0;
+    for (let index = 0; index < total; index += 1) sum += evidence.single[point * total + index] as number;
+    return sum;
+  };
+  const members = new Map<string, Member>();
+  for (const { pair } of distinct(weighed.best, EXCHANGED)) for (const member of [pair.first, pair.second]) members.set(member.fault.id, member);
+  return [...members.values()].flatMap((member) => bestPartners(points, member, 1, Number.POSITIVE_INFINITY, alone).map(({ pair }) => pair));
+}
+
+/**
+ * The circuits weighed over the sound ones, the best single faults and the pairs that could explain what each of these leaves over; null
+ * when nothing is left over. Severities of the best pairs are fitted to the readings.
+ *
+ * @param thorough whether partners are exchanged too: when no single fault fits
+ */
+export function weighPairs(part: CasePart, weigh: Weigh, thorough: boolean): CasePart | null {
   const { engine, evidence } = part;
   const { points } = engine;
-  const rows: Row[] = [];
-  for (let point = 0; point < points.count; point += 1) if (points.fault[point] === 0) rows.push({ fault: null, point, weight: points.prior[point] as number });
-  const order = Array.from({ length: points.count }, (_, point) => point)
-    .filter((point) => points.fault[point] !== 0)
-    .sort(
-      (a, b) => (points.logPrior[b] as number) + (evidence.logLikelihood[b] as number) - (points.logPrior[a] as number) - (evidence.logLikelihood[a] as number),
-    );
-  for (const point of order.slice(0, SINGLE_POINTS)) {
-    rows.push({ fault: points.faults[points.fault[point] as number] as Fault, point, weight: points.prior[point] as number });
+  const singles: Row[] = [];
+  for (let point = 0; point < points.count; point += 1) if (points.fault[point] === 0) singles.push({ point, pair: null });
+  const weightOf = (point: number): number => (points.logPrior[point] as number) + (evidence.logLikelihood[point] as number);
+  const order = Array.from({ length: points.count }, (_, point) => point).filter((point) => points.fault[point] !== 0);
+  order.sort((a, b) => weightOf(b) - weightOf(a));
+  for (const point of order.slice(0, SINGLE_POINTS)) singles.push({ point, pair: null });
+  const candidates = firstFaults(part)
+    .flatMap((first) => secondFaults(part, first))
+    .sort((a, b) => b.score - a.score);
+  if (candidates.length === 0) return null;
+  const rowsOf = (pairs: readonly Pair[]): Row[] => pairs.map((pair) => ({ point: pair.first.point, pair }));
+  let found = weighRows(engine, rowsOf(withoutTwins(candidates.slice(0, 2 * MOST_PAIRS).map(({ pair }) => pair)).slice(0, MOST_PAIRS)), weigh);
+  const fit = (pairs: Weighed["best"]): Pair[] => pairs.map((each) => fitted(points, found.part, each));
+  if (thorough) {
+    found = weighRows(engine, rowsOf(fit(distinct(found.best, MOST_PAIRS))), weigh);
+    found = weighRows(engine, rowsOf(fit(found.best)), weigh);
+    const kept = distinct(found.best, FITTED).map(({ pair }) => pair);
+    found = weighRows(engine, rowsOf(withoutTwins([...kept, ...exchanged(part, found)])), weigh);
+    found = weighRows(engine, rowsOf(fit(distinct(found.best, MOST_PAIRS))), weigh);
   }
+  return weighRows(engine, [...singles, ...rowsOf(fit(distinct(found.best, FITTED)))], weigh).part;
+}
+
+/** Pairs without those that say the same twice. */
+function withoutTwins(pairs: readonly Pair[]): Pair[] {
   const seen = new Set<string>();
-  let pairs = 0;
-  for (const first of firstFaults(part)) {
-    for (const second of secondFaults(part, first)) {
-      const key = [first.point, second.point].sort((a, b) => a - b).join("+");
-      if (seen.has(key)) continue;
-      seen.add(key);
-      const share = (points.prior[second.point] as number) * first.fault.prior;
-      rows.push({ fault: merged(points, first, second), point: first.point, weight: PAIR_SHARE * share });
-      pairs += 1;
-    }
-  }
-  if (pairs === 0) return null;
-  const key = rows.map(({ fault, point }) => `${fault?.id ?? ""}@${point}`).join();
-  return engine.withPoints(key, () => gridOf(points, rows));
+  return pairs.filter(({ first, second }) => {
+    const key = [`${first.point}~${first.severity}`, `${second.point}~${second.severity}`].sort().join("&");
+    if (seen.has(key)) return false;
+    seen.add(key);
+    return true;
+  });
 }

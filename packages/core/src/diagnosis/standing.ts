@@ -1,10 +1,12 @@
 import { outlook, type PossibleTest, type RankedTest, rankTests, separable } from "./advice";
 import { type Case, comesAndGoes } from "./case";
+import { membersOf } from "./involved";
 import type { CircuitPosterior, JointPosterior } from "./posterior";
 import { progressOf } from "./progress";
 import { refutedBy, singlesOf } from "./reasons";
-import { touchingTests, untouchedPins } from "./touched";
-import { REFUTED_LOG } from "./verdict";
+import { touchingTests, untouchedPoints } from "./touched";
+import { isUntoldTwin } from "./twins";
+import { REFUTED_LOG, unitBest } from "./verdict";
 
 /** From this probability of a slip on, repeating the test is worth its time. */
 const REPEAT = 0.15;
@@ -47,6 +49,19 @@ export interface Standing {
   readonly owed: () => readonly RankedPart[];
 }
 
+/** A fault this unlikely is not worth naming where nothing was found. */
+const LEAST_NAMED = 0.003;
+
+/**
+ * Whether a unit that looks refuted on the average of its severities still explains all readings at one of them, as a slight fault does on
+ * a sound circuit: nobody may say that it was excluded.
+ */
+function couldBe({ engine: { points }, evidence, units }: CircuitPosterior, unit: number): boolean {
+  if ((units[unit] as number) < LEAST_NAMED) return false;
+  const best = unitBest(points, evidence.logLikelihood);
+  return (best[unit] as number) - (best[0] as number) >= REFUTED_LOG;
+}
+
 /** The unit with most weight over all circuits; null stands for "nothing wrong". */
 function bestUnit(joint: JointPosterior): { posterior: CircuitPosterior | null; unit: number; probability: number } {
   let best: { posterior: CircuitPosterior | null; unit: number; probability: number } = { posterior: null, unit: 0, probability: joint.healthy };
@@ -75,6 +90,42 @@ export function possibleTestsOf(opened: Case): PossibleTest[][] {
     const progress = progressOf(parts[index]?.own ?? [], whole, job, inDoubt, passing);
     return outlook(posterior, progress, (unit) => (posterior.relative[unit] as number) - bestRelative >= REFUTED_LOG, passing).tests;
   });
+}
+
+/** A confirming test must tell so much of the leader from pairs that stand in its place, bits, and take no longer than this. */
+const CONFIRM_BITS = 0.2;
+const CONFIRM_MINUTES = 5;
+
+/**
+ * Tests that tell the leading group from what explains the readings as well but by coincidence: another fault at just one severity, or two
+ * faults together that look like a third one. Only a reading taken for that shows it. Empty where no quick test would.
+ */
+function confirmingTests({ challenge, parts, whole, job }: Case, group: readonly string[]): RankedPart[] {
+  if (challenge === null || group.length === 0) return [];
+  const { posterior, at } = challenge;
+  const { units } = posterior.engine.points;
+  const led = units.flatMap((unit, index) => (group.includes(unit) ? [index] : []));
+  const best = Math.max(...led.map((unit) => posterior.relative[unit] as number));
+  const alive = (unit: number): boolean => (posterior.relative[unit] as number) - best >= REFUTED_LOG;
+  const peaks = unitBest(posterior.engine.points, posterior.evidence.logLikelihood);
+  const peak = Math.max(...led.map((unit) => peaks[unit] as number));
+  const shadows = units.flatMap((unit, index) => {
+    const members = membersOf(unit);
+    if (index === 0 || members.some((member) => group.includes(member))) return [];
+    const single = members.length === 1 && (posterior.units[index] as number) >= LEAST_NAMED && (peaks[index] as number) - peak >= REFUTED_LOG;
+    return single || (members.length === 2 && alive(index)) ? [index] : [];
+  });
+  if (led.length === 0 || shadows.length === 0) return [];
+  const scale = new Float64Array(units.length);
+  const weightOf = (unit: number): number => Math.max(1e-300, posterior.units[unit] as number);
+  for (const unit of led) scale[unit] = 1 / led.length / weightOf(unit);
+  const total = shadows.reduce((sum, unit) => sum + weightOf(unit), 0);
+  for (const unit of shadows) scale[unit] = 1 / total;
+  const counts = new Set([...led, ...shadows]);
+  const progress = progressOf(parts[at]?.own ?? [], whole, job, new Set(), false);
+  const { tests } = outlook(posterior, progress, (unit) => counts.has(unit));
+  const quick = tests.filter(({ minutes }) => minutes <= CONFIRM_MINUTES);
+  return rankTests(quick, scale, MOST_NEXT).flatMap((test) => (test.gainBits < CONFIRM_BITS ? [] : [{ posterior, test }]));
 }
 
 const standings = new WeakMap<Case, Standing>();
@@ -108,8 +159,12 @@ function standingNow(opened: Case): Standing {
       if (members.has(unit) || (unit === 0 && (best.posterior === null || index > 0))) continue;
       const relative = posterior.relative[unit] as number;
       const refutedFrom = best.posterior === null && isIntermittent(posterior, unit) ? QUIET_REFUTED_LOG : REFUTED_LOG;
-      if (relative - bestRelative >= refutedFrom) rivals.push(unit);
-      else if (unit !== 0) refuted.push({ unit: units[unit] as string, by: refutedBy(posterior, unit, leads ? best.unit : 0, singles) });
+      if (relative - bestRelative >= refutedFrom || (best.posterior === null && couldBe(posterior, unit))) rivals.push(unit);
+      else if (leads && unit !== 0 && isUntoldTwin(posterior, best.unit, unit)) {
+        group.push(units[unit] as string);
+        members.add(unit);
+        groupProbability += posterior.units[unit] as number;
+      } else if (unit !== 0) refuted.push({ unit: units[unit] as string, by: refutedBy(posterior, unit, leads ? best.unit : 0, singles) });
     }
     rivals.sort((a, b) => (posterior.units[b] as number) - (posterior.units[a] as number));
     for (const unit of rivals) {
@@ -139,7 +194,10 @@ function standingNow(opened: Case): Standing {
   tests.sort((a, b) => b.test.score - a.test.score);
   let known: readonly RankedPart[] | null = null;
   const owed = (): readonly RankedPart[] => {
-    known ??= owedTests(opened, best.posterior, group, possible);
+    if (known === null) {
+      const touching = owedTests(opened, best.posterior, group, possible);
+      known = touching.length > 0 ? touching : confirmingTests(opened, group);
+    }
     return known;
   };
   return { posterior: best.posterior, group, groupProbability, open, beside, refuted, tests, owed };
@@ -152,11 +210,8 @@ function owedTests(
   group: readonly string[],
   possible: readonly PossibleTest[][],
 ): RankedPart[] {
-  const [id = "", local = ""] = (group[0] ?? "").split("/");
-  if (leading === null || local.startsWith("outside")) return [];
-  const circuit = leading.engine.circuits.find((candidate) => candidate.id === id);
-  if (circuit === undefined) return [];
-  const pins = untouchedPins(circuit, numbered, whole);
+  if (leading === null) return [];
+  const pins = untouchedPoints(leading.engine, group[0] ?? "", numbered, whole);
   if (pins.size === 0) return [];
   const own = possible[joint.circuits.indexOf(leading)] ?? [];
   return touchingTests(own, pins, leading.units.length, MOST_NEXT).map((test) => ({ posterior: leading, test }));

@@ -1,4 +1,5 @@
 import type { Diagnosis } from "@fox-lamp/language";
+import type { RankedTest } from "./advice";
 import type { Case } from "./case";
 import { involvedUnits, pairShare } from "./involved";
 import type { CircuitPosterior, JointPosterior } from "./posterior";
@@ -8,11 +9,13 @@ import { DECLARE } from "./verdict";
 /** Expected number of slipped readings from which the readings contradict one another. */
 const CONTRADICTION = 1.6;
 /** What a wrong verdict costs: the part, the time, the comeback, in minutes of work. */
-export const WRONG_MINUTES = 40;
+export const WRONG_MINUTES = 50;
 /** What it costs to send a car home with its fault unfound, in minutes of work: it comes back, and everything is done again. */
-const MISSED_MINUTES = 65;
+const MISSED_MINUTES = 110;
 /** With every rival refuted and no test left that would tell more, a verdict or a sound circuit may be declared from here. */
 const DECLARE_EXHAUSTED = 0.9;
+/** Nothing wrong may be said from here when no test is worth its time any more; what was not refuted is named as not excluded. */
+const SOUND = 0.9;
 const SOUND_EXHAUSTED = 0.75;
 
 /** What is still uncertain about the unit, bits (never quite nothing). */
@@ -53,6 +56,30 @@ function isSound({ posterior, group }: Standing): boolean {
   return posterior === null || (group[0] ?? "").endsWith("/outside");
 }
 
+/**
+ * Minutes of work that a test saves on average on a circuit that looks sound: after each of its outcomes either the car goes home, or what
+ * then leads is condemned, whichever risks less.
+ */
+function savedMinutes({ engine }: CircuitPosterior, { outcomes }: RankedTest, riskMinutes: number): number {
+  const { members, mass, width } = outcomes;
+  let all = 0;
+  let after = 0;
+  for (let column = 0; column < width; column += 1) {
+    let total = 0;
+    let sound = 0;
+    let leader = 0;
+    members.forEach((unit, row) => {
+      const share = mass[row * width + column] as number;
+      total += share;
+      if (unit === 0 || (engine.points.units[unit] ?? "").endsWith("/outside")) sound += share;
+      else leader = Math.max(leader, share);
+    });
+    all += total;
+    after += Math.min((total - sound) * MISSED_MINUTES, (total - leader) * WRONG_MINUTES);
+  }
+  return all === 0 ? 0 : riskMinutes - after / all;
+}
+
 /** The stake of declaring what leads now. */
 export function stakeOf({ joint }: Case, standing: Standing): Stake {
   const { groupProbability, tests } = standing;
@@ -60,7 +87,10 @@ export function stakeOf({ joint }: Case, standing: Standing): Stake {
   const sure = soundCircuit ? joint.healthy + outsideWeight(joint) : groupProbability;
   const riskMinutes = (1 - sure) * (soundCircuit ? MISSED_MINUTES : WRONG_MINUTES);
   const doubtBits = entropyBits(joint);
-  const worthMore = tests.some(({ test }) => riskMinutes * Math.min(1, test.gainBits / doubtBits) > test.minutes);
+  const worthMore = tests.some(
+    ({ posterior, test }) =>
+      riskMinutes * Math.min(1, test.gainBits / doubtBits) > test.minutes || (soundCircuit && savedMinutes(posterior, test, riskMinutes) > test.minutes),
+  );
   return { sure, riskMinutes, worthMore };
 }
 
@@ -82,13 +112,17 @@ export function bareStatus(opened: Case, standing: Standing, stake: Stake): Diag
     const sure = involvedUnits(joint)[0]?.probability ?? 0;
     return sure >= DECLARE || (exhausted && sure >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
   }
+  if (soundCircuit && posterior === null) {
+    if (stake.worthMore) return "narrowing";
+    const quietFaults = joint.circuits.reduce((sum, part) => sum + quietWeight(part), 0);
+    return stake.sure + quietFaults >= SOUND || (exhausted && stake.sure >= SOUND_EXHAUSTED) ? "nothing-found" : "narrowing";
+  }
   const blocking = open.filter(
     (rival) => !(soundCircuit && (rival.unit === "" || rival.unit.endsWith("/outside") || isIntermittent(rival.posterior, rival.index))),
   );
-  if (blocking.length > 0 && !(soundCircuit && posterior === null && exhausted && stake.sure >= SOUND_EXHAUSTED)) return "narrowing";
+  if (blocking.length > 0) return "narrowing";
   if (!soundCircuit) return (groupProbability >= DECLARE && !stake.worthMore) || (exhausted && groupProbability >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
   const quietFaults = joint.circuits.reduce((sum, part) => sum + quietWeight(part), 0);
   if (stake.worthMore || (stake.sure + quietFaults < DECLARE && !(exhausted && stake.sure >= SOUND_EXHAUSTED))) return "narrowing";
-  const clear = posterior !== null && open.every(({ unit }) => unit !== "");
-  return clear ? "proven" : "nothing-found";
+  return open.every(({ unit }) => unit !== "") ? "proven" : "nothing-found";
 }

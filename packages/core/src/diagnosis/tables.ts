@@ -2,8 +2,19 @@ import type { Setup } from "@fox-lamp/language";
 import { applySetup, type CircuitModel, editsOf, fixedWorld, isOpen, type Model, type SetupNetwork, type Situation, situationOf } from "../circuit";
 import { type Fault, showsIn } from "../faults";
 import { type ElectricalProbe, type Probe, scaleOf } from "../instruments";
-import { type Edit, type EditRoom, prepareEdits, solveNetwork } from "../network";
-import { type Columns, emptyPrediction, type Motion, type MovingCircuit, type MovingMoment, predictClick, predictProbe, wordsOf } from "../tests";
+import { type Edit, type EditRoom, isPowered, prepareEdits, solveNetwork } from "../network";
+import {
+  brinkOf,
+  type Columns,
+  emptyPrediction,
+  type Motion,
+  type MovingCircuit,
+  type MovingMoment,
+  type Prediction,
+  predictClick,
+  predictProbe,
+  wordsOf,
+} from "../tests";
 import { feltOutside } from "./felt";
 import { findingProbabilities } from "./findings";
 import type { Points } from "./points";
@@ -23,13 +34,14 @@ export interface PredictionTable {
   noise: Float64Array;
   jacobian: Float64Array;
   words: Float64Array;
+  /** Points whose electronics stand on the brink of starving: the slot of the other state, and how likely it is; null where there are none. */
+  brinks: Map<number, { readonly slot: number; readonly share: number }> | null;
   /** The healthy point a fault looks like while it is not there; -1 for points that look healthy anyway. */
   readonly quiet: Int32Array;
 }
 
-/** Variance of a number at a point before any reading taught its tolerances: instrument noise and all shared variables. */
-export function priorVariance(table: PredictionTable, point: number, d: number): number {
-  const slot = table.slot[point] as number;
+/** Variance of a number in a slot before any reading taught its tolerances: instrument noise and all shared variables. */
+export function priorVariance(table: PredictionTable, slot: number, d: number): number {
   let variance = table.noise[slot] as number;
   for (let k = slot * d; k < (slot + 1) * d; k += 1) variance += (table.jacobian[k] as number) ** 2;
   return variance;
@@ -53,6 +65,8 @@ interface FaultEdits {
   readonly motions: readonly Motion[];
 }
 
+/** A second severity is moved by this share of its standard deviation to see what follows. */
+const NUDGE = 0.01;
 const NO_EDITS: FaultEdits = { edits: [], motions: [] };
 
 function motionKey(edit: { readonly element: number; readonly field: string }): string {
@@ -77,6 +91,8 @@ export class TableBuilder {
   private readonly healthyPoints: readonly number[];
   /** Faults that are felt in circuits other than their own. */
   private readonly felt: ReadonlySet<Fault>;
+  /** Whether some part needs a supply to work. */
+  private readonly powered: boolean;
 
   constructor(
     private readonly model: Model,
@@ -86,6 +102,7 @@ export class TableBuilder {
     this.everyPoint = Array.from({ length: points.count }, (_, point) => point);
     this.healthyPoints = this.everyPoint.filter((point) => points.fault[point] === 0);
     this.felt = feltOutside(model, points);
+    this.powered = model.network.elements.some(isPowered);
   }
 
   /** Makes empty tables; rows are computed by {@link TableBuilder.fill}. */
@@ -126,6 +143,7 @@ export class TableBuilder {
       noise: new Float64Array(0),
       jacobian: new Float64Array(0),
       words: new Float64Array(0),
+      brinks: null,
       quiet: new Int32Array(count).fill(-1),
     };
   }
@@ -180,7 +198,7 @@ export class TableBuilder {
       const moved = editsOf(model.network, values, circuit.id, warmer.moments[moment]?.assignments ?? []);
       const motions = here.flatMap((edit, index): Motion[] => {
         const perWorld = (spread * changeOf(edit, moved[index])) / step;
-        return perWorld === 0 ? [] : [{ element: edit.element, field: edit.field, perWorld, perSeverity: 0 }];
+        return perWorld === 0 ? [] : [{ element: edit.element, field: edit.field, perWorld, perSeverity: 0, perOther: 0 }];
       });
       return { share, room: prepareEdits(solveNetwork(prepared.net, values)), motions };
     });
@@ -224,24 +242,23 @@ export class TableBuilder {
       }
       const twin = shows ? undefined : healthyOf.get(twinKey);
       if (twin !== undefined) {
-        for (const table of tables) table.slot[point] = table.slot[twin] as number;
+        for (const table of tables) copySlots(table, twin, point);
         continue;
       }
-      const moving = this.solvePoint(roomFor(world, spread), circuit, point, shows ? fault : null, effects);
+      const room = roomFor(world, spread);
+      const placed = shows ? fault : null;
+      const moving = this.solvePoint(room, circuit, point, placed, effects);
+      const brink = this.powered ? brinkOf(moving, circuit.id, columns) : null;
       tables.forEach((table, index) => {
-        const out = outs[index] as (typeof outs)[number];
-        const { probe } = table;
-        if (probe.kind === "listen") predictClick(moving, probe, out);
-        else predictProbe(moving, probe as ElectricalProbe, columns, out);
-        const slot = addRow(table, columns.count);
-        table.slot[point] = slot;
-        if (table.numeric) {
-          table.mean[slot] = out.mean;
-          table.noise[slot] = out.noise;
-          table.jacobian.set(out.jacobian, slot * columns.count);
-        }
-        if (out.words.length > 0) table.words.set(out.words, slot * out.words.length);
+        table.slot[point] = predictRow(table, moving, outs[index] as Prediction, columns);
       });
+      if (brink !== null) {
+        const other = this.solvePoint(room, circuit, point, placed, effects, brink.edit);
+        tables.forEach((table, index) => {
+          table.brinks ??= new Map();
+          table.brinks.set(point, { slot: predictRow(table, other, outs[index] as Prediction, columns), share: brink.share });
+        });
+      }
       const quiet = shows ? healthyOf.get(twinKey) : undefined;
       if (quiet !== undefined) for (const table of tables) table.quiet[point] = quiet;
       if (!shows) healthyOf.set(twinKey, point);
@@ -249,7 +266,7 @@ export class TableBuilder {
   }
 
   /** Puts a fault's point into a room; the result stays valid until the room is used again. */
-  private solvePoint(room: Room, circuit: CircuitModel, point: number, fault: Fault | null, effects: string): MovingCircuit {
+  private solvePoint(room: Room, circuit: CircuitModel, point: number, fault: Fault | null, effects: string, further?: Edit): MovingCircuit {
     const { points } = this;
     const { drive } = room.prepared;
     const mine = fault !== null && fault.circuit === circuit.id;
@@ -263,7 +280,11 @@ export class TableBuilder {
       const open = own.edits.filter((edit) => edit.field !== "ohms" || !isOpenedContact(room.prepared, moment, edit));
       const set = new Set(own.edits.map(motionKey));
       const kept = own.edits.length === 0 ? motions : motions.filter((motion) => !set.has(motionKey(motion)));
-      return { share, solution: edits.apply(open), motions: own.motions.length === 0 ? kept : [...kept, ...own.motions] };
+      return {
+        share,
+        solution: edits.apply(further === undefined ? open : [...open, further]),
+        motions: own.motions.length === 0 ? kept : [...kept, ...own.motions],
+      };
     });
     const blind = blindAt(severity);
     const worse = blindAt(severity + step.size);
@@ -308,10 +329,12 @@ export class TableBuilder {
     const worse = step.size === 0 ? here : at(severity + step.size, situation);
     const worldStep = owner === undefined ? 0 : 0.001 * (owner.built.world.high - owner.built.world.low);
     const warmer = fault.constant || !own || worldStep === 0 ? here : at(severity, { ...situation, world: situation.world + worldStep });
+    const nudged = fault.nudged === undefined ? here : editsOf(net, net.values, fault.circuit, fault.nudged(NUDGE, severity, situation, moment));
     const motions = here.flatMap((edit, index): Motion[] => {
       const perWorld = warmer === here ? 0 : (spread * changeOf(edit, warmer[index])) / worldStep;
       const perSeverity = worse === here ? 0 : changeOf(edit, worse[index]) * step.perUnit;
-      return perWorld === 0 && perSeverity === 0 ? [] : [{ element: edit.element, field: edit.field, perWorld, perSeverity }];
+      const perOther = nudged === here ? 0 : changeOf(edit, nudged[index]) / NUDGE;
+      return perWorld === 0 && perSeverity === 0 && perOther === 0 ? [] : [{ element: edit.element, field: edit.field, perWorld, perSeverity, perOther }];
     });
     const built: FaultEdits = { edits: here, motions };
     this.kept.set(key, built);
@@ -323,6 +346,28 @@ function isOpenedContact(prepared: SetupNetwork, moment: number, edit: Edit): bo
   const name = prepared.net.elements[edit.element]?.id ?? "";
   const values = prepared.moments[moment]?.values;
   return name.includes("/contact:") && values !== undefined && (values.ohms[edit.element] as number) > edit.value;
+}
+
+/** Predicts a probe on a solved circuit into a new row. @returns its slot */
+function predictRow(table: PredictionTable, moving: MovingCircuit, out: Prediction, columns: Columns): number {
+  const { probe } = table;
+  if (probe.kind === "listen") predictClick(moving, probe, out);
+  else predictProbe(moving, probe as ElectricalProbe, columns, out);
+  const slot = addRow(table, columns.count);
+  if (table.numeric) {
+    table.mean[slot] = out.mean;
+    table.noise[slot] = out.noise;
+    table.jacobian.set(out.jacobian, slot * columns.count);
+  }
+  if (out.words.length > 0) table.words.set(out.words, slot * out.words.length);
+  return slot;
+}
+
+/** A point that looks like another one shares its rows. */
+function copySlots({ slot, brinks }: PredictionTable, from: number, to: number): void {
+  slot[to] = slot[from] as number;
+  const brink = brinks?.get(from);
+  if (brink !== undefined) brinks?.set(to, brink);
 }
 
 const FIRST_ROWS = 64;

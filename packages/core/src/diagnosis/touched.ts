@@ -1,15 +1,17 @@
-import type { Pin } from "@fox-lamp/language";
+import type { Pin, Reading } from "@fox-lamp/language";
 import type { CircuitModel, Role } from "../circuit";
 import type { PossibleTest, RankedTest } from "./advice";
+import type { CircuitEngine } from "./engine";
 import type { NumberedReading } from "./job-part";
 import { informationBits } from "./outcomes";
 
 /** Pins that must have been read with a lead before anything in their circuit is condemned. */
 const ROLES: readonly Role[] = ["reference", "feed", "ground", "return", "power-ground", "signal"];
 
-/** The pin a lead is on, as `circuit:pin`; null for fixed points and places. */
+/** The pin a lead is on, as `circuit:pin`, or the fixed point it is on; null for places. */
 function pinOf(point: string | null | undefined, circuit: string): string | null {
-  if (point === null || point === undefined || !point.includes("@")) return null;
+  if (point === null || point === undefined) return null;
+  if (!point.includes("@")) return point;
   const [left = ""] = point.split("@");
   return left.includes(":") ? left : `${circuit}:${left}`;
 }
@@ -19,15 +21,43 @@ function pinOf(point: string | null | undefined, circuit: string): string | null
  * together can look like a third one in its data, and a practitioner proves feed, ground and signal at the connector before
  * condemning anything between them.
  */
-export function untouchedPins(circuit: CircuitModel, readings: readonly NumberedReading[], whole: string): ReadonlySet<string> {
+function untouchedPins(circuit: CircuitModel, readings: readonly NumberedReading[], whole: string): ReadonlySet<string> {
   const wanted = new Set<string>();
   for (const { pin, role } of circuit.pins) if (ROLES.includes(role) && reachable(circuit, pin)) wanted.add(`${circuit.id}:${pin}`);
   for (const { reading } of readings) {
-    if (reading.meter === "scan" || reading.meter === "look" || reading.meter === "listen" || reading.meter === "gauge") continue;
+    if (!withLeads(reading)) continue;
     const owner = reading.circuit ?? whole;
     for (const lead of [reading.red, reading.black]) wanted.delete(pinOf(lead, owner) ?? "");
   }
   return wanted;
+}
+
+/** What a lead must have been on before battery or a ground strap is condemned: the post or the metal itself. */
+function fixedPointOf(local: string): string | null {
+  if (local === "battery") return "bat+";
+  return local.startsWith("ground:") ? local.slice("ground:".length) : null;
+}
+
+/**
+ * Points a lead must have been on before a unit may be condemned and has not been on yet, as {@link pinOf} names them.
+ *
+ * @param unit e.g. `ect/wire:sig`; nothing is asked for what lies outside the circuits
+ */
+export function untouchedPoints(engine: CircuitEngine, unit: string, readings: readonly NumberedReading[], whole: string): ReadonlySet<string> {
+  const [id = "", local = ""] = unit.split("/");
+  if (local.startsWith("outside")) return new Set();
+  const fixed = fixedPointOf(local);
+  if (fixed !== null) {
+    const touched = readings.some(({ reading }) => withLeads(reading) && (reading.red === fixed || reading.black === fixed));
+    return new Set(touched ? [] : [fixed]);
+  }
+  const circuit = engine.circuits.find((candidate) => candidate.id === id);
+  return circuit === undefined ? new Set() : untouchedPins(circuit, readings, whole);
+}
+
+/** Whether a reading was taken with leads on the circuit. */
+function withLeads({ meter }: Reading): boolean {
+  return meter !== "scan" && meter !== "look" && meter !== "listen" && meter !== "gauge";
 }
 
 function reachable(circuit: CircuitModel, pin: Pin): boolean {

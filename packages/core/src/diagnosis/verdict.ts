@@ -39,6 +39,16 @@ function faultEvidence(points: Points, logLikelihood: Float64Array): Float64Arra
   return top.map((value, fault) => value + log((joint[fault] as number) / (prior[fault] as number)));
 }
 
+/** The best log likelihood among the points of every unit: what the unit can explain at its best severity. */
+export function unitBest(points: Points, logLikelihood: Float64Array): Float64Array {
+  const out = new Float64Array(points.units.length).fill(Number.NEGATIVE_INFINITY);
+  for (let point = 0; point < points.count; point += 1) {
+    const unit = points.unitOfFault[points.fault[point] as number] as number;
+    out[unit] = Math.max(out[unit] as number, logLikelihood[point] as number);
+  }
+  return out;
+}
+
 /** Sums point weights by unit. */
 export function unitWeights(points: Points, weights: Float64Array): Float64Array {
   const out = new Float64Array(points.units.length);

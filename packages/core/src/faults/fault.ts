@@ -32,6 +32,8 @@ export interface Fault {
   readonly constant: boolean;
   /** What it does to the network in one moment of its circuit's drive. */
   readonly effect: (severity: number, situation: Situation, variant: FaultVariant, moment: number) => readonly Assignment[];
+  /** For two faults as one: the effect with the severity that is not `severity` moved by a share of its standard deviation. */
+  readonly nudged?: (share: number, severity: number, situation: Situation, moment: number) => readonly Assignment[];
   /** What the module reports whatever its pin does, volts; null when it reads the pin. */
   readonly scanVolts: ((severity: number) => number) | null;
   /** Factor on the repetitions a second of its circuit; null when it leaves them alone. */

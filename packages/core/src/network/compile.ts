@@ -1,4 +1,4 @@
-import { DATUM, type Element, type Netlist, nodesOf } from "./elements";
+import { DATUM, type Element, isPowered, type Netlist, nodesOf } from "./elements";
 
 /** A netlist with nodes numbered and values laid out in typed arrays; the structure is shared, values are copied. */
 export interface CompiledNetwork {
@@ -23,11 +23,21 @@ export interface Values {
   readonly ohms: Float64Array;
   readonly volts: Float64Array;
   readonly gain: Float64Array;
+  /** The supply below which a powered part is off; zero for everything else. */
+  readonly least: Float64Array;
 }
 
 /** Copies values so that edits leave the original alone. */
 export function copyValues(values: Values): Values {
-  return { ohms: values.ohms.slice(), volts: values.volts.slice(), gain: values.gain.slice() };
+  return { ohms: values.ohms.slice(), volts: values.volts.slice(), gain: values.gain.slice(), least: values.least.slice() };
+}
+
+/** Writes values over the first ones of another set at least as long. */
+export function assignValues(into: Values, from: Values): void {
+  into.ohms.set(from.ohms);
+  into.volts.set(from.volts);
+  into.gain.set(from.gain);
+  into.least.set(from.least);
 }
 
 /**
@@ -41,7 +51,7 @@ export function compileNetwork(netlist: Netlist): CompiledNetwork {
   const count = netlist.length;
   const rows = Array.from({ length: 4 }, () => new Int32Array(count).fill(-1));
   const [a, b, p, q] = rows as [Int32Array, Int32Array, Int32Array, Int32Array];
-  const values: Values = { ohms: new Float64Array(count), volts: new Float64Array(count), gain: new Float64Array(count) };
+  const values: Values = { ohms: new Float64Array(count), volts: new Float64Array(count), gain: new Float64Array(count), least: new Float64Array(count) };
   netlist.forEach((element, index) => {
     if (elementIndex.has(element.id)) throw new Error(`two elements are called ${element.id}`);
     elementIndex.set(element.id, index);
@@ -57,6 +67,8 @@ export function compileNetwork(netlist: Netlist): CompiledNetwork {
     values.ohms[index] = element.kind === "lamp" ? element.ratedVolts / element.ratedAmps : element.ohms;
     if (element.kind === "source" || element.kind === "regulator" || element.kind === "amplifier") values.volts[index] = element.volts;
     if (element.kind === "amplifier") values.gain[index] = element.gain;
+    if (element.kind === "amplifier") values.least[index] = element.leastVolts ?? 0;
+    if (element.kind === "resistor") values.least[index] = element.powered?.leastVolts ?? 0;
   });
   const switching: number[] = [];
   const lamps: number[] = [];
@@ -68,16 +80,5 @@ export function compileNetwork(netlist: Netlist): CompiledNetwork {
 }
 
 function isSwitching(element: Element): boolean {
-  switch (element.kind) {
-    case "regulator":
-    case "fuse":
-      return true;
-    case "resistor":
-      return element.powered !== undefined;
-    case "amplifier":
-      return element.leastVolts !== undefined;
-    case "source":
-    case "lamp":
-      return false;
-  }
+  return element.kind === "regulator" || element.kind === "fuse" || isPowered(element);
 }

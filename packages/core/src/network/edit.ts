@@ -1,4 +1,4 @@
-import { copyValues } from "./compile";
+import { assignValues, copyValues } from "./compile";
 import type { Edit, Lamp } from "./elements";
 import { escaping, islandBehind } from "./island";
 import { columnDifference, portOhms, rowDifference, type Solution, settledLampOhms, solveNetwork, voltsBetween, withEdits } from "./solve";
@@ -178,9 +178,7 @@ export function prepareEdits(base: Solution): EditRoom {
       room.regimes.set(base.regimes);
       room.corrections.count = base.corrections.count;
       loss = 1;
-      room.values.ohms.set(base.values.ohms);
-      room.values.volts.set(base.values.volts);
-      room.values.gain.set(base.values.gain);
+      assignValues(room.values, base.values);
       if (edits.length === 0) return room;
       if (edits.every(applyOne) && settle()) return room;
       return solveNetwork(net, withEdits(base.values, edits), base.regimes);

@@ -84,14 +84,19 @@ export interface Lamp {
 export type Element = Resistor | Fuse | Source | Amplifier | Regulator | Lamp;
 export type Netlist = readonly Element[];
 
-/** The number of an element that an edit changes. */
-export type EditField = "ohms" | "volts" | "gain";
+/** The number of an element that an edit changes; `least` is the supply below which a powered part is off, volts. */
+export type EditField = "ohms" | "volts" | "gain" | "least";
 
 /** One change of one number of one element of a compiled network. */
 export interface Edit {
   readonly element: number;
   readonly field: EditField;
   readonly value: number;
+}
+
+/** Whether an element is off without its supply. */
+export function isPowered(element: Element): boolean {
+  return element.kind === "resistor" ? element.powered !== undefined : element.kind === "amplifier" && element.leastVolts !== undefined;
 }
 
 /** The nodes an element touches, in the order injected, returned, controlling. */

@@ -1,4 +1,4 @@
-export { type CompiledNetwork, compileNetwork, copyValues, type Values } from "./compile";
+export { assignValues, type CompiledNetwork, compileNetwork, copyValues, type Values } from "./compile";
 export { type EditRoom, prepareEdits } from "./edit";
 export {
   type Amplifier,
@@ -7,6 +7,7 @@ export {
   type EditField,
   type Element,
   type Fuse,
+  isPowered,
   type Lamp,
   LEAK_SIEMENS,
   type Netlist,

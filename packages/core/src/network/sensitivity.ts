@@ -16,6 +16,7 @@ export function adjointOf(solution: Solution, a: number, b: number, out: Float64
  * dV = lambda^T (db - dG x).
  */
 export function voltsSensitivity(solution: Solution, adjoint: Float64Array, element: number, field: EditField): number {
+  if (field === "least") return 0;
   const { net, values, volts, regimes } = solution;
   const a = net.a[element] as number;
   const b = net.b[element] as number;

@@ -1,6 +1,6 @@
 import { analysePattern, entryOf, SparseFactor, type SparsePattern } from "../numeric";
 import type { CompiledNetwork, Values } from "./compile";
-import { LEAK_SIEMENS, OPEN_OHMS } from "./elements";
+import { isPowered, LEAK_SIEMENS, OPEN_OHMS } from "./elements";
 
 /** What a regulator is doing. */
 export const CONSTANT_VOLTAGE = 0;
@@ -67,8 +67,8 @@ export function regimeFor(net: CompiledNetwork, values: Values, element: number,
   const across = between(net.a[element] as number, net.b[element] as number);
   if (part?.kind === "regulator") return regulatorRegime(net, values, element, across, now);
   if (part?.kind === "fuse") return now === OFF || Math.abs(across) / (values.ohms[element] as number) > part.ratedAmps ? OFF : CONSTANT_VOLTAGE;
-  const least = part?.kind === "resistor" ? part.powered?.leastVolts : part?.kind === "amplifier" ? part.leastVolts : undefined;
-  if (least === undefined) return CONSTANT_VOLTAGE;
+  if (part === undefined || !isPowered(part)) return CONSTANT_VOLTAGE;
+  const least = values.least[element] as number;
   const supply = between(net.p[element] as number, net.q[element] as number);
   return supply < least + (now === OFF ? POWER_HYSTERESIS_VOLTS : 0) ? OFF : CONSTANT_VOLTAGE;
 }

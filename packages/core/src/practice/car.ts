@@ -3,8 +3,9 @@ import { type Assignment, buildModel, type CircuitModel, type Drive, engineOf, f
 import { findingProbabilities } from "../diagnosis";
 import { type Fault, type FaultVariant, faultsOf, PLAIN_VARIANT, type PlacedFault, placeFault, QUIET_SHARE, showsIn } from "../faults";
 import { CLICK_SHARE, coilShare, type ElectricalProbe, type InstrumentNoise, probeOf, shownSpan, solveSetup } from "../instruments";
+import { copyValues } from "../network";
 import type { Random } from "../numeric";
-import { LOOK_WORDS } from "../tests";
+import { LEAST_SPREAD, LOOK_WORDS } from "../tests";
 
 /** The fault hidden in a practice car; null when nothing is wrong. */
 export type HiddenFault = PlacedFault;
@@ -69,9 +70,10 @@ function disturbedDrive(drive: Drive, oddities: Oddities, hertzFactor: number): 
 
 function disturbedModel(base: Model, random: Random): Model {
   const { network } = base;
-  const values = { ohms: network.values.ohms.slice(), volts: network.values.volts.slice(), gain: network.values.gain.slice() };
+  const values = copyValues(network.values);
   const shared = 0.5 * random.normal();
   network.elements.forEach((element, index) => {
+    if ((values.least[index] as number) > 0) values.least[index] = (values.least[index] as number) * Math.exp(WORSE * LEAST_SPREAD * random.normal());
     const contact =
       element.id.includes("/contact:") || element.id.includes("/wire:") || element.id.startsWith("car/ground") || /\/low-side2?$/u.test(element.id);
     if (contact) values.ohms[index] = (values.ohms[index] as number) * Math.exp(shared + 0.5 * random.normal());
@@ -227,13 +229,24 @@ function assemble({ circuits, base, hidden, second, life, known }: Parts, random
     if (quantity === "temperature" || quantity === "pressure") stated[quantity] = Number(world.stated.toFixed(1));
   }
 
+  // What is to be seen at a place is there to be seen again.
+  const seen = new Map<string, string>();
+  const lookAt = (circuit: string, place: string): string => {
+    const key = `${circuit} ${place}`;
+    const known = seen.get(key);
+    if (known !== undefined) return known;
+    const draw = (fault: HiddenFault | null): string =>
+      LOOK_WORDS[chance.weighted([...findingProbabilities(LOOK_WORDS, circuit, place, fault?.fault ?? null)])] ?? "ok";
+    const first = draw(hidden);
+    const word = first === "ok" && second !== null ? draw(second) : first;
+    seen.set(key, word);
+    return word;
+  };
   const present = (): boolean => life.misses === 0 || chance.uniform() >= life.misses;
   const readNow = (measurement: Measurement, here: () => boolean): Value => {
     const probe = probeOf(model, measurement, "measurement");
     if (probe === null) throw new Error(`${measurement.meter} cannot be simulated`);
-    if (probe.kind === "look") {
-      return LOOK_WORDS[chance.weighted([...findingProbabilities(LOOK_WORDS, probe.circuit.id, probe.place, hidden?.fault ?? null)])] ?? "ok";
-    }
+    if (probe.kind === "look") return lookAt(probe.circuit.id, probe.place);
     if (probe.kind === "gauge") return Number((worlds.find(({ circuit }) => circuit.id === probe.circuit.id)?.stated ?? 0).toFixed(1));
     const now = new Map(worlds.map((world) => [world.circuit.id, worldNow(world, probe.setup, world.circuit.id === probe.circuit.id, chance)]));
     if (curable && (probe.setup.open ?? []).includes(place)) cured = true;
@@ -242,12 +255,12 @@ function assemble({ circuits, base, hidden, second, life, known }: Parts, random
     const weak = hidden?.fault.kind === "weak" && hidden.fault.unit.endsWith("/battery");
     const faults = weak && hidden !== null ? [hidden] : shows && hidden !== null ? [battery, hidden] : [battery];
     if (second !== null) faults.push(second);
-    const seen = solveSetup(model, probe, faults, now);
+    const solved = solveSetup(model, probe, faults, now);
     if (probe.kind === "listen") {
-      const share = coilShare(seen, probe);
+      const share = coilShare(solved, probe);
       return chance.uniform() < 0.02 === (share ?? 0) > CLICK_SHARE ? "no-click" : "click";
     }
-    return rounded(probe, shownSpan(seen, probe, noise));
+    return rounded(probe, shownSpan(solved, probe, noise));
   };
   const read = (measurement: Measurement): Value => readNow(measurement, present);
   const readTogether = (measurements: readonly Measurement[]): Value[] => {

@@ -21,19 +21,27 @@ export interface Columns {
   /** Column of each circuit's sensed quantity. */
   readonly worldOf: ReadonlyMap<string, number>;
   readonly severity: number;
+  /** Column of the second severity, where hypotheses are pairs of faults; null elsewhere. */
+  readonly other: number | null;
   readonly voltsGain: number;
   readonly ohmsGain: number;
   readonly count: number;
+}
+
+/** The same variables and one more: the severity of a second fault. */
+export function withOther(columns: Columns): Columns {
+  return columns.other === null ? { ...columns, other: columns.count, count: columns.count + 1 } : columns;
 }
 
 /** Spread of a battery's voltage around the usual one, volts. */
 const BATTERY_SIGMA_VOLTS = 0.35;
 /**
  * Spread of healthy contacts, wires and grounds, in ln ohms. Wider than parts differ (0.7): resistances are log-normal, a prediction
- * is linear in ln ohms, and a strap three times its usual resistance must not look like a dirty one.
+ * is linear in ln ohms, and a strap three times its usual resistance must not look like a dirty one. Grounds less so: seven times the
+ * usual drop is what everybody condemns.
  */
 const CONTACT_SIGMA = 1;
-const GROUND_SIGMA = 1.1;
+const GROUND_SIGMA = 0.9;
 const LOAD_SIGMA = 0.4;
 const STARTER_SIGMA = 0.15;
 export const METER_VOLTS_GAIN_SIGMA = 0.002;
@@ -78,5 +86,5 @@ export function columnsOf(model: Model): Columns {
   );
   const worldOf = new Map(model.circuits.map(({ id }, index) => [id, tolerances.length + index]));
   const first = tolerances.length + model.circuits.length;
-  return { tolerances, feltBy, connections: 1, worldOf, severity: first, voltsGain: first + 1, ohmsGain: first + 2, count: first + 3 };
+  return { tolerances, feltBy, connections: 1, worldOf, severity: first, other: null, voltsGain: first + 1, ohmsGain: first + 2, count: first + 3 };
 }

@@ -29,7 +29,7 @@ export function healthyCircuit(model: Model, circuit: CircuitModel, setup: Measu
     const upper = editsOf(model.network, values, circuit.id, above.moments[moment]?.assignments ?? []);
     const motions = upper.map((edit, index): Motion => {
       const before = lower[index]?.value ?? edit.value;
-      return { element: edit.element, field: edit.field, perWorld: (spread * change(edit, before)) / (2 * step), perSeverity: 0 };
+      return { element: edit.element, field: edit.field, perWorld: (spread * change(edit, before)) / (2 * step), perSeverity: 0, perOther: 0 };
     });
     return { share, solution: solveNetwork(prepared.net, values), motions };
   });

@@ -1,4 +1,5 @@
-export { type Columns, columnsOf } from "./columns";
+export { type Brink, brinkOf, LEAST_SPREAD } from "./brink";
+export { type Columns, columnsOf, withOther } from "./columns";
 export { type Conditions, type Policy, USUAL_POLICY } from "./drafts";
 export { expectHealthy, expectOf, predictHealthy } from "./expect";
 export { generateTests } from "./generate";

@@ -213,7 +213,7 @@ function fillOhms(circuit: MovingCircuit, leads: Leads, columns: Columns, out: P
   const adjoint = adjointRoom(solution.net.nodes.length);
   adjointOf(solution, leads.red, leads.black, adjoint);
   const scale = logOhmsSlope(port.ohms) / port.ohms;
-  addJacobian(solution.values, columns, leads, motions, scale, (element, field) => (field === "ohms" ? portSensitivity(solution, adjoint, element) : 0), out);
+  addJacobian(solution, columns, leads, motions, scale, (element, field) => (field === "ohms" ? portSensitivity(solution, adjoint, element) : 0), out);
   out.noise += unsteadiness(leads, out.jacobian);
   out.jacobian[columns.ohmsGain] = METER_OHMS_GAIN_SIGMA;
   out.words[0] = (1 - live) * overload;
@@ -236,7 +236,7 @@ function fillAmps(circuit: MovingCircuit, probe: ElectricalProbe, leads: Leads, 
       adjointOf(solution, leads.red, leads.black, adjoint);
       const through = amps[moment] as number;
       addJacobian(
-        solution.values,
+        solution,
         columns,
         leads,
         motions,
@@ -249,7 +249,7 @@ function fillAmps(circuit: MovingCircuit, probe: ElectricalProbe, leads: Leads, 
       const ohms = solution.values.ohms[element] ?? 1;
       const across = voltsBetween(solution.volts, net.a[element] ?? -1, net.b[element] ?? -1);
       addJacobian(
-        solution.values,
+        solution,
         columns,
         leads,
         motions,

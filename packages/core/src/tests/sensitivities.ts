@@ -1,13 +1,15 @@
 import { type ElectricalProbe, type MomentSolution, type Port, portOf, type Rhythm } from "../instruments";
-import { adjointOf, CURRENT_LIMIT, type EditField, portSensitivity, type Solution, type Values, voltsBetween, voltsSensitivity } from "../network";
+import { adjointOf, CURRENT_LIMIT, type EditField, portSensitivity, type Solution, voltsBetween, voltsSensitivity } from "../network";
 import type { Columns, ColumnTarget } from "./columns";
 
-/** How an assignment moves with the world and with the severity, per standard deviation (ln ohms, volts, gain). */
+/** How an assignment moves with the world and with the severities, per standard deviation (ln ohms, volts, gain). */
 export interface Motion {
   readonly element: number;
   readonly field: EditField;
   readonly perWorld: number;
   readonly perSeverity: number;
+  /** With the severity of a second fault. */
+  readonly perOther: number;
 }
 
 /** One solved moment with the motions of what was set in it. */
@@ -75,10 +77,16 @@ export function adjointRoom(n: number): Float64Array {
 
 /** A wire or contact with more than this is not sound, ohms. */
 const SOUND_OHMS = 0.2;
+/**
+ * Amperes that drop more than this across one sound wire or contact, volts, flow only into a short. There its spread is taken as a part of
+ * what it is: in a straight line it would reach down to no drop at all, and a short would explain any voltage.
+ */
+const HEAVY_VOLTS = 0.15;
+const HEAVY_SHARE = 0.4;
 
 /** Adds the sensitivities of a quantity in one moment to a row; `sensitivity` is per unit of a field (per ln ohms). */
 export function addJacobian(
-  values: Values,
+  { net, values, volts }: Solution,
   columns: Columns,
   leads: Leads,
   motions: readonly Motion[],
@@ -96,7 +104,9 @@ export function addJacobian(
     for (const target of targets) {
       // A contact or wire that is the fault itself has its severity instead of a tolerance.
       if (column === columns.connections && (values.ohms[target.element] as number) > SOUND_OHMS) continue;
-      const slope = target.sigma * sensitivity(target.element, target.field);
+      const heavy =
+        column === columns.connections && Math.abs(voltsBetween(volts, net.a[target.element] as number, net.b[target.element] as number)) > HEAVY_VOLTS;
+      const slope = (heavy ? HEAVY_SHARE : 1) * target.sigma * sensitivity(target.element, target.field);
       sum += slope;
       squares += slope * slope;
     }
@@ -105,11 +115,14 @@ export function addJacobian(
   }
   let world = 0;
   let severity = 0;
+  let other = 0;
   for (const motion of motions) {
     const slope = sensitivity(motion.element, motion.field);
     world += slope * motion.perWorld;
     severity += slope * motion.perSeverity;
+    other += slope * motion.perOther;
   }
+  if (columns.other !== null) out[columns.other] = (out[columns.other] as number) + scale * other;
   out[worldColumn] = (out[worldColumn] as number) + scale * world;
   out[columns.severity] = (out[columns.severity] as number) + scale * severity;
 }
@@ -151,12 +164,12 @@ export function addVolts(circuit: MovingCircuit, moment: number, leads: Leads, c
   out.noise += scale * scale * limitDrift(solution, adjoint);
   const plain = (element: number, field: EditField): number => voltsSensitivity(solution, adjoint, element, field);
   if (load === null || port.ohms < LOADED_SHARE * load) {
-    addJacobian(solution.values, columns, leads, motions, scale, plain, out);
+    addJacobian(solution, columns, leads, motions, scale, plain, out);
     return;
   }
   // The meter's own load drops more where the line is weak, so the line's resistance matters too.
   const drop = port.openVolts / (load + port.ohms);
   const loaded = (element: number, field: EditField): number =>
     plain(element, field) - (field === "ohms" ? drop * portSensitivity(solution, adjoint, element) : 0);
-  addJacobian(solution.values, columns, leads, motions, scale, loaded, out);
+  addJacobian(solution, columns, leads, motions, scale, loaded, out);
 }
