@@ -114,10 +114,13 @@ function measureSpeed(): void {
   for (const { family, points, tests, ms } of openingSpeed())
     row(`opening ${family}: ${points} hypothesis points x ${tests} tests`, `${ms.toFixed(0)} ms`, "500 ms");
   const advice = adviceSpeed();
-  row("advice after a reading, one circuit, p50 / p99", `${advice.p50.toFixed(0)} / ${advice.p99.toFixed(0)} ms`, "50 ms p99");
+  const both = ({ p50, p99 }: { p50: number; p99: number }): string => `${p50.toFixed(0)} / ${p99.toFixed(0)} ms`;
+  row("advice after a reading, one circuit, prepared while the reading was taken, p50 / p99", both(advice.prepared), "50 ms p99");
+  row("the same, nothing prepared", both(advice.cold), "-");
   const shared = sharedSpeed();
   row("eight circuits on one reference: opening to the first advice", `${shared.opening.toFixed(0)} ms`, "3000 ms");
-  row("eight circuits on one reference: advice after a reading, p50 / p99", `${shared.p50.toFixed(0)} / ${shared.p99.toFixed(0)} ms`, "250 ms p99");
+  row("eight circuits on one reference: advice after a reading, prepared, p50 / p99", both(shared.prepared), "250 ms p99");
+  row("the same, nothing prepared", both(shared.cold), "-");
   const command = commandSpeed();
   row("command `families`, whole process", `${command.families.toFixed(0)} ms`, "well under 1 s");
   row("command `diagnose`, one reading, whole process", `${command.diagnose.toFixed(0)} ms`, "well under 1 s");

@@ -7,6 +7,7 @@ import {
   ownTest,
   type Proof,
   planJob,
+  preparations,
   proofOf,
   type Report,
   type WhyNot,
@@ -38,10 +39,27 @@ export interface Proven {
 
 const cache = new EngineCache();
 
+/** Lets the page ask for what it shows first, milliseconds. */
+const PREPARE_AFTER_MS = 120;
+let prepared: DiagnosedJob | null = null;
+
+/** Computes ahead for the next reading of a job between the page's questions, until another job is analysed. */
+function prepareNext(job: DiagnosedJob): void {
+  prepared = job;
+  const steps = preparations(job, cache);
+  const step = (): void => {
+    if (prepared === job && steps.next().done !== true) setTimeout(step, 0);
+  };
+  setTimeout(step, PREPARE_AFTER_MS);
+}
+
 const service = {
   analyse(job: DiagnosedJob, progress?: Report): Analysed {
+    prepared = null;
     try {
-      return { ok: true, analysis: analyse(job, cache, progress) };
+      const analysis = analyse(job, cache, progress);
+      prepareNext(job);
+      return { ok: true, analysis };
     } catch (error) {
       if (error instanceof BadInput) return { ok: false, problem: error.problem };
       throw error;

@@ -2,10 +2,11 @@ import type { Diagnosis, Measurement, NextTest, Stake } from "@fox-lamp/language
 import { measurementOf, type Procedure } from "../tests";
 import { formatPercent } from "../units";
 import { EngineCache } from "./cache";
-import { openCase, type Report } from "./case";
+import type { Report } from "./case";
 import { involvedUnits, pairShare, partnerOf } from "./involved";
 import type { DiagnosedJob, NumberedReading } from "./job-part";
 import { nextTestOf } from "./next";
+import { openCase } from "./open-case";
 import type { CircuitPosterior } from "./posterior";
 import { doubtfulOf, suspectsOf, titleIn } from "./reasons";
 import { possibleTestsOf, standingOf } from "./standing";

@@ -1,14 +1,16 @@
 export { DEFAULT_ACCESS, INLINE_ACCESS } from "./advice";
 export { EngineCache } from "./cache";
-export { type Case, openCase, type Report } from "./case";
+export type { Case, Report } from "./case";
 export { diagnoseJob, type PossibleMeasurement, possibleMeasurements } from "./diagnose";
 export { CircuitEngine } from "./engine";
 export { BLUNDER_SHARE } from "./evidence";
 export { lastMove, type Move, movesOf, type Proof, proofOf, type WhyNot, whyNot } from "./explain";
 export { findingProbabilities } from "./findings";
 export type { DiagnosedJob } from "./job-part";
+export { openCase } from "./open-case";
 export { ownTest } from "./own-test";
 export type { CasePart } from "./part";
 export { planJob } from "./plan";
+export { preparations } from "./prepare";
 export { titleIn } from "./reasons";
 export { unitTitle } from "./words";

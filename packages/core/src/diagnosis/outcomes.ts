@@ -49,7 +49,7 @@ export interface Belief {
 /** From this many points on, advice is judged by the heaviest points of every unit alone. */
 const MANY_POINTS = 700;
 const KEPT_POINTS = 600;
-const LEAST_PER_UNIT = 7;
+const LEAST_PER_UNIT = 5;
 
 /** Weights with only the heaviest points of every unit left, which carry their unit's whole weight; as they are on small grids. */
 function thinned(points: Points, weights: Float64Array): Float64Array {

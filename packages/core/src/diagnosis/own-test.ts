@@ -2,9 +2,10 @@ import { BadInput, type Measurement, type NextTest } from "@fox-lamp/language";
 import { expectOf, ownProcedure } from "../tests";
 import { minutesOf } from "./advice";
 import type { EngineCache } from "./cache";
-import { comesAndGoes, openCase } from "./case";
+import { comesAndGoes } from "./case";
 import type { DiagnosedJob } from "./job-part";
 import { nextTestOf } from "./next";
+import { openCase } from "./open-case";
 import { believe, informationBits, outcomesOf } from "./outcomes";
 import { progressOf } from "./progress";
 

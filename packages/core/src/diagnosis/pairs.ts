@@ -14,14 +14,19 @@ const FIRST_FAULTS = 24;
 const SECOND_POINTS = 36;
 /** So many of them of one fault. */
 const POINTS_PER_FAULT = 3;
-/** Pairs that are solved at first: those whose members, each weighed alone, promise most together. */
+/** Pairs that are solved at first, where no single fault fits and where one does: those whose members, each weighed alone, promise most together. */
 const MOST_PAIRS = 220;
+const MOST_CHALLENGERS = 70;
+/** With fewer observations than this every two faults fit: the search is not made thorough. */
+const THOROUGH_FROM = 5;
 /** A reading the first fault leaves over slipped with at least this probability under it. */
 const LEFT_OVER = 0.3;
-/** Single faults that compete with the pairs, by their best points. */
-const SINGLE_POINTS = 60;
+/** Single faults that compete with the pairs, by their best points; where one is only challenged few others count. */
+const SINGLE_POINTS = 40;
+const CHALLENGED_POINTS = 16;
 /** Pairs whose severities are fitted once more before they compete with single faults; pairs whose members are tried beside every other fault. */
-const FITTED = 90;
+const FITTED = 70;
+const FITTED_CHALLENGERS = 36;
 const EXCHANGED = 4;
 /** A fitting step moves a severity by at most so many standard deviations of its grid cell. */
 const MOST_STEP = 4;
@@ -59,24 +64,27 @@ interface Candidate {
 /** Points of other faults, the best first under a score, few of each fault. */
 function bestPartners(points: Points, first: Member, perFault: number, most: number, scoreOf: (point: number) => number): Candidate[] {
   const world = points.worlds[points.world[first.point] as number];
-  const scored: { point: number; score: number }[] = [];
+  const kept: { point: number; score: number }[][] = points.faults.map(() => []);
+  const fits = points.faults.map((fault) => fault !== null && compatible(first.fault, fault));
   for (let point = 0; point < points.count; point += 1) {
-    const fault = points.faults[points.fault[point] as number];
-    if (fault == null || !compatible(first.fault, fault)) continue;
+    const fault = points.fault[point] as number;
+    if (!fits[fault]) continue;
     // Two faults of one circuit see the same quantity.
     const other = points.worlds[points.world[point] as number];
     if (world !== undefined && other !== undefined && world !== other && world.circuit === other.circuit) continue;
-    scored.push({ point, score: scoreOf(point) });
+    const score = scoreOf(point);
+    const best = kept[fault] as { point: number; score: number }[];
+    const last = best.length < perFault ? Number.NEGATIVE_INFINITY : (best[best.length - 1]?.score ?? 0);
+    if (score <= last) continue;
+    const at = best.findIndex((one) => one.score < score);
+    best.splice(at < 0 ? best.length : at, 0, { point, score });
+    if (best.length > perFault) best.length = perFault;
   }
-  scored.sort((a, b) => b.score - a.score);
-  const taken = new Map<number, number>();
-  const kept = scored.filter(({ point }) => {
-    const fault = points.fault[point] as number;
-    const count = taken.get(fault) ?? 0;
-    taken.set(fault, count + 1);
-    return count < perFault;
-  });
-  return kept.slice(0, most).map(({ point, score }) => ({ pair: orderedPair(first, memberAt(points, point)), score }));
+  return kept
+    .flat()
+    .sort((a, b) => b.score - a.score)
+    .slice(0, most)
+    .map(({ point, score }) => ({ pair: orderedPair(first, memberAt(points, point)), score }));
 }
 
 /** Second faults that explain what a first one leaves over, the best first. */
@@ -86,9 +94,11 @@ function secondFaults({ engine, evidence, observations }: CasePart, first: Membe
   if (left.length === 0) return [];
   // What the first fault explains, without the price of calling the rest slipped.
   const explained = left.reduce((sum, index) => sum - logSlip(observations[index] as Observation), evidence.logLikelihood[first.point] as number);
-  return bestPartners(engine.points, first, POINTS_PER_FAULT, SECOND_POINTS, (point) =>
-    left.reduce((sum, index) => sum + (evidence.single[point * total + index] as number), explained),
-  );
+  return bestPartners(engine.points, first, POINTS_PER_FAULT, SECOND_POINTS, (point) => {
+    let score = explained;
+    for (const index of left) score += evidence.single[point * total + index] as number;
+    return score;
+  });
 }
 
 /** One hypothesis of a grown grid: a point of the grid it grew from, or a pair. */
@@ -215,9 +225,10 @@ function exchanged({ engine, evidence, observations }: CasePart, weighed: Weighe
  * The circuits weighed over the sound ones, the best single faults and the pairs that could explain what each of these leaves over; null
  * when nothing is left over. Severities of the best pairs are fitted to the readings.
  *
- * @param thorough whether partners are exchanged too: when no single fault fits
+ * @param misfit whether no single fault fits: then partners are exchanged too
  */
-export function weighPairs(part: CasePart, weigh: Weigh, thorough: boolean): CasePart | null {
+export function weighPairs(part: CasePart, weigh: Weigh, misfit: boolean): CasePart | null {
+  const thorough = misfit && part.observations.length >= THOROUGH_FROM;
   const { engine, evidence } = part;
   const { points } = engine;
   const singles: Row[] = [];
@@ -225,13 +236,14 @@ export function weighPairs(part: CasePart, weigh: Weigh, thorough: boolean): Cas
   const weightOf = (point: number): number => (points.logPrior[point] as number) + (evidence.logLikelihood[point] as number);
   const order = Array.from({ length: points.count }, (_, point) => point).filter((point) => points.fault[point] !== 0);
   order.sort((a, b) => weightOf(b) - weightOf(a));
-  for (const point of order.slice(0, SINGLE_POINTS)) singles.push({ point, pair: null });
+  for (const point of order.slice(0, misfit ? SINGLE_POINTS : CHALLENGED_POINTS)) singles.push({ point, pair: null });
   const candidates = firstFaults(part)
     .flatMap((first) => secondFaults(part, first))
     .sort((a, b) => b.score - a.score);
   if (candidates.length === 0) return null;
   const rowsOf = (pairs: readonly Pair[]): Row[] => pairs.map((pair) => ({ point: pair.first.point, pair }));
-  let found = weighRows(engine, rowsOf(withoutTwins(candidates.slice(0, 2 * MOST_PAIRS).map(({ pair }) => pair)).slice(0, MOST_PAIRS)), weigh);
+  const most = thorough ? MOST_PAIRS : MOST_CHALLENGERS;
+  let found = weighRows(engine, rowsOf(withoutTwins(candidates.slice(0, 2 * most).map(({ pair }) => pair)).slice(0, most)), weigh);
   const fit = (pairs: Weighed["best"]): Pair[] => pairs.map((each) => fitted(points, found.part, each));
   if (thorough) {
     found = weighRows(engine, rowsOf(fit(distinct(found.best, MOST_PAIRS))), weigh);
@@ -240,7 +252,7 @@ export function weighPairs(part: CasePart, weigh: Weigh, thorough: boolean): Cas
     found = weighRows(engine, rowsOf(withoutTwins([...kept, ...exchanged(part, found)])), weigh);
     found = weighRows(engine, rowsOf(fit(distinct(found.best, MOST_PAIRS))), weigh);
   }
-  return weighRows(engine, [...singles, ...rowsOf(fit(distinct(found.best, FITTED)))], weigh).part;
+  return weighRows(engine, [...singles, ...rowsOf(fit(distinct(found.best, misfit ? FITTED : FITTED_CHALLENGERS)))], weigh).part;
 }
 
 /** Pairs without those that say the same twice. */
