@@ -27,7 +27,6 @@ export class Changes {
   /** Starts to listen; resolves when the first connection stands. */
   async open(): Promise<void> {
     const client = new pg.Client({ connectionString: this.url });
-    this.client = client;
     client.on("notification", ({ payload }) => {
       const change = JSON.parse(payload ?? "null") as Change | null;
       for (const listener of this.listeners) listener(change);
@@ -36,6 +35,9 @@ export class Changes {
     client.on("end", () => this.lost(client, null));
     await client.connect();
     await client.query(`LISTEN ${CHANGES}`);
+    // Only a connection that stood can be lost: an attempt that fails is reported to who asked for it, once.
+    this.client = client;
+    if (this.closed) await client.end();
   }
 
   private lost(client: pg.Client, error: Error | null): void {

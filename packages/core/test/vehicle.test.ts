@@ -212,7 +212,7 @@ describe("a virtual vehicle", () => {
     );
     broken.key("on");
     broken.run(2);
-    expect(broken.codes().map(({ code }) => code)).toEqual(["PURGE-CIRCUIT", "O2-CIRCUIT"]);
+    expect(broken.codes().map(({ code }) => code)).toEqual(["PURGE-CIRCUIT", "O2-HEATER"]);
   });
 
   const devices = (vehicle: VirtualVehicle): Devices => ({ scan: simulatedScan(vehicle), meter: simulatedMeter(vehicle), scope: simulatedScope(vehicle) });

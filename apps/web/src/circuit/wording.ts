@@ -25,6 +25,12 @@ export function hasLeads(meter: Meter): boolean {
 
 /** A repair unit's title, with its circuit's word for the part and, where there are several circuits, its circuit. */
 export function titleOf(unit: string, circuits: readonly Pick<CircuitView, "id" | "title" | "part">[]): string {
+  // Two faults at once are named by both.
+  if (unit.includes("&"))
+    return unit
+      .split("&")
+      .map((member) => titleOf(member, circuits))
+      .join(messages.bench.both);
   const circuit = circuits.find(({ id }) => unit.startsWith(`${id}/`));
   const title = unitTitle(unit, circuit?.part ?? "Sensor");
   return circuits.length > 1 && circuit ? `${title}, ${circuit.title}` : title;

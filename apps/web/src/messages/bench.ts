@@ -11,6 +11,7 @@ export const benchMessages = {
     changed: "What the last reading changed",
     stepsNow: "What to do now",
     proofPage: "The proof as a page",
+    both: " and ",
     battery: { "battery-rest": "Battery at rest", "battery-cranking": "Battery while cranking" } as Readonly<Record<string, string>>,
     proofTitle: "Proof",
     proofReadings: "What was read",

@@ -122,6 +122,11 @@ function batteryLevel(base: Model, offsetVolts: number): PlacedFault {
   return { fault, severity: 1, variant: PLAIN_VARIANT };
 }
 
+/** What one battery in seven is off by, volts: run down to 11.5 V with the key on, or on a charger at up to 13.5 V. Lower ones are the fault "weak". */
+function oddBattery(random: Random): number {
+  return -0.95 + 2 * random.uniform();
+}
+
 function drawHidden(faults: readonly Fault[], random: Random, healthy = 0.05): HiddenFault | null {
   if (random.uniform() < healthy) return null;
   const fault = faults[random.weighted(faults.map((candidate) => candidate.prior))] as Fault;
@@ -221,7 +226,7 @@ function assemble({ circuits, base, hidden, second, life, known }: Parts, random
     const { quantity } = circuit.built.world;
     return drawWorld(circuit, hidden, random, quantity === "temperature" || quantity === "pressure" ? known[quantity] : undefined);
   });
-  const battery = batteryLevel(base, random.uniform() < 0.15 ? -0.9 + 1.5 * random.uniform() : 0.35 * (2 * random.uniform() - 1));
+  const battery = batteryLevel(base, random.uniform() < 0.15 ? oddBattery(random) : 0.35 * (2 * random.uniform() - 1));
   const noise: InstrumentNoise = { gain: 1 + 0.003 * random.normal(), normal: () => chance.normal(), uniform: () => chance.uniform() };
   const stated: { temperature?: number; pressure?: number } = {};
   for (const world of worlds) {

@@ -8,6 +8,9 @@ import type { HiddenCar } from "./car";
 export const STRATEGIES = ["advice", "uncosted", "textbook", "random"] as const;
 export type Strategy = (typeof STRATEGIES)[number];
 
+/** How far the true minutes to reach a place lie from what the circuit says, ln minutes. */
+const ACCESS_SPREAD = 0.5;
+
 /** How one hidden car is worked on. */
 export interface SolveOptions {
   /** Share of readings that are slipped. */
@@ -34,6 +37,8 @@ export interface Solved {
   readonly times: readonly number[];
 }
 
+/** Of a test's minutes so many are the work itself, the rest is getting there. */
+const WORK_MINUTES = 1;
 const MOST_TESTS = 30;
 /** Baselines without judgement need more. */
 const MOST_TESTS_BASELINE = 80;
@@ -94,6 +99,8 @@ export function solveCar(car: HiddenCar, options: SolveOptions, random: Random, 
   const times: number[] = [];
   const readings: Reading[] = [];
   const repeated = new Set<string>();
+  // Reaching a connector takes longer or shorter on this car than anybody wrote down; the advice does not know.
+  const slower = Math.exp(ACCESS_SPREAD * random.normal());
   let minutes = 0;
   const job = (): DiagnosedJob => ({
     circuits: [...car.circuits],
@@ -124,7 +131,7 @@ export function solveCar(car: HiddenCar, options: SolveOptions, random: Random, 
       const choice = choose(options.strategy, diagnosis, job(), random, cache);
       if (choice === null) break;
       readings.push(take(car, choice.measurement, `r${readings.length}`, options.blunders, random));
-      minutes += choice.minutes;
+      minutes += Math.max(0.2, choice.minutes - WORK_MINUTES) * slower + Math.min(choice.minutes, WORK_MINUTES);
     }
     diagnosis = diagnose();
   }

@@ -5,14 +5,22 @@ export interface Watch {
   readonly circuit: string;
   /** The code it sets when the condition has lasted. */
   readonly code: string;
-  readonly kind: "low" | "high" | "no-activity" | "correlation" | "circuit" | "consequence";
+  readonly kind: "low" | "high" | "no-activity" | "correlation" | "circuit" | "heater" | "consequence";
   readonly failing: boolean;
 }
 
 /** Electrical faults are set at once and light the lamp; comparisons need a second trip. */
-const TRIPS: Readonly<Record<Watch["kind"], number>> = { low: 1, high: 1, "no-activity": 1, circuit: 1, correlation: 2, consequence: 2 };
+const TRIPS: Readonly<Record<Watch["kind"], number>> = { low: 1, high: 1, "no-activity": 1, circuit: 1, heater: 2, correlation: 2, consequence: 2 };
 /** A condition must last this long before it counts, seconds. */
-const LAST_SECONDS: Readonly<Record<Watch["kind"], number>> = { low: 0.3, high: 0.3, "no-activity": 1, circuit: 0.5, correlation: 0.6, consequence: 1.5 };
+const LAST_SECONDS: Readonly<Record<Watch["kind"], number>> = {
+  low: 0.3,
+  high: 0.3,
+  "no-activity": 1,
+  circuit: 0.5,
+  heater: 0.5,
+  correlation: 0.6,
+  consequence: 1.5,
+};
 
 interface Kept {
   readonly watch: Watch;

@@ -193,6 +193,7 @@ export class VirtualVehicle {
     // A driver that is off sees the battery through a sound winding; one that is on pulls a sound heater's wire down.
     const volts = typeof across === "number" ? across : 0;
     const failing = heater ? volts < DRIVEN_GROUNDED_VOLTS || volts > DRIVEN_LEAST_VOLTS : volts < DRIVEN_LEAST_VOLTS;
-    return [{ circuit: circuit.id, code: this.codeOf(circuit, "circuit"), kind: "circuit", failing }];
+    const kind = heater ? "heater" : "circuit";
+    return [{ circuit: circuit.id, code: this.codeOf(circuit, kind), kind, failing }];
   }
 }

@@ -187,7 +187,7 @@ function SingleCircuit({
           return (
             <g key={`${part.pin}@${part.place}`}>
               <circle cx={part.at.x} cy={part.at.y} r="5.5" fill="var(--soft)" />
-              <text x={part.at.x} y={part.at.y - 11} textAnchor="middle" fontSize="12" fill="var(--soft)">
+              <text x={part.at.x} y={part.at.y - (layout.narrow ? 25 : 11)} textAnchor="middle" fontSize="12" fill="var(--soft)">
                 {part.place}
               </text>
             </g>
@@ -211,7 +211,14 @@ function SingleCircuit({
         );
       })}
       {layout.connectors.map(({ place, x }) => (
-        <text key={place} x={x} y={layout.module.y + 16} textAnchor="middle" fontSize="12" fill="var(--soft)">
+        <text
+          key={place}
+          x={layout.narrow && place === "sensor" ? x + 10 : layout.narrow && place === "module" ? x - 10 : x}
+          y={layout.module.y + 16}
+          textAnchor={layout.narrow && place === "sensor" ? "end" : layout.narrow && place === "module" ? "start" : "middle"}
+          fontSize="12"
+          fill="var(--soft)"
+        >
           {open(place) ? "open" : place === "module" || place === "sensor" ? "" : place}
         </text>
       ))}

@@ -18,7 +18,23 @@ function leadPath(from: Spot, to: Spot, below: number, aside = 0): string {
   }
   const bend = Math.max(22, 0.7 * (to.y - below));
   const x = from.x + aside;
-  return `M ${from.x} ${from.y} L ${x} ${from.y + 12} L ${x} ${below} C ${x} ${below + bend}, ${to.x} ${to.y - bend}, ${to.x} ${to.y}`;
+  // Straight past the label under the wire, then beside the points further down.
+  const aim = aside === 0 ? "" : `L ${from.x} ${from.y + 27} L ${x} ${from.y + 39} `;
+  return `M ${from.x} ${from.y} ${aim}L ${x} ${below} C ${x} ${below + bend}, ${to.x} ${to.y - bend}, ${to.x} ${to.y}`;
+}
+
+/** How far a lead that starts above another one at the same connector drops beside it, pixels. */
+const BESIDE = 13;
+
+/**
+ * How far the leads drop beside their points. Of two at the same connector the upper one passes the lower one on the wire's side, so that
+ * it lies on no contact that it does not touch.
+ */
+function dropsOf(test: NextTest, red: Spot | null, black: Spot | null): { readonly red: number; readonly black: number } {
+  if (red === null || black === null || Math.abs(red.x - black.x) >= 14) return { red: 0, black: 0 };
+  const upper = red.y <= black.y ? test.red : (test.black ?? "");
+  const beside = upper.endsWith("@module") ? BESIDE : -BESIDE;
+  return red.y <= black.y ? { red: beside, black: 0 } : { red: 0, black: beside };
 }
 
 const POST_NAMES: Readonly<Record<string, string>> = { "bat-": "battery −", "bat+": "battery +" };
@@ -32,8 +48,10 @@ export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTe
   const clamp = test.meter === "amps-dc" && test.black === null;
   const red = scan ? null : layout.spotOf(test.red);
   const black = test.black === null ? null : layout.spotOf(test.black);
-  // One above the other at the same connector: the leads drop on either side.
-  const aside = red && black && Math.abs(red.x - black.x) < 14 ? 8 : 0;
+  const drops = dropsOf(test, red, black);
+  // The lead that comes down on the left goes into the meter on the left.
+  const redLeft = red !== null && black !== null && red.x + drops.red < black.x + drops.black;
+  const terminal = (left: boolean): number => (left ? meter.x + 14 : meter.x + meter.width - 14);
   const named = new Set([test.red, test.black, ...(test.setup.add ?? []).flatMap(({ from, to }) => [from, to])]);
   return (
     <g>
@@ -77,7 +95,7 @@ export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTe
       })}
       {black && (
         <path
-          d={leadPath(black, { x: meter.x + 14, y: meter.y + (black.y > meter.y ? meter.height : 0) }, below, -aside)}
+          d={leadPath(black, { x: terminal(!redLeft), y: meter.y + (black.y > meter.y ? meter.height : 0) }, below, drops.black)}
           fill="none"
           stroke="var(--lead-black)"
           strokeWidth="3.5"
@@ -85,7 +103,7 @@ export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTe
       )}
       {red && (
         <path
-          d={leadPath(red, { x: meter.x + meter.width - 14, y: meter.y + (red.y > meter.y ? meter.height : 0) }, below, aside)}
+          d={leadPath(red, { x: terminal(redLeft), y: meter.y + (red.y > meter.y ? meter.height : 0) }, below, drops.red)}
           fill="none"
           stroke={clamp ? "var(--lamp)" : "var(--lead-red)"}
           strokeWidth="3.5"

@@ -6,7 +6,7 @@ import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import type { CircuitView } from "../../circuit/analysis";
 import { useOwnTest } from "../../circuit/use-analysis";
-import { windowText } from "../../circuit/wording";
+import { titleOf, windowText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import type { Bench, OwnScene } from "./use-bench";
 
@@ -189,7 +189,7 @@ export function OwnTest({ bench, circuits, open, onOpen, onMeasure }: Props) {
                       <dd className="text-soft">
                         {outcome.units
                           .slice(0, 2)
-                          .map(({ title, probability }) => `${title} ${formatPercent(probability)}`)
+                          .map(({ unit, probability }) => `${unit === "" ? t.nothingWrong : titleOf(unit, circuits)} ${formatPercent(probability)}`)
                           .join(", ") || t.nothingWrong}
                       </dd>
                     </div>

@@ -118,7 +118,15 @@ export function Suspects({ diagnosis, circuits, selected, onSelect, measured, wh
                     aria-pressed={selected === unit}
                     className={`text-left ${selectedCleared && selected === unit ? "text-ink underline decoration-lamp" : "text-soft"}`}
                   >
-                    {titleOf(unit, circuits)} <span className="readout">{t.clearedBy(by.slice(0, 2).join(" "))}</span>
+                    {titleOf(unit, circuits)}{" "}
+                    <span className="readout">
+                      {t.clearedBy(
+                        by
+                          .slice(0, 2)
+                          .map((id) => t.battery[id] ?? id)
+                          .join(", "),
+                      )}
+                    </span>
                   </button>
                   {selected === unit && whyNot !== null && (
                     <p className="mb-0 mt-1 rounded-lg bg-well px-3 py-2 text-ink" role="status">
