@@ -2,7 +2,7 @@
 import { mkdirSync } from "node:fs";
 import { buildAll } from "./lib/build.mjs";
 import { startCluster } from "./lib/cluster.mjs";
-import { ensurePostgres, ensureProgram } from "./lib/machine.mjs";
+import { ensureChromium, ensurePostgres, ensureProgram } from "./lib/machine.mjs";
 import { main, root, run } from "./lib/say.mjs";
 import { startServer } from "./lib/server.mjs";
 
@@ -17,18 +17,18 @@ await main(async () => {
     bundle: true,
     platform: "node",
     packages: "bundle",
-    external: ["pg"],
+    external: ["pg", "@playwright/test"],
     format: "esm",
     target: "node20",
     logLevel: "warning",
   });
   const asked = process.argv.slice(2).filter((argument) => !argument.startsWith("--"));
-  const served = asked.length === 0 || asked.includes("server");
+  const served = asked.length === 0 || asked.includes("server") || asked.includes("page");
   const cluster = served ? await startCluster(await ensurePostgres(), "bench", { throwAway: true }) : null;
   let server = null;
   try {
     if (cluster) server = await startServer({ DATABASE_URL: cluster.url, PORT: "0", LOG_LEVEL: "silent" });
-    const where = cluster ? { BENCH_ADDRESS: `http://127.0.0.1:${server.port}`, BENCH_DATABASE: cluster.url } : {};
+    const where = cluster ? { CHROMIUM: await ensureChromium(), BENCH_ADDRESS: `http://127.0.0.1:${server.port}`, BENCH_DATABASE: cluster.url } : {};
     const { code } = await run(process.execPath, [`${root}/bench/dist/bench.mjs`, ...process.argv.slice(2)], { env: { ...process.env, ...where } });
     return code;
   } finally {

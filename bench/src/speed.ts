@@ -6,7 +6,7 @@ import { faultsOf, placeFault } from "@fox-lamp/core/faults";
 import { simulateReading } from "@fox-lamp/core/instruments";
 import { compileNetwork, type Element, prepareEdits, solveNetwork } from "@fox-lamp/core/network";
 import { analysePattern, entryOf, percentile, SparseFactor } from "@fox-lamp/core/numeric";
-import { generateTests, measurementOf } from "@fox-lamp/core/tests";
+import { measurementOf } from "@fox-lamp/core/tests";
 import type { Circuit, Reading } from "@fox-lamp/language";
 
 function perSecond(task: () => void, seconds: number): number {
