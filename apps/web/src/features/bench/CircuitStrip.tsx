@@ -21,7 +21,7 @@ export function CircuitStrip({ circuits, diagnosis, shown, onShow }: Props) {
       diagnosis.units.reduce((sum, { unit, probability }) => (unit.startsWith(`${id}/`) ? sum + probability : sum), 0),
     );
   return (
-    <nav aria-label={t.circuitsStrip} className="-mx-1 flex gap-1.5 overflow-x-auto px-1 pb-2 lg:max-h-36 lg:flex-wrap lg:overflow-y-auto">
+    <nav aria-label={t.circuitsStrip} className="-mx-1 flex gap-1 overflow-x-auto px-1 pb-2 lg:max-h-36 lg:flex-wrap lg:overflow-y-auto">
       {circuits.map(({ id, title }) => {
         const suspicion = share(id);
         return (
@@ -30,7 +30,7 @@ export function CircuitStrip({ circuits, diagnosis, shown, onShow }: Props) {
             type="button"
             onClick={() => onShow(id)}
             aria-current={id === shown}
-            className={`flex h-10 shrink-0 items-center gap-1.5 rounded-lg border px-2.5 text-sm ${id === shown ? "border-lamp font-bold text-ink" : "border-line text-soft"}`}
+            className={`flex h-10 shrink-0 items-center gap-1.5 rounded-lg border px-2 text-sm ${id === shown ? "border-lamp font-bold text-ink" : "border-line text-soft"}`}
           >
             <span className="max-w-40 truncate" title={title}>
               {title}
