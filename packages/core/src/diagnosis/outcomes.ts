@@ -1,15 +1,14 @@
-import type { CircuitModel } from "../circuit";
 import { QUIET_SHARE } from "../faults";
-import { scaleOf } from "../instruments";
 import { normalCdf } from "../numeric";
 import type { Columns } from "../tests";
+import { type Axis, axisOf, edgesOf } from "./axes";
 import { BLUNDER_SHARE, type Evidence, type Observation } from "./evidence";
 import { choleskyInPlace, forwardInPlace } from "./gaussian";
 import type { Points } from "./points";
 import { type PredictionTable, priorVariance } from "./tables";
 
 // Taken out of Math once: these run millions of times.
-const { asinh, ceil, floor, log, max, min, round, sinh, sqrt } = Math;
+const { log, max, min, round, sqrt } = Math;
 
 /** Points lighter than this share of the heaviest one no longer move any advice ... */
 const LEAST_SHARE = 5e-4;
@@ -204,77 +203,8 @@ function predictSlot(belief: Belief, table: PredictionTable, learned: Learned | 
   return { mean, sigma: sqrt(max(variance, noise)) };
 }
 
-/** Volts are binned on a scale that is fine near zero and proportional above (asinh of volts over 20 mV). */
-const VOLTS_KNEE = 0.02;
-const VOLTS_STEP = 0.07;
-const VOLTS_FIRST = asinh(-16 / VOLTS_KNEE);
-const VOLTS_BINS = ceil((asinh(17 / VOLTS_KNEE) - VOLTS_FIRST) / VOLTS_STEP);
-const OHMS_STEP = 0.16;
-const OHMS_FIRST = log(0.2);
-const OHMS_BINS = ceil((log(1e10) - OHMS_FIRST) / OHMS_STEP);
-
 /** In a job whose fault comes and goes: how likely it is absent while nobody knows. */
 export const ABSENT_SHARE = 0.35;
-
-/** How the axis of a numeric probe is cut into bins. */
-export interface Axis {
-  readonly bins: number;
-  readonly binOf: (value: number) => number;
-  readonly edge: (bin: number) => number;
-}
-
-const VOLTS_AXIS: Axis = {
-  bins: VOLTS_BINS,
-  binOf: (volts) => min(VOLTS_BINS - 1, max(0, floor((asinh(volts / VOLTS_KNEE) - VOLTS_FIRST) / VOLTS_STEP))),
-  edge: (bin) => VOLTS_KNEE * sinh(VOLTS_FIRST + bin * VOLTS_STEP),
-};
-const OHMS_AXIS: Axis = {
-  bins: OHMS_BINS,
-  binOf: (logOhms) => min(OHMS_BINS - 1, max(0, floor((logOhms - OHMS_FIRST) / OHMS_STEP))),
-  edge: (bin) => OHMS_FIRST + bin * OHMS_STEP,
-};
-const NO_AXIS: Axis = { bins: 0, binOf: () => 0, edge: () => 0 };
-/** Amperes on the scale of volts, a tenth as coarse near zero. */
-const AMPS_AXIS: Axis = { ...VOLTS_AXIS, binOf: (amps) => VOLTS_AXIS.binOf(amps * 2), edge: (bin) => VOLTS_AXIS.edge(bin) / 2 };
-/** A straight axis in equal steps. */
-function straightAxis(low: number, high: number, step: number): Axis {
-  const bins = ceil((high - low) / step);
-  return { bins, binOf: (value) => min(bins - 1, max(0, floor((value - low) / step))), edge: (bin) => low + bin * step };
-}
-const HERTZ_AXIS = straightAxis(log(0.05), log(3e4), 0.035);
-/** The axis of a circuit's own quantity, in steps of a fortieth of its range. */
-const worldAxes = new WeakMap<object, Axis>();
-function worldAxis(circuit: CircuitModel): Axis {
-  const { low, high } = circuit.built.world;
-  let axis = worldAxes.get(circuit.built);
-  if (axis === undefined) {
-    axis = straightAxis(low, high, (high - low) / 40);
-    worldAxes.set(circuit.built, axis);
-  }
-  return axis;
-}
-const PERCENT_AXIS = straightAxis(0, 100, 2);
-
-/** The axis of a table's scale; one without bins for words. */
-export function axisOf(table: PredictionTable): Axis {
-  if (!table.numeric) return NO_AXIS;
-  switch (scaleOf(table.probe).axis) {
-    case "volts":
-      return VOLTS_AXIS;
-    case "log-ohms":
-      return OHMS_AXIS;
-    case "amps":
-      return AMPS_AXIS;
-    case "log-hertz":
-      return HERTZ_AXIS;
-    case "percent":
-      return PERCENT_AXIS;
-    case "world":
-      return worldAxis(table.probe.circuit);
-    case "none":
-      return NO_AXIS;
-  }
-}
 
 /**
  * P(outcome and unit) of a probe: a row for every unit that still counts, over the bins that any of them reaches and then the
@@ -289,72 +219,106 @@ export interface Outcomes {
   readonly mass: Float64Array;
 }
 
-/** Where the active points would read, on the probe's scale; rooms grow as they are needed. */
-let meanRoom = new Float64Array(0);
-let sigmaRoom = new Float64Array(0);
+/**
+ * The states active points may be in for one probe (its own, starved, or its fault not there): where they would read, and how likely each
+ * is. Reused from call to call, since advice asks for thousands.
+ */
+class States {
+  count = 0;
+  row = new Int32Array(0);
+  slot = new Int32Array(0);
+  share = new Float64Array(0);
+  mean = new Float64Array(0);
+  sigma = new Float64Array(0);
+  /** First and last bin within reach. */
+  from = new Int32Array(0);
+  to = new Int32Array(0);
+
+  /** Empties the room and makes it large enough. */
+  reset(most: number): void {
+    this.count = 0;
+    if (this.row.length >= most) return;
+    const size = 2 * most;
+    for (const field of ["row", "slot", "from", "to"] as const) this[field] = new Int32Array(size);
+    for (const field of ["share", "mean", "sigma"] as const) this[field] = new Float64Array(size);
+  }
+
+  add(row: number, slot: number, share: number, mean: number, sigma: number, axis: Axis): void {
+    const at = this.count;
+    this.count = at + 1;
+    this.row[at] = row;
+    this.slot[at] = slot;
+    this.share[at] = share;
+    if (axis.bins === 0) return;
+    this.mean[at] = mean;
+    this.sigma[at] = sigma;
+    this.from[at] = axis.binOf(mean - REACH * sigma);
+    this.to[at] = axis.binOf(mean + REACH * sigma);
+  }
+}
+
+const states = new States();
+
+/** Lists the states of all active points under a probe. */
+function listStates(belief: Belief, table: PredictionTable, axis: Axis): void {
+  const { active, rowOf, columns } = belief;
+  const numeric = axis.bins > 0;
+  const { brinks } = table;
+  states.reset(3 * active.length);
+  for (const own of active) {
+    const { point, unit, weight } = own;
+    const row = rowOf[unit] as number;
+    const twin = table.quiet[point] as number;
+    const quiet = twin < 0 ? 0 : belief.quietShare(point);
+    if (quiet > 0) {
+      const slot = table.slot[twin] as number;
+      const sigma = numeric ? sqrt(priorVariance(table, slot, columns.count)) : 1;
+      states.add(row, slot, weight * quiet, numeric ? (table.mean[slot] as number) : 0, sigma, axis);
+    }
+    let present = weight * (1 - quiet);
+    const brink = brinks === null ? undefined : brinks.get(point);
+    if (brink !== undefined) {
+      const starved = numeric ? predictAt(belief, table, own, brink.slot) : NOWHERE;
+      states.add(row, brink.slot, present * brink.share, starved.mean, starved.sigma, axis);
+      present *= 1 - brink.share;
+    }
+    const { mean, sigma } = numeric ? predictAt(belief, table, own) : NOWHERE;
+    states.add(row, table.slot[point] as number, present, mean, sigma, axis);
+  }
+}
+
+const NOWHERE = { mean: 0, sigma: 1 } as const;
 
 /** Spreads every active point over the outcomes of a probe; slips are mixed in evenly over what can be seen. */
 export function outcomesOf(belief: Belief, table: PredictionTable): Outcomes {
-  const { active, members, rowOf, columns } = belief;
+  const { members } = belief;
   const axis = axisOf(table);
   const wordCount = table.wordNames.length;
-  if (meanRoom.length < active.length) {
-    meanRoom = new Float64Array(2 * active.length);
-    sigmaRoom = new Float64Array(2 * active.length);
-  }
+  listStates(belief, table, axis);
   let first = axis.bins;
   let last = -1;
-  const reach = (mean: number, sigma: number): void => {
-    first = min(first, axis.binOf(mean - REACH * sigma));
-    last = max(last, axis.binOf(mean + REACH * sigma));
-  };
-  const quietSigma = (twin: number): number => sqrt(priorVariance(table, table.slot[twin] as number, columns.count));
-  if (axis.bins > 0) {
-    active.forEach((point, index) => {
-      const { mean, sigma } = predictAt(belief, table, point);
-      meanRoom[index] = mean;
-      sigmaRoom[index] = sigma;
-      reach(mean, sigma);
-      const brink = table.brinks?.get(point.point);
-      if (brink !== undefined) {
-        const starved = predictAt(belief, table, point, brink.slot);
-        reach(starved.mean, starved.sigma);
-      }
-      const twin = table.quiet[point.point] as number;
-      if (twin >= 0 && belief.quietShare(point.point) > 0) reach(table.mean[table.slot[twin] as number] as number, quietSigma(twin));
-    });
-  }
+  if (axis.bins > 0)
+    for (let at = 0; at < states.count; at += 1) {
+      first = min(first, states.from[at] as number);
+      last = max(last, states.to[at] as number);
+    }
   const bins = max(0, last - first + 1);
   const width = bins + wordCount;
   const mass = new Float64Array(members.length * width);
   const edges = edgesOf(axis);
-  active.forEach((own, index) => {
-    const { point, unit, weight } = own;
-    const row = (rowOf[unit] as number) * width;
-    const slot = table.slot[point] as number;
-    const twin = table.quiet[point] as number;
-    const quiet = twin < 0 ? 0 : belief.quietShare(point);
-    const put = (from: number, share: number, mean: number, sigma: number): void => {
-      let left = share;
-      for (let word = 0; word < wordCount; word += 1) {
-        const part = share * (table.words[from * wordCount + word] as number);
-        mass[row + bins + word] = (mass[row + bins + word] as number) + part;
-        left -= part;
-      }
-      if (bins > 0 && left >= 1e-12) spread(mass, row - first, edges, axis, mean, sigma, left);
-    };
-    if (quiet > 0) {
-      const twinSlot = table.slot[twin] as number;
-      put(twinSlot, weight * quiet, bins === 0 ? 0 : (table.mean[twinSlot] as number), bins === 0 ? 1 : quietSigma(twin));
+  const { words } = table;
+  for (let at = 0; at < states.count; at += 1) {
+    const row = (states.row[at] as number) * width;
+    const share = states.share[at] as number;
+    const slot = (states.slot[at] as number) * wordCount;
+    let left = share;
+    for (let word = 0; word < wordCount; word += 1) {
+      const part = share * (words[slot + word] as number);
+      mass[row + bins + word] = (mass[row + bins + word] as number) + part;
+      left -= part;
     }
-    const present = weight * (1 - quiet);
-    const brink = table.brinks?.get(point);
-    if (brink !== undefined) {
-      const starved = bins === 0 ? { mean: 0, sigma: 1 } : predictAt(belief, table, own, brink.slot);
-      put(brink.slot, present * brink.share, starved.mean, starved.sigma);
-    }
-    put(slot, present * (1 - (brink?.share ?? 0)), meanRoom[index] as number, sigmaRoom[index] as number);
-  });
+    if (bins > 0 && left >= 1e-12) spread(mass, row - first, edges, at, left);
+  }
   for (let row = 0; row < members.length; row += 1) blurRow(mass, row * width, width);
   return { axis: { bins, edge: (bin) => axis.edge(first + bin) }, width, members, mass };
 }
@@ -368,27 +332,22 @@ function quickCdf(z: number): number {
   return index <= 0 ? 0 : index >= CDF.length ? 1 : (CDF[index] as number);
 }
 
-/** Adds a normal share of mass to a row's bins. */
-function spread(mass: Float64Array, row: number, edges: Float64Array, axis: Axis, mean: number, sigma: number, share: number): void {
-  const first = axis.binOf(mean - REACH * sigma);
-  const last = axis.binOf(mean + REACH * sigma);
-  const inverse = 1 / sigma;
+/** Adds a state's normal share of mass to a row's bins. */
+function spread(mass: Float64Array, row: number, edges: Float64Array, state: number, share: number): void {
+  const first = states.from[state] as number;
+  const last = states.to[state] as number;
+  if (first === last) {
+    mass[row + first] = (mass[row + first] as number) + share;
+    return;
+  }
+  const mean = states.mean[state] as number;
+  const inverse = 1 / (states.sigma[state] as number);
   let before = 0;
   for (let bin = first; bin <= last; bin += 1) {
     const after = bin === last ? 1 : quickCdf(((edges[bin + 1] as number) - mean) * inverse);
     mass[row + bin] = (mass[row + bin] as number) + share * (after - before);
     before = after;
   }
-}
-
-const edgeRooms = new Map<Axis, Float64Array>();
-function edgesOf(axis: Axis): Float64Array {
-  let edges = edgeRooms.get(axis);
-  if (!edges) {
-    edges = Float64Array.from({ length: axis.bins + 1 }, (_, bin) => axis.edge(bin));
-    edgeRooms.set(axis, edges);
-  }
-  return edges;
 }
 
 /** A slipped reading may land anywhere: moves a small share of a row evenly over it. */

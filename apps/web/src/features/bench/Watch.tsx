@@ -159,7 +159,7 @@ export function Watch({ bench, circuit, open, onOpen }: { bench: Bench; circuit:
           </ul>
           <div className="my-3 h-56">
             <Suspense fallback={<p className="grid h-full place-items-center text-soft">{messages.states.loading}</p>}>
-              <WatchChart samples={samples} names={channels.map(({ name }) => name)} />
+              <WatchChart samples={samples} names={channels.map(({ name }) => name)} windows={windows ?? []} />
             </Suspense>
           </div>
           {earliest >= 0 && (

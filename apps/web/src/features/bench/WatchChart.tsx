@@ -1,3 +1,5 @@
+import { formatQuantity } from "@fox-lamp/core/units";
+import type { Expect } from "@fox-lamp/language";
 import type { ApexOptions } from "apexcharts";
 import Bundled from "react-apexcharts";
 
@@ -16,18 +18,45 @@ const Chart = (Bundled as unknown as { default?: typeof Bundled }).default ?? Bu
 const COLOURS = ["var(--lamp)", "var(--ember)", "var(--calm)"];
 const DASHES = [0, 6, 2];
 
+/** The axis reaches from the lowest to the highest of windows and values, with a little air; never flat. */
+function reachOf(samples: readonly Sample[], windows: readonly (Pick<Expect, "low" | "high"> | null)[]): { readonly min: number; readonly max: number } {
+  const ends = [...windows.flatMap((window) => [window?.low, window?.high]), ...samples.flatMap(({ values }) => [...values])].filter(
+    (volts): volts is number => typeof volts === "number",
+  );
+  if (ends.length === 0) return { min: 0, max: 6 };
+  const [low, high] = [Math.min(...ends), Math.max(...ends)];
+  const air = Math.max(0.12 * (high - low), LEAST_AIR_VOLTS);
+  return { min: low - air, max: high + air };
+}
+
+const LEAST_AIR_VOLTS = 0.005;
+
+interface Props {
+  readonly samples: readonly Sample[];
+  readonly names: readonly string[];
+  readonly windows: readonly (Pick<Expect, "low" | "high"> | null)[];
+}
+
 /** All channels over time, with a line where a place began to be moved. */
-export default function WatchChart({ samples, names }: { samples: readonly Sample[]; names: readonly string[] }) {
+export default function WatchChart({ samples, names, windows }: Props) {
+  const reach = reachOf(samples, windows);
   const moved = samples.filter(({ place }, index) => place !== null && place !== samples[index - 1]?.place);
   const options: ApexOptions = {
-    chart: { animations: { enabled: false }, toolbar: { show: false }, zoom: { enabled: false }, background: "transparent", foreColor: "var(--soft)" },
+    chart: {
+      animations: { enabled: false },
+      toolbar: { show: false },
+      zoom: { enabled: false },
+      background: "transparent",
+      foreColor: "var(--soft)",
+      fontFamily: "inherit",
+    },
     colors: COLOURS,
     stroke: { width: 2.5, dashArray: DASHES, curve: "stepline" },
     grid: { borderColor: "var(--line)" },
     legend: { position: "top", horizontalAlign: "left" },
     tooltip: { enabled: false },
-    xaxis: { type: "numeric", labels: { formatter: (value) => `${Number(value).toFixed(1)} s` }, tickAmount: 6 },
-    yaxis: { decimalsInFloat: 1, labels: { formatter: (value) => `${value.toFixed(1)} V` } },
+    xaxis: { type: "numeric", labels: { rotate: 0, formatter: (value) => `${Number(value).toFixed(1)} s` }, tickAmount: 6 },
+    yaxis: { ...reach, tickAmount: 4, labels: { formatter: (value) => formatQuantity(value, "V") } },
     annotations: {
       xaxis: moved.map(({ seconds, place }) => ({
         x: seconds,
