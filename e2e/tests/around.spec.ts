@@ -143,6 +143,39 @@ test("a fault that comes and goes is watched while places are moved, and what wa
     .toMatchObject({ reading: { record: "min-max", symptom: true } });
 });
 
+test("a first visit is offered a guided job that follows what is done, can be left, and is not offered again", async ({ page }) => {
+  await page.goto("/");
+  await page.getByRole("link", { name: "Start the guided job" }).click({ timeout: 30_000 });
+  const guide = page.getByRole("status").filter({ hasText: "Your first job here" });
+  await expect(guide).toContainText("The test on top settles most for the least time.");
+  const field = page.locator("input[aria-describedby=entry-problem]");
+  for (const [taken, said] of ["The reading moved the suspects", "What is proven stands solid"].entries()) {
+    await idle(page);
+    await page.keyboard.press("r");
+    const shown = async (): Promise<string> => ((await field.count()) === 0 ? "" : await field.inputValue());
+    await expect.poll(async () => (await rows(page).count()) > taken || (await shown()) !== "").toBe(true);
+    if ((await rows(page).count()) === taken) {
+      await expect(guide).toContainText("Enter, or Take, records the reading.");
+      await page.keyboard.press("Enter");
+    }
+    const question = page.getByRole("dialog", { name: "Does this reading fit?" });
+    await expect.poll(async () => (await question.isVisible()) || (await rows(page).count()) > taken).toBe(true);
+    if (await question.isVisible()) await question.getByRole("button", { name: /^Keep/u }).click();
+    await expect(rows(page)).toHaveCount(taken + 1);
+    await expect(guide).toContainText(said);
+  }
+  // The job is left as it was found.
+  for (const left of [1, 0]) {
+    await page.getByRole("button", { name: "Undo" }).first().click();
+    await expect(rows(page)).toHaveCount(left);
+  }
+  await page.getByRole("button", { name: "Leave the guided job" }).click();
+  await expect(guide).toHaveCount(0);
+  await page.goto("/");
+  await expect(page.getByText("Parks tipper 5", { exact: true })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Start the guided job" })).toHaveCount(0);
+});
+
 test("settings change what is planned and how values are shown, and the shop keeps them", async ({ browser }) => {
   const context = await browser.newContext({ storageState: ODETTE });
   const page = await context.newPage();

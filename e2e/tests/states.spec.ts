@@ -6,45 +6,6 @@ const field = (page: Page) => page.locator("input[aria-describedby=entry-problem
 const rows = (page: Page) => page.getByRole("region", { name: "Readings" }).first().getByRole("listitem");
 const overflow = (page: Page) => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
 
-test("a first visit's guided job is followed to its verdict, and is not offered again", async ({ page }) => {
-  await page.goto("/");
-  await page.getByRole("link", { name: "Start the guided job" }).click();
-  const guide = page.getByRole("status").filter({ hasText: "Your first job here" });
-  await expect(guide).toContainText("The test on top settles most for the least time.");
-  await idle(page);
-  const said: string[] = [];
-  for (let taken = 0; taken < 25 && !(await page.getByRole("region", { name: "Verdict" }).isVisible()); taken += 1) {
-    const before = await rows(page).count();
-    await page.keyboard.press("r");
-    await expect
-      .poll(
-        async () =>
-          (await rows(page).count()) > before ||
-          (await field(page)
-            .inputValue()
-            .catch(() => "")) !== "",
-      )
-      .toBe(true);
-    if ((await rows(page).count()) === before) {
-      await expect(guide).toContainText("Enter, or Take, records the reading.");
-      await page.keyboard.press("Enter");
-    }
-    const question = page.getByRole("dialog", { name: "Does this reading fit?" });
-    await expect.poll(async () => (await question.isVisible()) || (await rows(page).count()) > before).toBe(true);
-    if (await question.isVisible()) await question.getByRole("button", { name: /^Keep/u }).click();
-    await expect(rows(page)).toHaveCount(before + 1);
-    await idle(page);
-    said.push((await guide.textContent()) ?? "");
-  }
-  expect(said[0]).toContain("The reading moved the suspects");
-  await expect(guide).toContainText("That is a verdict");
-  await page.getByRole("button", { name: "Done, thank you" }).click();
-  await expect(guide).toHaveCount(0);
-  await page.goto("/");
-  await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
-  await expect(page.getByRole("link", { name: "Start the guided job" })).toHaveCount(0);
-});
-
 const LONG = "the one behind the second bulkhead that nobody has ever been able to reach without taking the seats out first";
 const KINDS = [
   "thermistor-2w",
