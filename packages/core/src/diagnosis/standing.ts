@@ -55,11 +55,11 @@ const LEAST_NAMED = 0.003;
 /**
  * Whether a unit that looks refuted on the average of its severities still explains all readings at one of them, as a slight fault does on
  * a sound circuit: nobody may say that it was excluded.
+ *
+ * @param peaks from {@link unitBest}
  */
-function couldBe({ engine: { points }, evidence, units }: CircuitPosterior, unit: number): boolean {
-  if ((units[unit] as number) < LEAST_NAMED) return false;
-  const best = unitBest(points, evidence.logLikelihood);
-  return (best[unit] as number) - (best[0] as number) >= REFUTED_LOG;
+function couldBe({ units }: CircuitPosterior, peaks: Float64Array, unit: number): boolean {
+  return (units[unit] as number) >= LEAST_NAMED && (peaks[unit] as number) - (peaks[0] as number) >= REFUTED_LOG;
 }
 
 /** The unit with most weight over all circuits; null stands for "nothing wrong". */
@@ -155,11 +155,12 @@ function standingNow(opened: Case): Standing {
     const members = new Set<number>(leads ? [best.unit] : best.posterior === null ? [0] : []);
     const rivals: number[] = [];
     const singles = singlesOf(posterior);
+    const peaks = best.posterior === null ? unitBest(posterior.engine.points, posterior.evidence.logLikelihood) : null;
     for (let unit = 0; unit < units.length; unit += 1) {
       if (members.has(unit) || (unit === 0 && (best.posterior === null || index > 0))) continue;
       const relative = posterior.relative[unit] as number;
       const refutedFrom = best.posterior === null && isIntermittent(posterior, unit) ? QUIET_REFUTED_LOG : REFUTED_LOG;
-      if (relative - bestRelative >= refutedFrom || (best.posterior === null && couldBe(posterior, unit))) rivals.push(unit);
+      if (relative - bestRelative >= refutedFrom || (peaks !== null && couldBe(posterior, peaks, unit))) rivals.push(unit);
       else if (leads && unit !== 0 && isUntoldTwin(posterior, best.unit, unit)) {
         group.push(units[unit] as string);
         members.add(unit);

@@ -112,9 +112,9 @@ export function bareStatus(opened: Case, standing: Standing, stake: Stake): Diag
     const sure = involvedUnits(joint)[0]?.probability ?? 0;
     return sure >= DECLARE || (exhausted && sure >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
   }
+  const quietFaults = joint.circuits.reduce((sum, part) => sum + quietWeight(part), 0);
   if (soundCircuit && posterior === null) {
     if (stake.worthMore) return "narrowing";
-    const quietFaults = joint.circuits.reduce((sum, part) => sum + quietWeight(part), 0);
     return stake.sure + quietFaults >= SOUND || (exhausted && stake.sure >= SOUND_EXHAUSTED) ? "nothing-found" : "narrowing";
   }
   const blocking = open.filter(
@@ -122,7 +122,6 @@ export function bareStatus(opened: Case, standing: Standing, stake: Stake): Diag
   );
   if (blocking.length > 0) return "narrowing";
   if (!soundCircuit) return (groupProbability >= DECLARE && !stake.worthMore) || (exhausted && groupProbability >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
-  const quietFaults = joint.circuits.reduce((sum, part) => sum + quietWeight(part), 0);
   if (stake.worthMore || (stake.sure + quietFaults < DECLARE && !(exhausted && stake.sure >= SOUND_EXHAUSTED))) return "narrowing";
   return open.every(({ unit }) => unit !== "") ? "proven" : "nothing-found";
 }
