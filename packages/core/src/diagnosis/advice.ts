@@ -1,8 +1,9 @@
 import type { Instrument } from "@fox-lamp/language";
 import type { Procedure } from "../tests";
 import type { OfferedTest } from "./engine";
-import { type Belief, believe, informationBits, type Outcomes, outcomesOf } from "./outcomes";
+import { type Belief, believe, informationBits, onlyUnits, type Outcomes, outcomesOf } from "./outcomes";
 import type { CircuitPosterior } from "./posterior";
+import type { PredictionTable } from "./tables";
 
 /** Minutes to reach a place when the circuit does not say. */
 export const DEFAULT_ACCESS: Readonly<Record<string, number>> = { sensor: 2, module: 8 };
@@ -99,6 +100,8 @@ export interface PossibleTest {
   readonly offered: OfferedTest;
   readonly minutes: number;
   readonly outcomes: () => Outcomes;
+  /** Outcomes under two units alone, which is far less work. */
+  readonly between: (first: number, second: number) => Outcomes;
 }
 
 /** Tests are computed together in lots of this size, which shares the solving of their setups. */
@@ -134,7 +137,28 @@ export function outlook(
     });
     return known[at] as Outcomes;
   };
-  return { belief, tests: order.map(({ index, minutes }, at) => ({ offered: offered[index] as OfferedTest, minutes, outcomes: () => compute(at) })) };
+  const beliefs = new Map<string, Belief>();
+  const under = (first: number, second: number): Belief => {
+    const key = `${first} ${second}`;
+    const found = beliefs.get(key) ?? onlyUnits(belief, [first, second]);
+    beliefs.set(key, found);
+    return found;
+  };
+  const between = (index: number, first: number, second: number): Outcomes => {
+    const own = under(first, second);
+    const [table] = engine.testTables(
+      [index],
+      own.active.map(({ point }) => point),
+    );
+    return outcomesOf(own, table as PredictionTable);
+  };
+  const tests = order.map(({ index, minutes }, at) => ({
+    offered: offered[index] as OfferedTest,
+    minutes,
+    outcomes: () => compute(at),
+    between: (first: number, second: number) => between(index, first, second),
+  }));
+  return { belief, tests };
 }
 
 /** A single reading seldom tells more than this many times the best one seen so far, within bounds, bits. */
@@ -173,5 +197,5 @@ export function rankTests(tests: readonly PossibleTest[], scale: Float64Array, m
 export function separable(tests: readonly PossibleTest[], first: number, second: number, weights: Float64Array, bits: number): boolean {
   const scale = new Float64Array(weights.length);
   for (const unit of [first, second]) scale[unit] = 0.5 / Math.max(1e-300, weights[unit] as number);
-  return tests.some(({ outcomes }) => informationBits(outcomes(), scale) >= bits);
+  return tests.some(({ between }) => informationBits(between(first, second), scale) >= bits);
 }

@@ -18,6 +18,7 @@ import {
 } from "../tests";
 import type { Circumstances, Evidence, Observation } from "./evidence";
 import { layPoints, type Points, type WorldGrid, wideOf } from "./points";
+import { RowBank } from "./row-bank";
 import { type PredictionTable, TableBuilder } from "./tables";
 import { type Weighed, weigh } from "./weigh";
 
@@ -28,6 +29,9 @@ export interface OfferedTest {
   /** The window of a healthy circuit, computed when it is asked for. */
   readonly expect: () => Expect;
 }
+
+/** A leader is challenged in two or three steps, each with hypotheses of its own. */
+const KEPT_GRIDS = 3;
 
 /** What an engine is built from besides its circuits. */
 export interface EngineOptions {
@@ -59,13 +63,18 @@ export class CircuitEngine {
   private offered: readonly OfferedTest[] | null = null;
   private weighed: Weighed | null = null;
 
-  private grown: { readonly key: string; readonly engine: CircuitEngine } | null = null;
+  /** Engines of the same circuits under other hypotheses, the last ones asked for, and their rows. */
+  private readonly grown = new Map<string, CircuitEngine>();
+  private readonly bank: RowBank;
+  /** The engine with the circuits' own grid. */
+  private readonly root: CircuitEngine;
   private readonly options: EngineOptions;
 
   /** @param grown another engine of the same circuits, whose model and faults are taken over with other hypotheses */
   constructor(circuits: readonly Circuit[], given: Partial<EngineOptions> = {}, where = "circuits", grown?: { from: CircuitEngine; points: Points }) {
     const options: EngineOptions = { conditions: {}, open: new Set(), hints: [], policy: USUAL_POLICY, carId: "car", ...given };
     this.options = options;
+    this.root = grown?.from.root ?? this;
     if (grown !== undefined) {
       const { from, points } = grown;
       this.model = from.model;
@@ -75,7 +84,8 @@ export class CircuitEngine {
       this.outsideLog = from.outsideLog;
       this.offered = from.tests();
       this.points = points;
-      this.builder = new TableBuilder(this.model, points, this.columns);
+      this.bank = from.bank;
+      this.builder = new TableBuilder(this.model, points, this.columns, from.builder);
       return;
     }
     this.model = buildModel(circuits, where, options.carId);
@@ -85,13 +95,22 @@ export class CircuitEngine {
     const grids = this.circuits.map((circuit) => alikeForAll(gridOf(circuit, options), circuit, this.circuits.length));
     this.outsideLog = new Map(grids.map(({ circuit, outsideFactor }) => [`${circuit}/outside`, outsideFactor === 0 ? 0 : Math.log(outsideFactor)]));
     this.points = layPoints(this.faults, HEALTHY_PRIOR, grids);
+    this.bank = new RowBank();
     this.builder = new TableBuilder(this.model, this.points, this.columns);
   }
 
-  /** The same circuits under other hypotheses; the last one asked for is kept. @param key names the hypotheses */
+  /** The same circuits under other hypotheses; the last ones asked for are kept. @param key names the hypotheses */
   withPoints(key: string, points: () => Points): CircuitEngine {
-    if (this.grown?.key !== key) this.grown = { key, engine: new CircuitEngine([], this.options, "", { from: this, points: points() }) };
-    return this.grown.engine;
+    const engine = this.grown.get(key) ?? new CircuitEngine([], this.options, "", { from: this, points: points() });
+    this.grown.delete(key);
+    this.grown.set(key, engine);
+    if (this.grown.size > KEPT_GRIDS) this.grown.delete(this.grown.keys().next().value ?? "");
+    return engine;
+  }
+
+  /** Every grid of these circuits that is in use: their own, and those {@link CircuitEngine.withPoints} keeps. */
+  grids(): readonly CircuitEngine[] {
+    return [this.root, ...this.root.grown.values()];
   }
 
   /** The circuit with an id; the first one for battery and grounds. */
@@ -137,7 +156,13 @@ export class CircuitEngine {
       }
       return table;
     });
+    probes.forEach(({ key }, index) => {
+      this.bank.fill(key, found[index] as PredictionTable, this.points, this.columns.count);
+    });
     this.builder.fill(found, points);
+    probes.forEach(({ key }, index) => {
+      this.bank.store(key, found[index] as PredictionTable, this.points);
+    });
     return found;
   }
 

@@ -1,6 +1,5 @@
 import { QUIET_SHARE } from "../faults";
 import { scaleOf } from "../instruments";
-import { logSumExp } from "../numeric";
 import { choleskyInPlace, forwardInPlace, logAdd } from "./gaussian";
 import type { PredictionTable } from "./tables";
 
@@ -126,8 +125,10 @@ export class PointWeigher {
   private readonly slipPart: Float64Array;
   private readonly shown: Float64Array;
   private readonly doubtful = new Int32Array(PAIRED);
-  private readonly patterns: number[] = [];
-  private readonly members: [number, number][] = [];
+  /** log P of each pattern of slips and, for each, the numbers that slipped (-1 for none). */
+  private readonly patterns: Float64Array;
+  private readonly members: Int32Array;
+  private count = 0;
 
   constructor(
     private readonly observations: readonly Observation[],
@@ -152,6 +153,9 @@ export class PointWeigher {
     this.otherwise = new Float64Array(n);
     this.slipPart = new Float64Array(n);
     this.shown = new Float64Array(n);
+    const most = 1 + n + (PAIRED * (PAIRED - 1)) / 2;
+    this.patterns = new Float64Array(most);
+    this.members = new Int32Array(2 * most);
   }
 
   makeRoom(): PointRoom {
@@ -341,26 +345,38 @@ export class PointWeigher {
   /** Sums over patterns of none, one or two numbers that are something else than their row. */
   private sumPatterns(joint: number, into: PointRoom): number {
     const { patterns, members, numbers, n } = this;
-    patterns.length = 0;
-    members.length = 0;
-    patterns.push(joint);
-    members.push([-1, -1]);
-    for (let i = 0; i < n; i += 1) {
-      patterns.push(joint - (this.conditional[i] as number) + (this.otherwise[i] as number));
-      members.push([i, -1]);
-    }
+    this.count = 0;
+    this.addPattern(joint, -1, -1);
+    for (let i = 0; i < n; i += 1) this.addPattern(joint - (this.conditional[i] as number) + (this.otherwise[i] as number), i, -1);
     if (n >= 2) this.addPairs(joint);
-    const sum = logSumExp(patterns);
-    for (let pattern = 1; pattern < patterns.length; pattern += 1) {
-      const share = exp((patterns[pattern] as number) - sum);
+    let top = NEVER;
+    for (let pattern = 0; pattern < this.count; pattern += 1) top = max(top, patterns[pattern] as number);
+    if (top === NEVER) return NEVER;
+    let sum = 0;
+    for (let pattern = 0; pattern < this.count; pattern += 1) {
+      const share = exp((patterns[pattern] as number) - top);
+      patterns[pattern] = share;
+      sum += share;
+    }
+    for (let pattern = 1; pattern < this.count; pattern += 1) {
+      const share = (patterns[pattern] as number) / sum;
       if (share < 1e-9) continue;
-      for (const member of members[pattern] as [number, number]) {
+      for (let side = 0; side < 2; side += 1) {
+        const member = members[2 * pattern + side] as number;
         if (member < 0) continue;
         const { index } = numbers[member] as (typeof numbers)[number];
         into.slipped[index] = (into.slipped[index] as number) + share * (this.slipPart[member] as number);
       }
     }
-    return sum;
+    return top + log(sum);
+  }
+
+  private addPattern(logShare: number, first: number, second: number): void {
+    const at = this.count;
+    this.count = at + 1;
+    this.patterns[at] = logShare;
+    this.members[2 * at] = first;
+    this.members[2 * at + 1] = second;
   }
 
   /** Fills `doubtful` with the numbers that fit worst beside all others. @returns how many */
@@ -396,8 +412,7 @@ export class PointWeigher {
         const miss = (b * u * u - 2 * cross * u * v + a * v * v) / determinant;
         const both = (shown[i] as number) + (shown[j] as number);
         const together = both - 0.5 * (2 * LOG_TWO_PI + log((this.noise(i) * this.noise(j)) / determinant) + miss);
-        this.patterns.push(joint - together + (otherwise[i] as number) + (otherwise[j] as number));
-        this.members.push([i, j]);
+        this.addPattern(joint - together + (otherwise[i] as number) + (otherwise[j] as number), i, j);
       }
     }
   }

@@ -44,3 +44,13 @@ export function feltOutside(model: Model, points: Points): ReadonlySet<Fault> {
   }
   return felt;
 }
+
+/** The same for the faults of another grid, pairs among them: two faults are felt where one of them is, and where they lie in two circuits. */
+export function feltAmong(points: Points, known: ReadonlySet<Fault>): ReadonlySet<Fault> {
+  const ids = new Set([...known].map(({ id }) => id));
+  const isFelt = (fault: Fault): boolean => {
+    const members = fault.id.split("&");
+    return members.some((id) => ids.has(id)) || new Set(members.map((id) => id.split("/")[0])).size > 1;
+  };
+  return new Set(points.faults.filter((fault): fault is Fault => fault !== null && isFelt(fault)));
+}

@@ -45,28 +45,30 @@ export interface Belief {
   readonly quietShare: (point: number) => number;
 }
 
-/** From this many points on, advice is judged by the heaviest points of every unit alone. */
-const MANY_POINTS = 700;
-const KEPT_POINTS = 600;
-const LEAST_PER_UNIT = 5;
+/** From this many points on, advice is judged by the heaviest points of every unit alone: so many in all, most of them for the likeliest units. */
+const MANY_POINTS = 300;
+const KEPT_POINTS = 280;
+const LEAST_PER_UNIT = 6;
 
 /** Weights with only the heaviest points of every unit left, which carry their unit's whole weight; as they are on small grids. */
 function thinned(points: Points, weights: Float64Array): Float64Array {
   if (points.count < MANY_POINTS) return weights;
-  const most = Math.max(LEAST_PER_UNIT, Math.round(KEPT_POINTS / points.units.length));
   const byUnit: number[][] = points.units.map(() => []);
   for (let point = 0; point < points.count; point += 1) (byUnit[points.unitOfFault[points.fault[point] as number] as number] as number[]).push(point);
+  const totals = byUnit.map((own) => own.reduce((sum, point) => sum + (weights[point] as number), 0));
+  const roots = totals.reduce((sum, total) => sum + sqrt(total), 0);
   const out = new Float64Array(points.count);
-  for (const own of byUnit) {
+  byUnit.forEach((own, unit) => {
+    const total = totals[unit] as number;
+    const most = max(LEAST_PER_UNIT, round((KEPT_POINTS * sqrt(total)) / roots));
     own.sort((a, b) => (weights[b] as number) - (weights[a] as number));
-    const total = own.reduce((sum, point) => sum + (weights[point] as number), 0);
     // Alike weights are spread over the unit's range instead of taken from one end.
     const flat = (weights[own[0] ?? 0] as number) < 1.5 * (weights[own[Math.floor(own.length / 2)] ?? 0] as number);
-    const stride = flat ? Math.max(1, Math.floor(own.length / most)) : 1;
+    const stride = flat ? max(1, Math.floor(own.length / most)) : 1;
     const kept = own.filter((_, index) => index % stride === 0).slice(0, most);
     const share = kept.reduce((sum, point) => sum + (weights[point] as number), 0);
     for (const point of kept) out[point] = share === 0 ? 0 : ((weights[point] as number) * total) / share;
-  }
+  });
   return out;
 }
 
@@ -126,12 +128,23 @@ export function believe(
   }
   const base = comesAndGoes ? ABSENT_SHARE : 0;
   const quietShare = (point: number): number => 1 - (1 - (cured[point] ?? 0)) * (1 - Math.max(base, points.sometimes[point] === 1 ? QUIET_SHARE : 0));
+  return { points, columns, ...placed(points, active), quietShare };
+}
+
+/** What is believed of some units alone. */
+export function onlyUnits(belief: Belief, units: readonly number[]): Belief {
+  const active = belief.active.filter(({ unit }) => units.includes(unit));
+  return { ...belief, ...placed(belief.points, active) };
+}
+
+/** Active points with the units they belong to. */
+function placed(points: Points, active: readonly ActivePoint[]): Pick<Belief, "active" | "members" | "rowOf"> {
   const members = [...new Set(active.map(({ unit }) => unit))].sort((first, second) => first - second);
   const rowOf = new Int32Array(points.units.length).fill(-1);
   members.forEach((unit, row) => {
     rowOf[unit] = row;
   });
-  return { points, columns, active, members, rowOf, quietShare };
+  return { active, members, rowOf };
 }
 
 /** Conditions the shared variables on readings at a point (the usual normal conditioning, by a Cholesky factor of the readings' covariance). */

@@ -23,6 +23,19 @@ export function movedSeverity({ fault, severity }: Member, spread: number, by: n
   return Math.min(fault.severity.high, Math.max(fault.severity.low, moved));
 }
 
+/** Fitted severities stand on a lattice of so many steps to a standard deviation of the grid cell: the next reading finds most rows again. */
+const STEPS_PER_SPREAD = 4;
+
+/** A member's severity moved by a share of its grid cell's standard deviation, to the nearest step. */
+export function steppedSeverity(points: Points, member: Member, by: number): number {
+  const { fault, point, severity } = member;
+  const spread = points.severitySpread[point] as number;
+  if (fault.severity === null || spread === 0) return severity;
+  const origin = points.severity[point] as number;
+  const away = (fault.severity.key === "ohms" ? Math.log(severity / origin) : severity - origin) / spread;
+  return movedSeverity({ ...member, severity: origin }, spread, Math.round((away + by) * STEPS_PER_SPREAD) / STEPS_PER_SPREAD);
+}
+
 function variantOf(points: Points, { point }: Member): FaultVariant {
   return points.variant[point] ?? PLAIN_VARIANT;
 }

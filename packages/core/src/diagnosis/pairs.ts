@@ -2,7 +2,7 @@ import type { Fault } from "../faults";
 import type { CircuitEngine } from "./engine";
 import { type Evidence, logSlip, type Observation } from "./evidence";
 import { learn } from "./outcomes";
-import { compatible, type Member, mergedFault, movedSeverity, orderedPair, type Pair } from "./pair-fault";
+import { compatible, type Member, mergedFault, orderedPair, type Pair, steppedSeverity } from "./pair-fault";
 import type { CasePart } from "./part";
 import type { Points } from "./points";
 
@@ -61,55 +61,77 @@ interface Candidate {
   readonly score: number;
 }
 
-/** Points of other faults, the best first under a score, few of each fault. */
-function bestPartners(points: Points, first: Member, perFault: number, most: number, scoreOf: (point: number) => number): Candidate[] {
-  const world = points.worlds[points.world[first.point] as number];
-  const kept: { point: number; score: number }[][] = points.faults.map(() => []);
-  const fits = points.faults.map((fault) => fault !== null && compatible(first.fault, fault));
+interface Scored {
+  readonly point: number;
+  readonly score: number;
+}
+
+/** The best points of every fault under a score that can stand beside a point in one world, few of each fault. */
+function bestOfFaults(points: Points, own: number, perFault: number, scoreOf: (point: number) => number): Scored[][] {
+  const world = points.worlds[own];
+  // Two faults of one circuit see the same quantity.
+  const excluded = points.worlds.map((other, index) => index !== own && other.circuit === world?.circuit);
+  const kept: Scored[][] = points.faults.map(() => []);
+  const least = new Float64Array(points.faults.length).fill(Number.NEGATIVE_INFINITY);
   for (let point = 0; point < points.count; point += 1) {
     const fault = points.fault[point] as number;
-    if (!fits[fault]) continue;
-    // Two faults of one circuit see the same quantity.
-    const other = points.worlds[points.world[point] as number];
-    if (world !== undefined && other !== undefined && world !== other && world.circuit === other.circuit) continue;
+    if (fault === 0 || excluded[points.world[point] as number] === true) continue;
     const score = scoreOf(point);
-    const best = kept[fault] as { point: number; score: number }[];
-    const last = best.length < perFault ? Number.NEGATIVE_INFINITY : (best[best.length - 1]?.score ?? 0);
-    if (score <= last) continue;
+    if (score <= (least[fault] as number)) continue;
+    const best = kept[fault] as Scored[];
     const at = best.findIndex((one) => one.score < score);
     best.splice(at < 0 ? best.length : at, 0, { point, score });
     if (best.length > perFault) best.length = perFault;
+    if (best.length === perFault) least[fault] = best[perFault - 1]?.score ?? 0;
   }
-  return kept
-    .flat()
-    .sort((a, b) => b.score - a.score)
-    .slice(0, most)
-    .map(({ point, score }) => ({ pair: orderedPair(first, memberAt(points, point)), score }));
+  return kept;
 }
 
-/** Second faults that explain what a first one leaves over, the best first. */
-function secondFaults({ engine, evidence, observations }: CasePart, first: Member): Candidate[] {
+/** A fault with the best points of all that can be there beside it, the best first. */
+function partnersOf(points: Points, first: Member, best: readonly Scored[][], further: number, most: number): Candidate[] {
+  return points.faults
+    .flatMap((fault, index) => (fault !== null && compatible(first.fault, fault) ? (best[index] as Scored[]) : []))
+    .sort((a, b) => b.score - a.score)
+    .slice(0, most)
+    .map(({ point, score }) => ({ pair: orderedPair(first, memberAt(points, point)), score: score + further }));
+}
+
+/** For every first fault the second ones that explain what it leaves over; all of them, the best first. */
+function candidatesOf(part: CasePart): Candidate[] {
+  const { engine, evidence, observations } = part;
+  const { points } = engine;
   const total = observations.length;
-  const left = observations.flatMap((_, index) => ((evidence.slipped[first.point * total + index] as number) > LEFT_OVER ? [index] : []));
-  if (left.length === 0) return [];
-  // What the first fault explains, without the price of calling the rest slipped.
-  const explained = left.reduce((sum, index) => sum - logSlip(observations[index] as Observation), evidence.logLikelihood[first.point] as number);
-  return bestPartners(engine.points, first, POINTS_PER_FAULT, SECOND_POINTS, (point) => {
-    let score = explained;
-    for (const index of left) score += evidence.single[point * total + index] as number;
-    return score;
+  const known = new Map<string, Scored[][]>();
+  const candidates = firstFaults(part).flatMap((first) => {
+    const left = observations.flatMap((_, index) => ((evidence.slipped[first.point * total + index] as number) > LEFT_OVER ? [index] : []));
+    if (left.length === 0) return [];
+    // What the first fault explains, without the price of calling the rest slipped.
+    const explained = left.reduce((sum, index) => sum - logSlip(observations[index] as Observation), evidence.logLikelihood[first.point] as number);
+    const world = points.world[first.point] as number;
+    const key = `${world} ${left.join()}`;
+    const scoreOf = (point: number): number => left.reduce((sum, index) => sum + (evidence.single[point * total + index] as number), 0);
+    const best = known.get(key) ?? bestOfFaults(points, world, POINTS_PER_FAULT, scoreOf);
+    known.set(key, best);
+    return partnersOf(points, first, best, explained, SECOND_POINTS);
   });
+  return candidates.sort((a, b) => b.score - a.score);
 }
 
 /** One hypothesis of a grown grid: a point of the grid it grew from, or a pair. */
 type Row = { readonly point: number; readonly pair: null } | { readonly point: number; readonly pair: Pair };
 
+const counts = new WeakMap<Points, Map<number, number>>();
+
 /** How many points of a fault share its prior in one world. */
 function severitiesOf(points: Points, { point }: Member): number {
-  let count = 0;
-  for (let other = 0; other < points.count; other += 1)
-    if (points.fault[other] === points.fault[point] && points.world[other] === points.world[point]) count += 1;
-  return count;
+  const place = (at: number): number => (points.fault[at] as number) * (points.worlds.length + 1) + (points.world[at] as number) + 1;
+  let known = counts.get(points);
+  if (known === undefined) {
+    known = new Map();
+    for (let other = 0; other < points.count; other += 1) known.set(place(other), (known.get(place(other)) ?? 0) + 1);
+    counts.set(points, known);
+  }
+  return known.get(place(point)) ?? 1;
 }
 
 /** A grid of rows. */
@@ -150,6 +172,7 @@ function gridOf(points: Points, rows: readonly Row[]): Points {
     logPrior: prior.map(Math.log),
     worlds: points.worlds,
     wide: points.wide,
+    names: rows.map(({ pair }) => (pair === null ? "" : pairKey(pair))),
   };
 }
 
@@ -160,10 +183,13 @@ interface Weighed {
   readonly best: readonly { readonly pair: Pair; readonly row: number; readonly logLikelihood: number }[];
 }
 
+/** Names a pair with its severities. */
+function pairKey({ first, second }: Pair): string {
+  return `${first.point}~${first.severity}&${second.point}~${second.severity}`;
+}
+
 function weighRows(engine: CircuitEngine, rows: readonly Row[], weigh: Weigh): Weighed {
-  const key = rows.map(({ point, pair }) =>
-    pair === null ? `${point}` : `${pair.first.point}~${pair.first.severity}&${pair.second.point}~${pair.second.severity}`,
-  );
+  const key = rows.map(({ point, pair }) => (pair === null ? `${point}` : pairKey(pair)));
   const part = weigh(engine.withPoints(key.join(), () => gridOf(engine.points, rows)));
   const best = rows.flatMap(({ pair }, row) => (pair === null ? [] : [{ pair, row, logLikelihood: part.evidence.logLikelihood[row] as number }]));
   best.sort((a, b) => b.logLikelihood - a.logLikelihood);
@@ -183,7 +209,7 @@ function fitted(points: Points, { engine, evidence, observations }: CasePart, { 
   const { columns } = engine;
   const { mean } = learn(usedAt(evidence, observations, row), row, columns.count);
   const step = (column: number | null): number => (column === null ? 0 : Math.max(-MOST_STEP, Math.min(MOST_STEP, mean[column] as number)));
-  const move = (member: Member, by: number): Member => ({ ...member, severity: movedSeverity(member, points.severitySpread[member.point] as number, by) });
+  const move = (member: Member, by: number): Member => ({ ...member, severity: steppedSeverity(points, member, by) });
   return { first: move(pair.first, step(columns.severity)), second: move(pair.second, step(columns.other)) };
 }
 
@@ -218,7 +244,10 @@ function exchanged({ engine, evidence, observations }: CasePart, weighed: Weighe
   };
   const members = new Map<string, Member>();
   for (const { pair } of distinct(weighed.best, EXCHANGED)) for (const member of [pair.first, pair.second]) members.set(member.fault.id, member);
-  return [...members.values()].flatMap((member) => bestPartners(points, member, 1, Number.POSITIVE_INFINITY, alone).map(({ pair }) => pair));
+  return [...members.values()].flatMap((member) => {
+    const best = bestOfFaults(points, points.world[member.point] as number, 1, alone);
+    return partnersOf(points, member, best, 0, Number.POSITIVE_INFINITY).map(({ pair }) => pair);
+  });
 }
 
 /**
@@ -237,9 +266,7 @@ export function weighPairs(part: CasePart, weigh: Weigh, misfit: boolean): CaseP
   const order = Array.from({ length: points.count }, (_, point) => point).filter((point) => points.fault[point] !== 0);
   order.sort((a, b) => weightOf(b) - weightOf(a));
   for (const point of order.slice(0, misfit ? SINGLE_POINTS : CHALLENGED_POINTS)) singles.push({ point, pair: null });
-  const candidates = firstFaults(part)
-    .flatMap((first) => secondFaults(part, first))
-    .sort((a, b) => b.score - a.score);
+  const candidates = candidatesOf(part);
   if (candidates.length === 0) return null;
   const rowsOf = (pairs: readonly Pair[]): Row[] => pairs.map((pair) => ({ point: pair.first.point, pair }));
   const most = thorough ? MOST_PAIRS : MOST_CHALLENGERS;

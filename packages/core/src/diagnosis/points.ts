@@ -41,6 +41,8 @@ export interface Points {
   readonly worlds: readonly CircuitWorld[];
   /** The whole span of each circuit's sensed quantity as one wide value, for points that belong to another circuit. */
   readonly wide: ReadonlyMap<string, { readonly value: number; readonly spread: number }>;
+  /** What tells hypotheses of other grids of the same circuits apart, empty where a row is not worth keeping; null for the circuits' own grid. */
+  readonly names: readonly string[] | null;
 }
 
 /** Grid points per fault; the cell's spread covers the gap between them. With the sensed quantity open the grid is halved. */
@@ -148,5 +150,6 @@ export function layPoints(faults: readonly Fault[], healthyPrior: number, grids:
     logPrior: Float64Array.from(rows, (row) => Math.log(row.weight / total)),
     worlds,
     wide: new Map(grids.map((grid) => [grid.circuit, wideOf(grid)])),
+    names: null,
   };
 }

@@ -6,22 +6,36 @@ import { possibleTestsOf, standingOf } from "./standing";
 /** Tests whose predictions are made ready for every hypothesis: one of them is most likely taken next. */
 const LIKELY = 6;
 
+/** Of other tests so many numbers are computed for every hypothesis, the quickest tests first. */
+const MOST_NUMBERS = 4e6;
+
 /**
  * Computes ahead what the next advice on a job will need, while somebody walks to the car: the predictions of the likeliest next readings
- * under every hypothesis, then those of all other tests under what is still alive. Each step takes some milliseconds; the caller does
- * something else between two steps, or stops. Nothing that is answered later depends on it but the time it takes.
+ * under every hypothesis, single or in the pairs that challenge the leader, then those of all other tests under what is still alive, and
+ * then under what may come back. Each step takes some milliseconds; the caller does something else between two steps, or stops. Nothing
+ * that is answered later depends on it but the time it takes.
  */
 export function* preparations(job: DiagnosedJob, cache: EngineCache): Generator<void, void, void> {
   const opened = openCase(job, cache);
   const { tests, owed } = standingOf(opened);
   const likely = [...tests, ...owed()].filter(({ posterior }) => opened.joint.circuits.includes(posterior)).slice(0, LIKELY);
   for (const { posterior, test } of likely) {
-    posterior.engine.testTables([posterior.engine.tests().indexOf(test.offered)], null);
+    const { engine } = posterior;
+    const index = engine.tests().indexOf(test.offered);
+    for (const grid of engine.grids()) {
+      grid.testTables([index], null);
+      yield;
+    }
+  }
+  const possible = possibleTestsOf(opened);
+  for (const { outcomes } of possible.flat()) {
+    outcomes();
     yield;
   }
-  for (const possible of possibleTestsOf(opened)) {
-    for (const { outcomes } of possible) {
-      outcomes();
+  for (const [at, { engine }] of opened.joint.circuits.entries()) {
+    const numbers = engine.points.count * engine.columns.count;
+    for (const { offered } of (possible[at] ?? []).slice(0, Math.floor(MOST_NUMBERS / numbers))) {
+      engine.testTables([engine.tests().indexOf(offered)], null);
       yield;
     }
   }

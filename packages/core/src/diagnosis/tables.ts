@@ -15,7 +15,7 @@ import {
   predictProbe,
   wordsOf,
 } from "../tests";
-import { feltOutside } from "./felt";
+import { feltAmong, feltOutside } from "./felt";
 import { findingProbabilities } from "./findings";
 import type { Points } from "./points";
 
@@ -84,13 +84,18 @@ function signature(setup: Setup, circuit: string): string {
   return [setup.key, setup.rpm, setup.stimulus?.kind, setup.truth?.level, open].join("|");
 }
 
-/** Builds prediction tables for a model; solved setups are shared between probes of one call. */
+/** So many solved setups are kept. */
+const MOST_ROOMS = 300;
+
+/** Builds prediction tables for a model; solved setups are shared between probes, and kept. */
 export class TableBuilder {
+  /** Faults that are felt in circuits other than their own. */
+  readonly felt: ReadonlySet<Fault>;
   private readonly kept = new Map<string, FaultEdits>();
   private readonly everyPoint: readonly number[];
   private readonly healthyPoints: readonly number[];
-  /** Faults that are felt in circuits other than their own. */
-  private readonly felt: ReadonlySet<Fault>;
+  /** Solved setups, shared with builders of other grids of the same circuits. */
+  private readonly rooms: Map<string, Room>;
   /** Whether some part needs a supply to work. */
   private readonly powered: boolean;
 
@@ -98,10 +103,12 @@ export class TableBuilder {
     private readonly model: Model,
     private readonly points: Points,
     private readonly columns: Columns,
+    other: TableBuilder | null = null,
   ) {
     this.everyPoint = Array.from({ length: points.count }, (_, point) => point);
     this.healthyPoints = this.everyPoint.filter((point) => points.fault[point] === 0);
-    this.felt = feltOutside(model, points);
+    this.felt = other === null ? feltOutside(model, points) : feltAmong(points, other.felt);
+    this.rooms = other?.rooms ?? new Map();
     this.powered = model.network.elements.some(isPowered);
   }
 
@@ -215,14 +222,14 @@ export class TableBuilder {
     const touchesPart = tables.some(({ probe }) => probe.kind === "electrical" && (probe.red.endsWith("@part") || probe.black.endsWith("@part")));
     const blind = stated === null && isOpen(model, setup, circuit, "sensor") && !touchesPart;
     const fixed = blind ? { value: circuit.built.world.nominal, spread: 0 } : stated;
-    const rooms = new Map<string, Room>();
+    const setupKey = JSON.stringify([circuit.id, setup]);
     const roomFor = (world: number, spread: number): Room => {
-      const key = `${world}~${spread}`;
-      let found = rooms.get(key);
-      if (!found) {
-        found = this.makeRoom(circuit, setup, world, spread);
-        rooms.set(key, found);
-      }
+      const key = `${setupKey} ${world}~${spread}`;
+      const found = this.rooms.get(key) ?? this.makeRoom(circuit, setup, world, spread);
+      // What was asked for last is forgotten last.
+      this.rooms.delete(key);
+      this.rooms.set(key, found);
+      if (this.rooms.size > MOST_ROOMS) this.rooms.delete(this.rooms.keys().next().value ?? "");
       return found;
     };
     const outs = tables.map(({ probe }) => emptyPrediction(columns, probe));
@@ -259,7 +266,7 @@ export class TableBuilder {
           table.brinks.set(point, { slot: predictRow(table, other, outs[index] as Prediction, columns), share: brink.share });
         });
       }
-      const quiet = shows ? healthyOf.get(twinKey) : undefined;
+      const quiet = shows && fault.kind !== "pair" ? healthyOf.get(twinKey) : undefined;
       if (quiet !== undefined) for (const table of tables) table.quiet[point] = quiet;
       if (!shows) healthyOf.set(twinKey, point);
     }
@@ -373,7 +380,7 @@ function copySlots({ slot, brinks }: PredictionTable, from: number, to: number):
 const FIRST_ROWS = 64;
 
 /** Makes room for one more row. @returns its slot */
-function addRow(table: PredictionTable, columns: number): number {
+export function addRow(table: PredictionTable, columns: number): number {
   const slot = table.rows;
   table.rows += 1;
   const words = table.wordNames.length;

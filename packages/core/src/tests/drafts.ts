@@ -73,6 +73,7 @@ function statesOf(circuit: CircuitModel, conditions: Conditions): State[] {
 export function benchOf(circuit: CircuitModel, conditions: Conditions, policy: Policy): Bench {
   const { world } = circuit.built;
   const rate = (setup: Setup): number => circuit.built.drive(situationOf(world, setup, world.nominal)).hertz;
+  const still = rate({}) > 0;
   const oxygen = circuit.family.id === "oxygen-narrow";
   const states = oxygen ? [{ setup: {}, how: "", minutes: 0 }] : statesOf(circuit, conditions);
   const [first] = states;
@@ -84,7 +85,7 @@ export function benchOf(circuit: CircuitModel, conditions: Conditions, policy: P
     connectors: connectorsOf(circuit),
     states: states.length === 0 ? [{ setup: {}, how: "", minutes: 0 }] : states,
     plain,
-    moves: { still: rate({}) > 0, turning: rate({ key: "crank" }) > 0, running: rate({ key: "idle" }) > 0, tapped: rate({ stimulus: { kind: "tap" } }) > 0 },
+    moves: { still, turning: rate({ key: "crank" }) > 0, running: rate({ key: "idle" }) > 0, tapped: !still && rate({ stimulus: { kind: "tap" } }) > 0 },
     ofRole: (...roles) => circuit.pins.filter(({ role }) => roles.includes(role)),
     path: (pin) => circuit.paths.find((path) => path.pin === pin) as PinPath,
   };
