@@ -1,7 +1,7 @@
 import type { Instrument } from "@fox-lamp/language";
 import type { Procedure } from "../tests";
 import type { OfferedTest } from "./engine";
-import { type Belief, believe, informationBits, onlyUnits, type Outcomes, outcomesOf } from "./outcomes";
+import { type Belief, believe, informationBits, type Outcomes, onlyUnits, outcomesOf } from "./outcomes";
 import type { CircuitPosterior } from "./posterior";
 import type { PredictionTable } from "./tables";
 

@@ -72,6 +72,22 @@ function weighJob(job: DiagnosedJob, cache: EngineCache, progress: Report): Case
   return opened;
 }
 
+/**
+ * Solves the pairs that would challenge whoever leads now, though nobody is about to be declared: when the next reading makes it so, most of
+ * them are known.
+ */
+export function challengeAhead({ job, whole, parts, joint, challenge }: Case): void {
+  const lead = joint.circuits.reduce((best, { units }, at) => {
+    const weight = 1 - (units[0] as number);
+    return weight > best.weight ? { at, weight } : best;
+  }, NOBODY);
+  const part = parts[lead.at];
+  if (part === undefined || challenge !== null || part.engine.points.names !== null || comesAndGoes(job)) return;
+  weighPairs(part, (engine) => weighPart(engine, part.own, job, whole), false);
+}
+
+const NOBODY = { at: -1, weight: 0 };
+
 /** What readings and codes say of one set of circuits. */
 function weighPart(engine: CircuitEngine, own: readonly NumberedReading[], job: DiagnosedJob, whole: string): CasePart {
   const codes = codeObservations(engine, job.codes ?? null);

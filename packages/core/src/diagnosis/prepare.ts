@@ -1,6 +1,7 @@
 import type { EngineCache } from "./cache";
+import type { CircuitEngine } from "./engine";
 import type { DiagnosedJob } from "./job-part";
-import { openCase } from "./open-case";
+import { challengeAhead, openCase } from "./open-case";
 import { possibleTestsOf, standingOf } from "./standing";
 
 /** Tests whose predictions are made ready for every hypothesis: one of them is most likely taken next. */
@@ -19,14 +20,20 @@ export function* preparations(job: DiagnosedJob, cache: EngineCache): Generator<
   const opened = openCase(job, cache);
   const { tests, owed } = standingOf(opened);
   const likely = [...tests, ...owed()].filter(({ posterior }) => opened.joint.circuits.includes(posterior)).slice(0, LIKELY);
-  for (const { posterior, test } of likely) {
-    const { engine } = posterior;
-    const index = engine.tests().indexOf(test.offered);
-    for (const grid of engine.grids()) {
-      grid.testTables([index], null);
-      yield;
+  const fill = function* (grids: (engine: CircuitEngine) => readonly CircuitEngine[]): Generator<void, void, void> {
+    for (const { posterior, test } of likely) {
+      const { engine } = posterior;
+      const index = engine.tests().indexOf(test.offered);
+      for (const grid of grids(engine)) {
+        grid.testTables([index], null);
+        yield;
+      }
     }
-  }
+  };
+  yield* fill((engine) => engine.grids().slice(0, 1));
+  challengeAhead(opened);
+  yield;
+  yield* fill((engine) => engine.grids().slice(1));
   const possible = possibleTestsOf(opened);
   for (const { outcomes } of possible.flat()) {
     outcomes();
