@@ -54,7 +54,7 @@ function measureTrial(): void {
   trialRow("all, no slips (aim 97 / 1)", [], 2 * JOBS);
   trialRow("all, 3 % of readings slipped (aim 94 / 2)", [], half, { blunders: 0.03 });
   trialRow("all, fault missed by 30 % of readings (aim wrong 3)", [], half, { intermittents: 1 });
-  trialRow("all, two faults at once (aim neither named 2)", [], JOBS, { doubles: 1 });
+  const doubles = trialRow("all, two faults at once (aim neither named 2)", [], JOBS, { doubles: 1 });
   trialRow("all, bad contacts cured by unplugging", [], half, { cures: 1 });
   trialRow("all, temperatures and pressures unknown at the start", [], half, { unstated: 1 });
   say("");
@@ -62,7 +62,9 @@ function measureTrial(): void {
     "Reaching a connector takes half to double what the circuit says, which the advice does not know. Times include building the predictions of circuits met for the first time.",
   );
   say("");
-  say("Of two faults a verdict that names either counts as right: the other shows when the failed tests are repeated after the repair.");
+  say(
+    `Of two faults a verdict whose unit or group is either of them counts as right: the other shows when the failed tests are repeated after the repair. Of the ${doubles.wrong} wrong verdicts ${doubles.namedSecond} name a fault that is there as the second one; ${percent(doubles.wrong - doubles.namedSecond, doubles.jobs)} of all name neither.`,
+  );
 }
 
 function measureChoices(): void {

@@ -1,11 +1,14 @@
 import "@fontsource-variable/atkinson-hyperlegible-mono";
 import "@fontsource-variable/atkinson-hyperlegible-next";
-import { lazy, StrictMode, Suspense } from "react";
+import { StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
+import { ErrorBoundary } from "react-error-boundary";
 import { Provider } from "react-redux";
-import { createBrowserRouter, Outlet, RouterProvider } from "react-router";
+import { BrowserRouter, Outlet, Route, Routes, useLocation } from "react-router";
+import { api } from "./app/api";
 import { Broken } from "./app/Broken";
 import { keepForOffline } from "./app/offline";
+import { door, fetchAhead, insideRoutes, openRoutes } from "./app/pages";
 import { SessionProvider, useSession } from "./app/session";
 import { Shell } from "./app/shell";
 import { store } from "./app/store";
@@ -17,56 +20,38 @@ import "./styles.css";
 function Inside() {
   const session = useSession();
   if (session === undefined) return <Plain>{messages.states.loading}</Plain>;
-  return session === null ? <Front /> : <Outlet />;
+  return session === null ? door : <Outlet />;
 }
-const Front = lazy(async () => ({ default: (await import("./features/front")).FrontPage }));
 
-const job = () => import("./features/job");
-const bench = () => import("./features/bench");
-const router = createBrowserRouter([
-  {
-    element: <Shell />,
-    errorElement: <Broken />,
-    hydrateFallbackElement: <Plain>{messages.states.loading}</Plain>,
-    children: [
-      { path: "callout/:code?", lazy: async () => ({ Component: (await import("./features/callout")).CalloutPage }) },
-      { path: "come/:code", lazy: async () => ({ Component: (await import("./features/front")).InvitationPage }) },
-      {
-        element: (
-          <Suspense fallback={<Plain>{messages.states.loading}</Plain>}>
-            <Inside />
-          </Suspense>
-        ),
-        children: [
-          { index: true, lazy: async () => ({ Component: (await import("./features/yard")).YardPage }) },
-          { path: "jobs/new", lazy: async () => ({ Component: (await import("./features/intake")).NewJobPage }) },
-          { path: "jobs/:id", lazy: async () => ({ Component: (await job()).JobPage }) },
-          { path: "jobs/:id/codes", lazy: async () => ({ Component: (await job()).CodesPage }) },
-          { path: "jobs/:id/triage", lazy: async () => ({ Component: (await job()).TriagePage }) },
-          { path: "jobs/:id/sheet/:circuit?", lazy: async () => ({ Component: (await import("./features/sheet")).SheetPage }) },
-          { path: "jobs/:id/bench", lazy: async () => ({ Component: (await bench()).BenchPage }) },
-          { path: "jobs/:id/proof", lazy: async () => ({ Component: (await bench()).ProofPage }) },
-          { path: "jobs/:id/paper", lazy: async () => ({ Component: (await bench()).PaperPage }) },
-          { path: "jobs/:id/repair", lazy: async () => ({ Component: (await job()).RepairPage }) },
-          { path: "jobs/:id/check", lazy: async () => ({ Component: (await job()).CheckPage }) },
-          { path: "jobs/:id/report", lazy: async () => ({ Component: (await job()).ReportPage }) },
-          { path: "settings", lazy: async () => ({ Component: (await import("./features/settings")).SettingsPage }) },
-          { path: "account", lazy: async () => ({ Component: (await import("./features/people")).AccountPage }) },
-          { path: "people", lazy: async () => ({ Component: (await import("./features/people")).PeoplePage }) },
-          { path: "figures", lazy: async () => ({ Component: (await import("./features/people")).FiguresPage }) },
-        ],
-      },
-      { path: "*", element: <Plain>{messages.states.noPage}</Plain> },
-    ],
-  },
-]);
+/** What surrounds every page, and what is shown where one fails. */
+function Around() {
+  const { key } = useLocation();
+  return (
+    <Shell>
+      <ErrorBoundary FallbackComponent={Broken} resetKeys={[key]}>
+        <Suspense fallback={<Plain>{messages.states.loading}</Plain>}>
+          <Outlet />
+        </Suspense>
+      </ErrorBoundary>
+    </Shell>
+  );
+}
 
 keepForOffline();
+fetchAhead(location.pathname, (id) => void store.dispatch(api.util.prefetch("job", id, {})));
 createRoot(document.getElementById("root") as HTMLElement).render(
   <StrictMode>
     <Provider store={store}>
       <SessionProvider>
-        <RouterProvider router={router} />
+        <BrowserRouter>
+          <Routes>
+            <Route element={<Around />}>
+              {openRoutes}
+              <Route element={<Inside />}>{insideRoutes}</Route>
+              <Route path="*" element={<Plain>{messages.states.noPage}</Plain>} />
+            </Route>
+          </Routes>
+        </BrowserRouter>
       </SessionProvider>
     </Provider>
   </StrictMode>,

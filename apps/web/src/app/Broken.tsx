@@ -1,10 +1,9 @@
-import { useRouteError } from "react-router";
+import type { FallbackProps } from "react-error-boundary";
 import { messages } from "../messages";
 import { Brand } from "./shell";
 
 /** What is shown when a page fails: what happened, and the ways on. Entries are safe: they are kept before anything is shown. */
-export function Broken() {
-  const error = useRouteError();
+export function Broken({ error }: FallbackProps) {
   const what = error instanceof Error ? error.message : String(error);
   return (
     <div className="flex min-h-full flex-col">

@@ -1,9 +1,8 @@
-import { LogOut, Moon, Sun, UserRound } from "lucide-react";
-import { DropdownMenu } from "radix-ui";
-import type { ReactNode } from "react";
-import { Link, Outlet } from "react-router";
-import { Toaster } from "sonner";
+import { Moon, Sun, UserRound } from "lucide-react";
+import { lazy, type ReactNode, Suspense, useState } from "react";
+import { Link } from "react-router";
 import { messages } from "../messages";
+import { Toasts } from "../ui/toast";
 import { useSignOutMutation } from "./api";
 import { forgetAnswers } from "./offline";
 import { discarded } from "./outbox";
@@ -41,53 +40,48 @@ export function ThemeButton() {
   );
 }
 
-function MenuLink({ to, children }: { to: string; children: ReactNode }) {
-  return (
-    <DropdownMenu.Item asChild>
-      <Link to={to} className="flex h-11 items-center rounded-lg px-3 text-ink no-underline outline-none data-highlighted:bg-well">
-        {children}
-      </Link>
-    </DropdownMenu.Item>
-  );
-}
+const accountItems = () => import("./AccountItems");
+const AccountItems = lazy(async () => ({ default: (await accountItems()).AccountItems }));
 
-/** Who is signed in, and what belongs to the person and the shop. */
+/** Who is signed in, and what belongs to the person and the shop; the menu itself is loaded when somebody goes for it. */
 export function AccountMenu() {
   const me = useSession();
   const [signOut] = useSignOutMutation();
   const fresh = useFreshSession();
+  const [wanted, setWanted] = useState(false);
   if (!me) return null;
   const leave = async (): Promise<void> => {
     await signOut();
     await forgetAnswers();
     fresh();
   };
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger
-        aria-label={messages.shell.account}
-        title={messages.shell.account}
-        className="flex h-11 items-center gap-2 rounded-lg px-2 text-soft hover:text-ink"
-      >
+  const face = {
+    type: "button" as const,
+    "aria-label": messages.shell.account,
+    title: messages.shell.account,
+    className: "flex h-11 items-center gap-2 rounded-lg px-2 text-soft hover:text-ink",
+    children: (
+      <>
         <UserRound size={20} aria-hidden="true" />
         <span className="hidden max-w-40 truncate lg:inline">{me.name}</span>
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={6} className="z-30 w-64 rounded-xl border border-line bg-panel p-1.5 shadow-2xl">
-          <DropdownMenu.Label className="px-3 py-2 text-sm text-soft">{messages.shell.signedInAs(me.name, messages.roles[me.role])}</DropdownMenu.Label>
-          <MenuLink to="/settings">{messages.settings.title}</MenuLink>
-          <MenuLink to="/account">{messages.shell.yourAccount}</MenuLink>
-          {me.role === "foreman" && <MenuLink to="/people">{messages.shell.people}</MenuLink>}
-          {me.role !== "trainee" && <MenuLink to="/figures">{messages.shell.figures}</MenuLink>}
-          <DropdownMenu.Item
-            onSelect={() => void leave()}
-            className="flex h-11 cursor-pointer items-center gap-2 rounded-lg px-3 outline-none data-highlighted:bg-well"
-          >
-            <LogOut size={18} aria-hidden="true" /> {messages.shell.signOut}
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+      </>
+    ),
+  };
+  const closed = (
+    <button
+      {...face}
+      aria-haspopup="menu"
+      aria-expanded={false}
+      onPointerEnter={() => void accountItems()}
+      onFocus={() => void accountItems()}
+      onClick={() => setWanted(true)}
+    />
+  );
+  if (!wanted) return closed;
+  return (
+    <Suspense fallback={closed}>
+      <AccountItems me={me} trigger={<button {...face} />} onLeave={() => void leave()} />
+    </Suspense>
   );
 }
 
@@ -122,15 +116,15 @@ function OutboxNotice() {
 }
 
 /** What surrounds every page. */
-export function Shell() {
+export function Shell({ children }: { children: ReactNode }) {
   return (
     <div className="flex min-h-full flex-col">
       <a href="#content" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-3">
         {messages.shell.skipToContent}
       </a>
       <OutboxNotice />
-      <Outlet />
-      <Toaster position="top-center" />
+      {children}
+      <Toasts />
     </div>
   );
 }

@@ -15,6 +15,11 @@ function analysisService(): Remote<AnalysisService> {
   return service;
 }
 
+/** Loads the worker before anything is asked of it. */
+export function startAnalysis(): void {
+  analysisService();
+}
+
 /** Stops whatever the worker computes; the next question gets a new one. */
 function stopService(): void {
   worker?.terminate();

@@ -10,7 +10,7 @@ import { openCase } from "./open-case";
 import type { CircuitPosterior } from "./posterior";
 import { doubtfulOf, suspectsOf, titleIn } from "./reasons";
 import { possibleTestsOf, standingOf } from "./standing";
-import { bareStatus, stakeOf, statusOf, WRONG_MINUTES } from "./status";
+import { stakeOf, statusOf, testsNow, WRONG_MINUTES } from "./status";
 import { rulesFor, stepsOf } from "./steps";
 
 /** A doubtful reading is more likely slipped than not. */
@@ -41,8 +41,7 @@ export function diagnoseJob(job: DiagnosedJob, cache: EngineCache = new EngineCa
   const double = pairShare(joint) > 0.5;
   const leader = double ? (involved[0] ?? null) : null;
   const partner = leader === null ? null : partnerOf(joint, leader.unit);
-  const owed = bareStatus(opened, standing, stake) === "proven" ? standing.owed() : [];
-  const tests = owed.length > 0 ? owed : standing.tests;
+  const tests = testsNow(opened, standing, stake);
   const separate = double ? null : separateWords(group, posterior);
   const anyone = posterior ?? (joint.circuits[0] as CircuitPosterior);
   const steps = stepsOf({

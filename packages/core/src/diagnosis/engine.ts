@@ -32,6 +32,8 @@ export interface OfferedTest {
 
 /** A leader is challenged in two or three steps, each with hypotheses of its own. */
 const KEPT_GRIDS = 3;
+/** Other grids than the circuits' own keep so many prediction tables. */
+const MOST_TABLES = 48;
 
 /** What an engine is built from besides its circuits. */
 export interface EngineOptions {
@@ -65,6 +67,7 @@ export class CircuitEngine {
 
   /** Engines of the same circuits under other hypotheses, the last ones asked for, and their rows. */
   private readonly grown = new Map<string, CircuitEngine>();
+  private readonly lasting: CircuitEngine[] = [];
   private readonly bank: RowBank;
   /** The engine with the circuits' own grid. */
   private readonly root: CircuitEngine;
@@ -108,9 +111,16 @@ export class CircuitEngine {
     return engine;
   }
 
-  /** Every grid of these circuits that is in use: their own, and those {@link CircuitEngine.withPoints} keeps. */
+  /** The same circuits under other hypotheses, kept as long as these. */
+  beside(points: Points): CircuitEngine {
+    const engine = new CircuitEngine([], this.options, "", { from: this, points });
+    this.lasting.push(engine);
+    return engine;
+  }
+
+  /** Every grid of these circuits that is in use: their own first. */
   grids(): readonly CircuitEngine[] {
-    return [this.root, ...this.root.grown.values()];
+    return [this.root, ...this.root.lasting, ...this.root.grown.values()];
   }
 
   /** The circuit with an id; the first one for battery and grounds. */
@@ -152,10 +162,12 @@ export class CircuitEngine {
       let table = this.tables.get(key);
       if (!table) {
         [table] = this.builder.make([probe]) as [PredictionTable];
-        this.tables.set(key, table);
-      }
+      } else this.tables.delete(key);
+      // What was asked for last is forgotten last; the circuits' own grid keeps all.
+      this.tables.set(key, table);
       return table;
     });
+    if (this.root !== this) for (const key of [...this.tables.keys()].slice(0, Math.max(0, this.tables.size - MOST_TABLES))) this.tables.delete(key);
     probes.forEach(({ key }, index) => {
       this.bank.fill(key, found[index] as PredictionTable, this.points, this.columns.count);
     });
@@ -175,6 +187,17 @@ export class CircuitEngine {
     );
   }
 
+  /** Fills what a reading of an offered test will be weighed on, under every hypothesis. */
+  fillAhead(test: OfferedTest): void {
+    const { procedure, probe } = test;
+    const reading: Reading = { ...measurementOf(procedure), id: "", value: procedure.record ? { min: 0, max: 0 } : 0 };
+    const key = keyOf(probe, reading);
+    this.tablesFor(
+      spoken(reading, probe).map((part) => ({ key: `${key}${part.suffix}`, probe: part.probe })),
+      null,
+    );
+  }
+
   /**
    * Turns readings of these circuits into observations; those that say nothing about them are left out. A recording becomes
    * two: its lowest and its highest value. Of a measurement taken again and again only a few speak.
@@ -184,8 +207,8 @@ export class CircuitEngine {
     const resolved = readings.flatMap(({ reading, id, where }) => {
       const probe = this.probe(reading, where);
       if (probe === null) return [];
-      const key = `${probe.circuit.id} ${measurementId(reading)}`;
-      return spoken(reading, probe).map((part) => ({ ...part, reading, id, where, key: part.suffix === "" ? key : `${key}|${part.suffix}` }));
+      const key = keyOf(probe, reading);
+      return spoken(reading, probe).map((part) => ({ ...part, reading, id, where, key: `${key}${part.suffix}` }));
     });
     const speaking = withoutEndlessRepeats(resolved);
     const tables = this.tablesFor(speaking, null);
@@ -262,10 +285,15 @@ function withoutEndlessRepeats<T extends { readonly key: string; readonly readin
   return resolved.filter((item) => kept.has(item));
 }
 
+/** Names the predictions of a measurement. */
+function keyOf(probe: Probe, measurement: Measurement): string {
+  return `${probe.circuit.id} ${measurementId(measurement)}`;
+}
+
 interface Spoken {
   readonly value: number | string;
   readonly probe: Probe;
-  readonly suffix: "" | "min" | "max" | "mean";
+  readonly suffix: "" | "|min" | "|max" | "|mean";
 }
 
 /** What a reading says: itself, or the two ends of a recording. Under a sweep only the lowest value speaks, as itself. */
@@ -274,12 +302,12 @@ function spoken(reading: Reading, probe: Probe): Spoken[] {
   // A capture without its levels is a file, which is judged by itself.
   if (typeof value !== "object") return reading.meter === "capture" ? [] : [{ value, probe, suffix: "" }];
   if (probe.kind !== "electrical") return [];
-  if (probe.setup.stimulus?.kind === "sweep") return [{ value: value.min, probe: { ...probe, statistic: "mean" }, suffix: "mean" }];
+  if (probe.setup.stimulus?.kind === "sweep") return [{ value: value.min, probe: { ...probe, statistic: "mean" }, suffix: "|mean" }];
   const recorded = probe.meter === "volts-dc" || probe.meter === "capture" || (probe.meter === "scan" && scaleOf(probe).axis === "volts");
-  if (!recorded) return [{ value: value.avg ?? 0.5 * (value.min + value.max), probe: { ...probe, statistic: "mean" }, suffix: "mean" }];
+  if (!recorded) return [{ value: value.avg ?? 0.5 * (value.min + value.max), probe: { ...probe, statistic: "mean" }, suffix: "|mean" }];
   return [
-    { value: value.min, probe: { ...probe, statistic: "min" }, suffix: "min" },
-    { value: value.max, probe: { ...probe, statistic: "max" }, suffix: "max" },
+    { value: value.min, probe: { ...probe, statistic: "min" }, suffix: "|min" },
+    { value: value.max, probe: { ...probe, statistic: "max" }, suffix: "|max" },
   ];
 }
 

@@ -186,6 +186,15 @@ export class PointWeigher {
     return wordLog + this.sumPatterns(joint, into);
   }
 
+  /** The sum of log P(one observation alone | point), slips allowed for: what they taught each other about tolerances is left out. */
+  apart(point: number): number {
+    this.weighWords(point, null, this.room);
+    for (let i = 0; i < this.n; i += 1) this.placeNumber(i, point, null, this.known.presence, this.room);
+    let sum = 0;
+    for (const single of this.room.single) sum += single;
+    return sum;
+  }
+
   private rowAt(point: number, { table }: Observation, index: number, sound: Uint8Array | null): number {
     if (sound === null || sound[index] === 0) return point;
     const twin = table.quiet[point] as number;

@@ -62,7 +62,7 @@ function weighJob(job: DiagnosedJob, cache: EngineCache, progress: Report): Case
   const opened = caseOf(parts, single);
   const wanted = pairedPart(opened);
   const part = wanted === null ? undefined : parts[wanted.at];
-  const pairs = wanted === null || part === undefined ? null : weighPairs(part, (engine) => weighPart(engine, part.own, job, whole), wanted.misfit);
+  const pairs = wanted === null || part === undefined ? null : weighPairs(part, (engine) => weighPart(engine, part.own, job, whole), wanted.led);
   if (wanted === null || pairs === null) return opened;
   const { at } = wanted;
   const grown = parts.map((own) => (own === part ? pairs : own));
@@ -76,17 +76,13 @@ function weighJob(job: DiagnosedJob, cache: EngineCache, progress: Report): Case
  * Solves the pairs that would challenge whoever leads now, though nobody is about to be declared: when the next reading makes it so, most of
  * them are known.
  */
-export function challengeAhead({ job, whole, parts, joint, challenge }: Case): void {
-  const lead = joint.circuits.reduce((best, { units }, at) => {
-    const weight = 1 - (units[0] as number);
-    return weight > best.weight ? { at, weight } : best;
-  }, NOBODY);
-  const part = parts[lead.at];
+export function challengeAhead(opened: Case): void {
+  const { job, whole, parts, joint, challenge } = opened;
+  const { posterior, group } = standingOf(opened);
+  const part = posterior === null ? undefined : parts[joint.circuits.indexOf(posterior)];
   if (part === undefined || challenge !== null || part.engine.points.names !== null || comesAndGoes(job)) return;
-  weighPairs(part, (engine) => weighPart(engine, part.own, job, whole), false);
+  weighPairs(part, (engine) => weighPart(engine, part.own, job, whole), group);
 }
-
-const NOBODY = { at: -1, weight: 0 };
 
 /** What readings and codes say of one set of circuits. */
 function weighPart(engine: CircuitEngine, own: readonly NumberedReading[], job: DiagnosedJob, whole: string): CasePart {
@@ -105,7 +101,7 @@ const PAIR_NOTICED = 0.2;
  * The circuits whose readings fit no single fault, else those of a unit that would be declared now; null where there is no cause to try
  * pairs. Where pairs explain no more than single faults do, the job keeps to these, and what pairs could do instead is kept beside them.
  */
-function pairedPart(opened: Case): { readonly at: number; readonly misfit: boolean } | null {
+function pairedPart(opened: Case): { readonly at: number; readonly led: readonly string[] | null } | null {
   const { job, parts, joint, slips } = opened;
   if (comesAndGoes(job)) return null;
   const doubts = parts.map(() => 0);
@@ -115,8 +111,8 @@ function pairedPart(opened: Case): { readonly at: number; readonly misfit: boole
       doubts[at] = (doubts[at] ?? 0) + probability;
     }
   const worst = doubts.indexOf(Math.max(...doubts));
-  if ((doubts[worst] ?? 0) >= PAIR_FLAG) return { at: worst, misfit: true };
+  if ((doubts[worst] ?? 0) >= PAIR_FLAG) return { at: worst, led: null };
   const standing = standingOf(opened);
   if (standing.posterior === null || bareStatus(opened, standing, stakeOf(opened, standing)) !== "proven") return null;
-  return { at: joint.circuits.indexOf(standing.posterior), misfit: false };
+  return { at: joint.circuits.indexOf(standing.posterior), led: standing.group };
 }

@@ -2,12 +2,12 @@ import type { Fault } from "../faults";
 import type { CircuitEngine } from "./engine";
 import { type Evidence, logSlip, type Observation } from "./evidence";
 import { learn } from "./outcomes";
-import { compatible, type Member, mergedFault, orderedPair, type Pair, steppedSeverity } from "./pair-fault";
+import { compatible, type Member, orderedPair, type Pair, steppedSeverity } from "./pair-fault";
+import { gridOf, pairKey, type Row } from "./pair-grid";
+import { bestOfPool } from "./pair-pool";
 import type { CasePart } from "./part";
 import type { Points } from "./points";
 
-/** How often two faults are there at once, before anything is known. */
-export const PAIR_SHARE = 0.04;
 /** A first fault is taken from this many that explain the readings best with some of them slipped. */
 const FIRST_FAULTS = 24;
 /** A second fault is tried at this many points: those that explain what the first leaves over. */
@@ -16,7 +16,7 @@ const SECOND_POINTS = 36;
 const POINTS_PER_FAULT = 3;
 /** Pairs that are solved at first, where no single fault fits and where one does: those whose members, each weighed alone, promise most together. */
 const MOST_PAIRS = 220;
-const MOST_CHALLENGERS = 70;
+const MOST_CHALLENGERS = 45;
 /** With fewer observations than this every two faults fit: the search is not made thorough. */
 const THOROUGH_FROM = 5;
 /** A reading the first fault leaves over slipped with at least this probability under it. */
@@ -28,8 +28,12 @@ const CHALLENGED_POINTS = 16;
 const FITTED = 70;
 const FITTED_CHALLENGERS = 36;
 const EXCHANGED = 4;
+/** Whoever comes to the top by an exchange has its turn in the next round. */
+const MOST_ROUNDS = 3;
+/** So many of all pairs of a circuit, coarsely tried, are looked at more closely. */
+const POOLED = 80;
 /** A fitting step moves a severity by at most so many standard deviations of its grid cell. */
-const MOST_STEP = 4;
+const MOST_STEP = 8;
 
 /** Weighs a set of hypotheses on the case's readings. */
 export type Weigh = (engine: CircuitEngine) => CasePart;
@@ -117,75 +121,11 @@ function candidatesOf(part: CasePart): Candidate[] {
   return candidates.sort((a, b) => b.score - a.score);
 }
 
-/** One hypothesis of a grown grid: a point of the grid it grew from, or a pair. */
-type Row = { readonly point: number; readonly pair: null } | { readonly point: number; readonly pair: Pair };
-
-const counts = new WeakMap<Points, Map<number, number>>();
-
-/** How many points of a fault share its prior in one world. */
-function severitiesOf(points: Points, { point }: Member): number {
-  const place = (at: number): number => (points.fault[at] as number) * (points.worlds.length + 1) + (points.world[at] as number) + 1;
-  let known = counts.get(points);
-  if (known === undefined) {
-    known = new Map();
-    for (let other = 0; other < points.count; other += 1) known.set(place(other), (known.get(place(other)) ?? 0) + 1);
-    counts.set(points, known);
-  }
-  return known.get(place(point)) ?? 1;
-}
-
-/** A grid of rows. */
-function gridOf(points: Points, rows: readonly Row[]): Points {
-  const faults: (Fault | null)[] = [null];
-  const units = [""];
-  const unitOfFault = [0];
-  const indexOf = (fault: Fault | null): number => {
-    if (fault === null) return 0;
-    const known = faults.indexOf(fault);
-    if (known >= 0) return known;
-    let unit = units.indexOf(fault.unit);
-    if (unit < 0) unit = units.push(fault.unit) - 1;
-    unitOfFault.push(unit);
-    return faults.push(fault) - 1;
-  };
-  const faultOf = ({ pair, point }: Row): Fault | null => (pair === null ? (points.faults[points.fault[point] as number] ?? null) : mergedFault(points, pair));
-  const fault = Int32Array.from(rows, (row) => indexOf(faultOf(row)));
-  const weights = rows.map(({ pair, point }) =>
-    pair === null
-      ? (points.prior[point] as number)
-      : (PAIR_SHARE * (points.prior[pair.second.point] as number) * pair.first.fault.prior) / severitiesOf(points, pair.first),
-  );
-  const total = weights.reduce((sum, weight) => sum + weight, 0);
-  const prior = Float64Array.from(weights, (weight) => weight / total);
-  return {
-    count: rows.length,
-    faults,
-    units,
-    unitOfFault: Int32Array.from(unitOfFault),
-    fault,
-    sometimes: Uint8Array.from(fault, (index) => ((faults[index]?.during ?? null) === null ? 0 : 1)),
-    world: Int32Array.from(rows, ({ point }) => points.world[point] as number),
-    severity: Float64Array.from(rows, ({ point, pair }) => pair?.first.severity ?? (points.severity[point] as number)),
-    severitySpread: Float64Array.from(rows, ({ point }) => points.severitySpread[point] as number),
-    variant: rows.map(({ point, pair }) => points.variant[pair === null ? point : pair.first.point] as Points["variant"][number]),
-    prior,
-    logPrior: prior.map(Math.log),
-    worlds: points.worlds,
-    wide: points.wide,
-    names: rows.map(({ pair }) => (pair === null ? "" : pairKey(pair))),
-  };
-}
-
 /** A weighed set of rows; the pairs among them, the best first. */
 interface Weighed {
   readonly rows: readonly Row[];
   readonly part: CasePart;
   readonly best: readonly { readonly pair: Pair; readonly row: number; readonly logLikelihood: number }[];
-}
-
-/** Names a pair with its severities. */
-function pairKey({ first, second }: Pair): string {
-  return `${first.point}~${first.severity}&${second.point}~${second.severity}`;
 }
 
 function weighRows(engine: CircuitEngine, rows: readonly Row[], weigh: Weigh): Weighed {
@@ -231,10 +171,12 @@ function distinct(best: Weighed["best"], most: number): Weighed["best"][number][
 }
 
 /**
- * The members of the best pairs beside every other fault: whoever fits half of the readings may have the wrong partner. A partner is tried
- * where it explains most readings by itself.
+ * Faults beside every other one: two faults may explain together what neither explains alone, and whoever fits half of the readings may
+ * have the wrong partner. Others are tried where they explain most readings by themselves.
+ *
+ * @param tried faults whose turn has been, added to
  */
-function exchanged({ engine, evidence, observations }: CasePart, weighed: Weighed): Pair[] {
+function besideAll({ engine, evidence, observations }: CasePart, members: readonly Member[], tried: Set<string>): Pair[] {
   const { points } = engine;
   const total = observations.length;
   const alone = (point: number): number => {
@@ -242,21 +184,31 @@ function exchanged({ engine, evidence, observations }: CasePart, weighed: Weighe
     for (let index = 0; index < total; index += 1) sum += evidence.single[point * total + index] as number;
     return sum;
   };
-  const members = new Map<string, Member>();
-  for (const { pair } of distinct(weighed.best, EXCHANGED)) for (const member of [pair.first, pair.second]) members.set(member.fault.id, member);
-  return [...members.values()].flatMap((member) => {
+  const fresh = members.filter(({ fault: { id } }) => {
+    const first = !tried.has(id);
+    tried.add(id);
+    return first;
+  });
+  return fresh.flatMap((member) => {
     const best = bestOfFaults(points, points.world[member.point] as number, 1, alone);
     return partnersOf(points, member, best, 0, Number.POSITIVE_INFINITY).map(({ pair }) => pair);
   });
 }
 
+/** The members of the best pairs. */
+function membersOfBest({ best }: Weighed): Member[] {
+  return distinct(best, EXCHANGED).flatMap(({ pair }) => [pair.first, pair.second]);
+}
+
 /**
- * The circuits weighed over the sound ones, the best single faults and the pairs that could explain what each of these leaves over; null
- * when nothing is left over. Severities of the best pairs are fitted to the readings.
+ * The circuits weighed over the sound ones, the best single faults and the pairs that could explain what each of these leaves over, or all
+ * readings together; null where there are none. Severities of the best pairs are fitted to the readings.
  *
- * @param misfit whether no single fault fits: then partners are exchanged too
+ * @param led units of whoever leads and is challenged: pairs it is part of say nothing against it. Null where no single fault fits: then
+ *   partners are exchanged too
  */
-export function weighPairs(part: CasePart, weigh: Weigh, misfit: boolean): CasePart | null {
+export function weighPairs(part: CasePart, weigh: Weigh, led: readonly string[] | null): CasePart | null {
+  const misfit = led === null;
   const thorough = misfit && part.observations.length >= THOROUGH_FROM;
   const { engine, evidence } = part;
   const { points } = engine;
@@ -266,18 +218,28 @@ export function weighPairs(part: CasePart, weigh: Weigh, misfit: boolean): CaseP
   const order = Array.from({ length: points.count }, (_, point) => point).filter((point) => points.fault[point] !== 0);
   order.sort((a, b) => weightOf(b) - weightOf(a));
   for (const point of order.slice(0, misfit ? SINGLE_POINTS : CHALLENGED_POINTS)) singles.push({ point, pair: null });
-  const candidates = candidatesOf(part);
-  if (candidates.length === 0) return null;
-  const rowsOf = (pairs: readonly Pair[]): Row[] => pairs.map((pair) => ({ point: pair.first.point, pair }));
+  const against = ({ first, second }: Pair): boolean => !(led?.includes(first.fault.unit) || led?.includes(second.fault.unit));
   const most = thorough ? MOST_PAIRS : MOST_CHALLENGERS;
-  let found = weighRows(engine, rowsOf(withoutTwins(candidates.slice(0, 2 * most).map(({ pair }) => pair)).slice(0, most)), weigh);
+  const complements = candidatesOf(part)
+    .map(({ pair }) => pair)
+    .filter(against);
+  const first = withoutTwins([...withoutTwins(complements.slice(0, 2 * most)).slice(0, most), ...bestOfPool(part, POOLED, against)]);
+  if (first.length === 0) return null;
+  const rowsOf = (pairs: readonly Pair[]): Row[] => pairs.map((pair) => ({ point: pair.first.point, pair }));
+  let found = weighRows(engine, rowsOf(first), weigh);
   const fit = (pairs: Weighed["best"]): Pair[] => pairs.map((each) => fitted(points, found.part, each));
   if (thorough) {
     found = weighRows(engine, rowsOf(fit(distinct(found.best, MOST_PAIRS))), weigh);
     found = weighRows(engine, rowsOf(fit(found.best)), weigh);
-    const kept = distinct(found.best, FITTED).map(({ pair }) => pair);
-    found = weighRows(engine, rowsOf(withoutTwins([...kept, ...exchanged(part, found)])), weigh);
-    found = weighRows(engine, rowsOf(fit(distinct(found.best, MOST_PAIRS))), weigh);
+    const tried = new Set<string>();
+    for (let round = 0; round < MOST_ROUNDS; round += 1) {
+      const further = besideAll(part, membersOfBest(found), tried);
+      if (further.length === 0) break;
+      const kept = distinct(found.best, FITTED).map(({ pair }) => pair);
+      found = weighRows(engine, rowsOf(withoutTwins([...kept, ...further])), weigh);
+      found = weighRows(engine, rowsOf(fit(distinct(found.best, MOST_PAIRS))), weigh);
+      found = weighRows(engine, rowsOf(fit(distinct(found.best, FITTED))), weigh);
+    }
   }
   return weighRows(engine, [...singles, ...rowsOf(fit(distinct(found.best, misfit ? FITTED : FITTED_CHALLENGERS)))], weigh).part;
 }

@@ -3,6 +3,7 @@ import type { CircuitEngine } from "./engine";
 import type { DiagnosedJob } from "./job-part";
 import { challengeAhead, openCase } from "./open-case";
 import { possibleTestsOf, standingOf } from "./standing";
+import { stakeOf, testsNow } from "./status";
 
 /** Tests whose predictions are made ready for every hypothesis: one of them is most likely taken next. */
 const LIKELY = 6;
@@ -18,14 +19,12 @@ const MOST_NUMBERS = 4e6;
  */
 export function* preparations(job: DiagnosedJob, cache: EngineCache): Generator<void, void, void> {
   const opened = openCase(job, cache);
-  const { tests, owed } = standingOf(opened);
-  const likely = [...tests, ...owed()].filter(({ posterior }) => opened.joint.circuits.includes(posterior)).slice(0, LIKELY);
+  const standing = standingOf(opened);
+  const likely = testsNow(opened, standing, stakeOf(opened, standing)).slice(0, LIKELY);
   const fill = function* (grids: (engine: CircuitEngine) => readonly CircuitEngine[]): Generator<void, void, void> {
     for (const { posterior, test } of likely) {
-      const { engine } = posterior;
-      const index = engine.tests().indexOf(test.offered);
-      for (const grid of grids(engine)) {
-        grid.testTables([index], null);
+      for (const grid of grids(posterior.engine)) {
+        grid.fillAhead(test.offered);
         yield;
       }
     }
@@ -38,6 +37,15 @@ export function* preparations(job: DiagnosedJob, cache: EngineCache): Generator<
   for (const { outcomes } of possible.flat()) {
     outcomes();
     yield;
+  }
+  // What would tell the leader from its challengers is looked for among all tests.
+  for (const [at, { engine }] of opened.joint.circuits.entries()) {
+    const challengers = engine.grids().at(-1);
+    if (challengers === undefined || challengers.points.names === null) continue;
+    for (const { offered } of possible[at] ?? []) {
+      challengers.testTables([engine.tests().indexOf(offered)], null);
+      yield;
+    }
   }
   for (const [at, { engine }] of opened.joint.circuits.entries()) {
     const numbers = engine.points.count * engine.columns.count;

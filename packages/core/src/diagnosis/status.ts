@@ -3,7 +3,7 @@ import type { RankedTest } from "./advice";
 import type { Case } from "./case";
 import { involvedUnits, pairShare } from "./involved";
 import type { CircuitPosterior, JointPosterior } from "./posterior";
-import { isIntermittent, type Standing } from "./standing";
+import { isIntermittent, type RankedPart, type Standing } from "./standing";
 import { DECLARE } from "./verdict";
 
 /** Expected number of slipped readings from which the readings contradict one another. */
@@ -98,6 +98,12 @@ export function stakeOf({ joint }: Case, standing: Standing): Stake {
 export function statusOf(opened: Case, standing: Standing, stake: Stake): Diagnosis["verdict"]["status"] {
   const status = bareStatus(opened, standing, stake);
   return status === "proven" && standing.owed().length > 0 ? "narrowing" : status;
+}
+
+/** What could be done now, the best first: before a leader is declared, what is owed for that. */
+export function testsNow(opened: Case, standing: Standing, stake: Stake): readonly RankedPart[] {
+  const owed = bareStatus(opened, standing, stake) === "proven" ? standing.owed() : [];
+  return owed.length > 0 ? owed : standing.tests;
 }
 
 /** {@link statusOf} as if nothing were owed. */

@@ -55,9 +55,9 @@ export function untouchedPoints(engine: CircuitEngine, unit: string, readings: r
   return circuit === undefined ? new Set() : untouchedPins(circuit, readings, whole);
 }
 
-/** Whether a reading was taken with leads on the circuit. */
+/** Whether a reading was taken with leads on the circuit; a clamp goes around a wire and says nothing of its volts. */
 function withLeads({ meter }: Reading): boolean {
-  return meter !== "scan" && meter !== "look" && meter !== "listen" && meter !== "gauge";
+  return meter !== "scan" && meter !== "look" && meter !== "listen" && meter !== "gauge" && meter !== "amps-dc";
 }
 
 function reachable(circuit: CircuitModel, pin: Pin): boolean {
@@ -68,7 +68,7 @@ function reachable(circuit: CircuitModel, pin: Pin): boolean {
 export function touchingTests(tests: readonly PossibleTest[], pins: ReadonlySet<string>, units: number, most: number): RankedTest[] {
   const touching = tests.flatMap((test) => {
     const { circuit, red, black, meter } = test.offered.procedure;
-    if (meter === "scan" || meter === "ohms" || meter === "continuity") return [];
+    if (meter === "scan" || meter === "ohms" || meter === "continuity" || meter === "amps-dc") return [];
     const covered = [pinOf(red, circuit), pinOf(black, circuit)].filter((pin) => pin !== null && pins.has(pin)).length;
     return covered === 0 ? [] : [{ test, score: covered / test.minutes }];
   });

@@ -36,6 +36,8 @@ export interface TrialResult {
   readonly right: number;
   readonly wrong: number;
   readonly undecided: number;
+  /** Of the wrong ones: verdicts that name a fault that is there as the second one. */
+  readonly namedSecond: number;
   readonly meanTests: number;
   readonly meanMinutes: number;
   readonly meanGroup: number;
@@ -80,12 +82,18 @@ export function runTrial(options: TrialOptions, onJob: (job: TrialJob) => void =
     right: count("right"),
     wrong: count("wrong"),
     undecided: count("undecided"),
+    namedSecond: solved.filter(({ outcome, truth, verdict }) => outcome === "wrong" && unitsOf(truth).includes(verdict.also?.unit ?? "")).length,
     meanTests: mean((job) => job.readings.length),
     meanMinutes: mean((job) => job.minutes),
     meanGroup: proven.length === 0 ? 0 : Number((proven.reduce((sum, { verdict }) => sum + Math.max(1, verdict.group.length), 0) / proven.length).toFixed(3)),
     calibration: calibrate(solved),
     msPerAdvice: { p50: Number(percentile(times, 0.5).toFixed(2)), p99: Number(percentile(times, 0.99).toFixed(2)) },
   };
+}
+
+/** The units of the hidden faults. */
+function unitsOf(truth: string): string[] {
+  return truth.split("&").map((id) => id.split("/").slice(0, 2).join("/"));
 }
 
 /** Groups jobs by the probability said of the leading unit or group at the end, and how often it was right. */
@@ -95,7 +103,6 @@ function calibrate(jobs: readonly TrialJob[]): TrialResult["calibration"] {
     const low = edges[index] as number;
     const members = jobs.filter(({ verdict }) => verdict.probability >= low && verdict.probability < high);
     if (members.length === 0) return [];
-    const unitsOf = (truth: string): string[] => truth.split("&").map((id) => id.split("/").slice(0, 2).join("/"));
     const right = members.filter(({ verdict, truth }) =>
       truth === NOTHING ? verdict.unit === null : unitsOf(truth).some((unit) => verdict.unit === unit || verdict.group.includes(unit)),
     ).length;

@@ -2,13 +2,13 @@ import { diagnosedPart, type JobReading } from "@fox-lamp/core/job";
 import { measurementOf } from "@fox-lamp/core/tests";
 import { type Expect, type NextTest, parsePoint, printShorthand, type Reading, type Setup, type Value } from "@fox-lamp/language";
 import { useMemo, useState } from "react";
-import { toast } from "sonner";
 import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
 import { nextName, useEnter, useJob } from "../../app/use-job";
 import type { CircuitView, SceneVolts } from "../../circuit/analysis";
 import { analyseOnce, useAnalysis, useTold, useWhyNot } from "../../circuit/use-analysis";
 import { unitOf } from "../../circuit/wording";
 import { messages } from "../../messages";
+import { toast } from "../../ui/toast";
 import { isWordTest } from "./Entry";
 import type { Question } from "./SlipQuestion";
 

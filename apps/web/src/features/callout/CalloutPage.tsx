@@ -31,7 +31,7 @@ function CodeForm() {
           onChange={(event) => setCode(event.target.value)}
           autoCapitalize="characters"
           autoComplete="off"
-          className="readout h-16 rounded-xl border-2 border-lamp bg-well text-center text-4xl uppercase tracking-[0.2em] text-ink"
+          className="readout h-16 w-full min-w-0 rounded-xl border-2 border-lamp bg-well text-center text-4xl uppercase tracking-[0.2em] text-ink"
         />
       </label>
       <button type="submit" className="h-14 rounded-xl bg-lamp text-lg font-bold text-on-lamp">

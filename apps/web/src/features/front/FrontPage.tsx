@@ -34,7 +34,7 @@ function DemoPeople({ people }: { people: Front["demo"] }) {
       <p className="mb-3 mt-1 text-sm text-soft">{t.demoHint}</p>
       <ul className="m-0 list-none space-y-2 p-0">
         {people.map(({ name, role, username, password }) => (
-          <li key={username} className="flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line pt-2">
+          <li key={username} className="grid items-center gap-x-4 gap-y-2 border-t border-line pt-2 sm:flex">
             <div className="min-w-40 flex-1">
               <div className="font-bold">
                 {name}, {messages.roles[role]}

@@ -1,10 +1,10 @@
 import { batteryVerdict, chargePercent, leastCrankingVolts } from "@fox-lamp/core/arithmetic";
 import type { Battery } from "@fox-lamp/language";
 import { useState } from "react";
-import { toast } from "sonner";
 import { reasonOf, useReadInstrumentsMutation } from "../../app/api";
 import { messages } from "../../messages";
 import { Block, Button, Chip, numberIn, TextField } from "../../ui/form";
+import { toast } from "../../ui/toast";
 import type { Work } from "./JobFrame";
 
 const t = messages.battery;

@@ -3,12 +3,12 @@ import { type Code, type Expect, type Measurement, OUTCOMES, type Outcome, parse
 import { format } from "date-fns";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { toast } from "sonner";
 import { reasonOf, useReadInstrumentsMutation, useScanMutation } from "../../app/api";
 import { useWindows } from "../../circuit/use-analysis";
 import { readingTitle, setupText, unitOf, valueText, windowText, within } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { Block, Button, Select, TextArea } from "../../ui/form";
+import { toast } from "../../ui/toast";
 import { CodeList } from "./CodesPage";
 import { codesIn } from "./codes-text";
 import { JobFrame, type Work } from "./JobFrame";

@@ -52,12 +52,12 @@ function Part({ section }: { section: Section }) {
 function Paper({ content, title, sections }: { content: ReportContent; title: string; sections: readonly Section[] }) {
   return (
     <article aria-label={title} className="rounded-2xl border border-line bg-panel px-6 py-5 print:break-after-page print:border-0">
-      <header className="flex flex-wrap items-end justify-between gap-x-6 border-b-2 border-lamp pb-2">
+      <header className="grid gap-x-6 gap-y-2 border-b-2 border-lamp pb-2 sm:flex sm:items-end sm:justify-between print:flex print:items-end print:justify-between">
         <div>
           <p className="m-0 font-bold">{content.shop}</p>
           <p className="m-0 text-sm text-soft">{content.page}</p>
         </div>
-        <div className="text-right">
+        <div className="sm:text-right print:text-right">
           <h2 className="m-0 text-xl font-bold">{content.vehicle}</h2>
           <p className="m-0 text-sm text-soft">{content.vehicleDetails}</p>
         </div>

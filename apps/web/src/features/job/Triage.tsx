@@ -47,7 +47,7 @@ export function Triage({ triage, titles }: { triage: TriageResult; titles: Reado
             <ul className="mb-0 mt-2 list-none space-y-1 p-0 text-sm">
               {group.causes.slice(0, 4).map(({ unit, title: name, probability }) => (
                 <li key={unit} className="grid grid-cols-[1fr_5rem_3.5rem] items-center gap-3">
-                  <span className="truncate">{name}</span>
+                  <span>{name}</span>
                   <span className="h-1.5 rounded-full bg-line" aria-hidden="true">
                     <span className="block h-full rounded-full bg-ember" style={{ width: `${Math.max(2, 100 * probability)}%` }} />
                   </span>

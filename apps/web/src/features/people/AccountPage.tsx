@@ -1,11 +1,11 @@
 import { formatDistanceToNow } from "date-fns";
 import { type FormEvent, useState } from "react";
-import { toast } from "sonner";
 import { reasonOf, useChangePasswordMutation, useEndOtherSessionsMutation, useEndSessionMutation, useSessionsQuery, useThisSessionQuery } from "../../app/api";
 import { useSession } from "../../app/session";
 import { PageHead } from "../../app/shell";
 import { messages } from "../../messages";
 import { Block, Button, TextField } from "../../ui/form";
+import { toast } from "../../ui/toast";
 
 const t = messages.account;
 

@@ -1,13 +1,13 @@
 import { type Person, ROLES, type Role } from "@fox-lamp/language";
 import { format } from "date-fns";
 import { type FormEvent, useState } from "react";
-import { toast } from "sonner";
 import { reasonOf, useChangePersonMutation, useInvitationsQuery, useInviteMutation, useShopQuery, useWithdrawMutation } from "../../app/api";
 import { useSession } from "../../app/session";
 import { PageHead } from "../../app/shell";
 import { messages } from "../../messages";
 import { Block, Button, Select, TextField } from "../../ui/form";
 import { Plain } from "../../ui/states";
+import { toast } from "../../ui/toast";
 
 const t = messages.people;
 const ROLE_OPTIONS = ROLES.map((role) => [role, messages.roles[role]] as const);

@@ -1,7 +1,6 @@
 import { INSTRUMENTS, type ShopSettings } from "@fox-lamp/language";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
-import { toast } from "sonner";
 import { reasonOf, useChangeSettingsMutation, useShopQuery } from "../../app/api";
 import { useSession } from "../../app/session";
 import { settingsChanged, TEXT_SCALES } from "../../app/settings";
@@ -10,6 +9,7 @@ import { useAppDispatch, useAppSelector } from "../../app/store";
 import { messages } from "../../messages";
 import { PRESSURE_UNITS, TEMPERATURE_UNITS } from "../../ui/display";
 import { Plain } from "../../ui/states";
+import { toast } from "../../ui/toast";
 
 const t = messages.settings;
 

@@ -3,7 +3,6 @@ import { formatDistanceToNow } from "date-fns";
 import { Plus, Search, Upload } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { toast } from "sonner";
 import { reasonOf, useImportJobMutation, useShopQuery, useStageJobsQuery, useYardQuery, type YardStage } from "../../app/api";
 import { settingsChanged } from "../../app/settings";
 import { PageHead } from "../../app/shell";
@@ -12,6 +11,7 @@ import { messages } from "../../messages";
 import { FilePick } from "../../ui/FilePick";
 import { Button, Chip } from "../../ui/form";
 import { Plain } from "../../ui/states";
+import { toast } from "../../ui/toast";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
 
 /** Where a job is gone on with. */

@@ -1,7 +1,8 @@
 import { z } from "zod";
 import { interpolate, inverseCurve } from "../curve";
-import { defineFamily, steady, type World, type WorldValue } from "../family";
+import { defineFamily, steady } from "../family";
 import { aboveFeed, high, limitA, low, ohmsParameter, range, substitute, transferSchema, vref } from "../parameters";
+import { pressureWorld, USUAL_TRANSFER } from "../pressure";
 import {
   inputBlind,
   moduleGroundOpen,
@@ -23,12 +24,7 @@ const parameters = z
   .strictObject({
     vref,
     limitA,
-    transfer: transferSchema
-      .default([
-        [20, 0.5],
-        [110, 4.5],
-      ])
-      .describe("[[kPa, V at vref], ...]"),
+    transfer: transferSchema.default(USUAL_TRANSFER["pressure-3w"]).describe("[[kPa, V at vref], ...]"),
     pulldown: ohmsParameter(1e3, 1e8).optional().describe("pull-down inside the module, ohm; 100000 unless a pull-up is given"),
     pullup: ohmsParameter(1e3, 1e8).optional(),
     pullupV: z.number().min(1).max(16).optional(),
@@ -38,44 +34,6 @@ const parameters = z
     substitute,
   })
   .superRefine(aboveFeed);
-
-function spread(from: number, to: number, count: number): WorldValue[] {
-  const step = (to - from) / count;
-  return Array.from({ length: count }, (_, index) => ({ value: from + (index + 0.5) * step, spread: 0.55 * step, weight: 1 }));
-}
-
-/** Manifold pressure once the engine turns, kPa. */
-const MANIFOLD: Readonly<Record<"crank" | "idle" | "rev", { value: number; spread: number }>> = {
-  crank: { value: 92, spread: 5 },
-  idle: { value: 36, spread: 7 },
-  rev: { value: 32, spread: 8 },
-};
-
-/** A manifold sensor sees the weather with the key on; any other pressure may be anywhere on its line. */
-export function pressureWorld(transfer: readonly (readonly [number, number])[]): World {
-  const first = transfer[0]?.[0] ?? 0;
-  const last = transfer.at(-1)?.[0] ?? 100;
-  const manifold = first < 60 && last > 95 && last < 400;
-  const width = last - first;
-  return {
-    quantity: "pressure",
-    unit: "kPa",
-    low: first,
-    high: last,
-    nominal: manifold ? 100 : first + 0.5 * width,
-    normal: manifold
-      ? [
-          ...spread(76, 94, 2).map((value) => ({ ...value, weight: 0.5 })),
-          { value: 99, spread: 3, weight: 4 },
-          ...spread(first + 0.05 * width, 70, 3).map((value) => ({ ...value, weight: 0.4 })),
-        ]
-      : spread(first + 0.06 * width, last - 0.1 * width, 8),
-    abnormal: manifold ? [] : [{ value: first, spread: 0.02 * width, weight: 1 }, ...spread(last - 0.1 * width, last + 0.05 * width, 2)],
-    accuracy: 0.015 * width,
-    settable: manifold ? [{ value: 50, how: "hand vacuum pump on its port, held at the gauge value", stimulus: { kind: "vacuum" }, minutes: 3 }] : [],
-    ...(manifold ? { forced: ({ key }) => (key === "crank" || key === "idle" || key === "rev" ? MANIFOLD[key] : null) } : {}),
-  };
-}
 
 /** Manifold, rail, oil, tank, refrigerant pressure: an amplified bridge, ratiometric to its reference. */
 export const pressure3w = defineFamily({

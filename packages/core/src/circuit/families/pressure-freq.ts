@@ -3,20 +3,15 @@ import { OPEN_OHMS } from "../../network";
 import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, switching } from "../family";
 import { duty, limitA, pullup, pullupV, range, rateSchema, vref } from "../parameters";
+import { pressureWorld, USUAL_TRANSFER } from "../pressure";
 import { inputDeaf, moduleGroundOpen, ohmsTolerance, partFault, pullStage, referenceFaults, referenceTolerance, set } from "../stages";
-import { pressureWorld } from "./pressure-3w";
 
 const parameters = z.strictObject({
   vref,
   limitA,
   pullup: pullup(2200),
   pullupV: pullupV(5),
-  transfer: rateSchema
-    .default([
-      [20, 80],
-      [105, 160],
-    ])
-    .describe("[[kPa, Hz], ...]"),
+  transfer: rateSchema.default(USUAL_TRANSFER["pressure-freq"]).describe("[[kPa, Hz], ...]"),
   duty: duty(50),
   resistance: range,
 });

@@ -1,0 +1,18 @@
+import { useEffect } from "react";
+import { Toaster, toast } from "sonner";
+
+interface Props {
+  readonly words: readonly { readonly kind: "success" | "error"; readonly text: string; readonly duration: number }[];
+  /** Called with how many words have been shown. */
+  readonly said: (count: number) => void;
+}
+
+/** Shows words as they come. */
+export function Toasted({ words, said }: Props) {
+  useEffect(() => {
+    if (words.length === 0) return;
+    for (const { kind, text, duration } of words) toast[kind](text, { duration });
+    said(words.length);
+  }, [words, said]);
+  return <Toaster position="top-center" />;
+}
