@@ -1,7 +1,7 @@
 import { formatPercent, formatQuantity } from "@fox-lamp/core/units";
 import { type Expect, type NextTest, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
-import { lazy, type RefObject, Suspense } from "react";
+import { lazy, type RefObject, Suspense, useState } from "react";
 import type { CircuitView } from "../../circuit/analysis";
 import { hasLeads, leadText, rangeText, scopeText, setupText, titleOf } from "../../circuit/wording";
 import { messages } from "../../messages";
@@ -53,13 +53,42 @@ function Lead({ colour, label, main, detail }: { colour: "red" | "black"; label:
   );
 }
 
-// The menus come a moment after the test itself: nobody opens them first.
-const TestMenus = lazy(async () => ({ default: (await import("./TestMenus")).TestMenus }));
+const testMenus = () => import("./TestMenus");
+const TestMenus = lazy(async () => ({ default: (await testMenus()).TestMenus }));
+
+/** The menus' buttons while nobody went for them: what opens is loaded then. */
+function ClosedMenus({ onOthers, onSkipping }: Pick<Props, "onOthers" | "onSkipping">) {
+  const ahead = { onPointerEnter: () => void testMenus(), onFocus: () => void testMenus() };
+  return (
+    <div className="flex gap-2">
+      {[
+        { name: t.others, open: onOthers },
+        { name: t.cannot, open: onSkipping },
+      ].map(({ name, open }) => (
+        <button
+          key={name}
+          type="button"
+          aria-haspopup="dialog"
+          aria-expanded={false}
+          className="h-11 flex-1 rounded-lg border border-line text-ink"
+          onClick={() => open(true)}
+          {...ahead}
+        >
+          {name}
+        </button>
+      ))}
+    </div>
+  );
+}
 
 /** The one thing to do next: where the leads go, what to expect, the entry, what each outcome would mean. */
 export function NextPanel(props: Props) {
   const { circuit, circuits, tests, test, engineering, text, onText, onTake, onChoose, onSkip, busy, inputRef, othersOpen, onOthers, skipOpen, onSkipping } =
     props;
+  // Once opened the menus stay, so that the focus finds its way back to their button.
+  const [opened, setOpened] = useState(false);
+  if (!opened && (othersOpen || skipOpen)) setOpened(true);
+  const closed = <ClosedMenus onOthers={onOthers} onSkipping={onSkipping} />;
   const typed = parseShorthand(text);
   const span = test.record === undefined ? null : parseSpan(text);
   const value = span?.ok ? span.value.max - span.value.min : typed.ok && typeof typed.value === "number" ? typed.value : null;
@@ -125,18 +154,22 @@ export function NextPanel(props: Props) {
         </p>
       ))}
       <p className="text-sm text-soft">{test.proves}</p>
-      <Suspense fallback={<div className="h-11" />}>
-        <TestMenus
-          tests={tests}
-          onChoose={onChoose}
-          onSkip={onSkip}
-          othersOpen={othersOpen}
-          onOthers={onOthers}
-          skipOpen={skipOpen}
-          onSkipping={onSkipping}
-          onOwn={props.onOwn}
-        />
-      </Suspense>
+      {opened ? (
+        <Suspense fallback={closed}>
+          <TestMenus
+            tests={tests}
+            onChoose={onChoose}
+            onSkip={onSkip}
+            othersOpen={othersOpen}
+            onOthers={onOthers}
+            skipOpen={skipOpen}
+            onSkipping={onSkipping}
+            onOwn={props.onOwn}
+          />
+        </Suspense>
+      ) : (
+        closed
+      )}
     </section>
   );
 }
