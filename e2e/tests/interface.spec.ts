@@ -22,7 +22,7 @@ async function jobs(request: APIRequestContext, q = ""): Promise<Summary[]> {
 
 async function made(request: APIRequestContext, data: Record<string, unknown> = {}): Promise<string> {
   const answer = await request.post("/api/jobs", {
-    data: { vehicle: { name: `Mower ${randomUUID().slice(0, 8)}` }, circuits: COOLANT, entries: [entry("complaint", { words: "Runs cold" })], ...data },
+    data: { vehicle: { name: `Mower ${randomUUID().slice(0, 8)}` }, circuits: COOLANT, entries: [entry("complaint", { text: "Runs cold" })], ...data },
   });
   expect(answer.status(), await answer.text()).toBe(200);
   return (await answer.json()).id;
@@ -33,7 +33,7 @@ test.describe("jobs", () => {
     const name = `Sweeper ${randomUUID().slice(0, 8)}`;
     const id = await made(request, {
       vehicle: { name, plate: "TB 777 QX" },
-      entries: [entry("complaint", { words: "Whistles at the quarry gate" }), entry("code", { code: "P0118", status: "current" })],
+      entries: [entry("complaint", { text: "Whistles at the quarry gate" }), entry("code", { code: "P0118", status: "current" })],
     });
     for (const words of [name, "TB 777 QX", "P0118 quarry", "whistles gate", `coolant ${name.split(" ")[1]}`])
       expect((await jobs(request, words)).map((job) => job.id)).toContain(id);
@@ -58,7 +58,7 @@ test.describe("jobs", () => {
   test("carry the name of who was signed in, whatever was sent", async ({ request }) => {
     const id = await made(request);
     const job = await (await request.get(`/api/jobs/${id}`)).json();
-    expect(job.entries[0]).toMatchObject({ kind: "complaint", by: "Wren Halloran", body: { words: "Runs cold" } });
+    expect(job.entries[0]).toMatchObject({ kind: "complaint", by: "Wren Halloran", body: { text: "Runs cold" } });
     expect(job.assignedTo === null || typeof job.assignedTo === "string").toBe(true);
   });
 
@@ -81,7 +81,7 @@ test.describe("jobs", () => {
     const changed = await request.patch(`/api/vehicles/${vehicle.id}`, { data: { details: { ...file.details, plate: "TB 1 CR" } } });
     expect((await changed.json()).details.plate).toBe("TB 1 CR");
     expect((await request.get(`/api/vehicles/${randomUUID()}`)).status()).toBe(404);
-    expect((await request.post("/api/jobs", { data: { vehicleId: randomUUID(), entries: [entry("complaint", { words: "x" })] } })).status()).toBe(404);
+    expect((await request.post("/api/jobs", { data: { vehicleId: randomUUID(), entries: [entry("complaint", { text: "x" })] } })).status()).toBe(404);
   });
 
   test("are refused with the place of what cannot be, and nothing of them is stored", async ({ request }) => {
@@ -90,11 +90,11 @@ test.describe("jobs", () => {
       [{ entries: [] }, "entries"],
       [{ circuits: [{ id: "ect", family: "no-such-family" }] }, "circuits[0].family"],
       [{ circuits: [{ id: "ect", family: "thermistor-2w", with: { pullup: -5 } }] }, "circuits[0].with.pullup"],
-      [{ entries: [{ ...entry("complaint", { words: "x" }), at: "yesterday" }] }, "entries[0].at"],
+      [{ entries: [{ ...entry("complaint", { text: "x" }), at: "yesterday" }] }, "entries[0].at"],
     ];
     for (const [data, where] of cases) {
       const answer = await request.post("/api/jobs", {
-        data: { vehicle: { name: "Never" }, circuits: COOLANT, entries: [entry("complaint", { words: "x" })], ...data },
+        data: { vehicle: { name: "Never" }, circuits: COOLANT, entries: [entry("complaint", { text: "x" })], ...data },
       });
       expect(answer.status(), where).toBe(400);
       const problem = await answer.json();

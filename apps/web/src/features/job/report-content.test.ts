@@ -1,0 +1,91 @@
+import { foldJob } from "@fox-lamp/core/job";
+import type { JobDetail, Shop } from "@fox-lamp/language";
+import type { Proven } from "../../circuit/analysis.worker";
+import { reportContent } from "./report-content";
+
+type Stored = JobDetail["entries"][number];
+let count = 0;
+function entry(kind: string, body: unknown): Stored {
+  count += 1;
+  const id = `0192a000-0000-7000-8000-${String(count).padStart(12, "0")}`;
+  return { id, at: `2026-03-02T09:${String(10 + count).padStart(2, "0")}:00Z`, by: "Wren", seq: count, kind, body } as Stored;
+}
+
+const READING = { id: "r1", circuit: "ect", meter: "volts-dc", red: "sig@sensor", black: "bat-", setup: {}, value: 4.98 };
+
+function jobOf(entries: Stored[]): JobDetail {
+  return {
+    id: "0192a000-0000-7000-8000-0000000000ff",
+    number: 12,
+    title: "Coolant temperature",
+    vehicleId: "0192a000-0000-7000-8000-0000000000fe",
+    vehicle: { name: "Unit 2", make: "Veldane", model: "Curlew", plate: "TB 502 VN", mileageKm: 98_120 },
+    assignedTo: null,
+    bench: null,
+    circuits: [{ id: "ect", family: "thermistor-2w", title: "Coolant temperature" }],
+    simulated: false,
+    entries,
+  };
+}
+
+const SHOP = { name: "Tallow Bay Community Transport" } as Shop;
+
+function reported(entries: Stored[], proven: Proven | null = null) {
+  const job = jobOf(entries);
+  return reportContent(job, foldJob(entries), SHOP, proven, []);
+}
+
+const lines = (sections: readonly { title: string; lines: readonly string[]; rows?: readonly (readonly string[])[] }[], title: string): string =>
+  JSON.stringify(sections.find((section) => section.title === title) ?? null);
+
+describe("a report", () => {
+  it("has the shop, the job and the vehicle at its head", () => {
+    const content = reported([entry("complaint", { text: "Runs cold" })]);
+    expect(content.shop).toBe(SHOP.name);
+    expect(content.page).toMatch(/^Job 12, 2 March 2026$/u);
+    expect(content.vehicle).toBe("Unit 2");
+    expect(content.vehicleDetails).toContain("TB 502 VN");
+    expect(content.vehicleDetails).toContain("98,120 km");
+  });
+
+  it("says to the customer that nothing is proven until it is, and never shows an empty heading", () => {
+    const { customer, technical } = reported([entry("complaint", { text: "Runs cold" })]);
+    expect(lines(customer, "You told us")).toContain("Runs cold");
+    expect(lines(customer, "What was wrong")).toContain("Nothing is proven yet.");
+    for (const { lines: own, rows } of [...customer, ...technical]) expect(own.length + (rows?.length ?? 0)).toBeGreaterThan(0);
+  });
+
+  it("lists every reading with its value, what was done, and the codes before and after", () => {
+    const { technical } = reported([
+      entry("code", { code: "P0118", status: "current", freezeFrame: { engine: "800 rpm" } }),
+      entry("reading", { reading: READING, minutes: 1.5 }),
+      entry("repair", { text: "Signal wire renewed", unit: "ect/wire:sig", part: { number: "W-7" } }),
+      entry("cleared", { codes: ["P0118"] }),
+      entry("rescan", { codes: [] }),
+      entry("battery", { restVolts: 12.6, crankingVolts: 10.4 }),
+    ]);
+    const readings = technical.find(({ title }) => title === "Readings");
+    expect(readings?.lines).toEqual(["1.5 min of testing"]);
+    expect(readings?.rows?.[0]?.[0]).toBe("r1");
+    expect(readings?.rows?.[0]?.[2]).toBe("4.98 V");
+    expect(lines(technical, "Record")).toContain("Signal wire renewed (W-7)");
+    expect(lines(technical, "Codes before and after")).toContain("P0118");
+    expect(lines(technical, "Codes before and after")).toContain("engine 800 rpm");
+    expect(lines(technical, "Battery")).toContain("12.6 V, 10.4 V");
+  });
+
+  it("keeps a part that was fitted before proof in sight, with its odds", () => {
+    const { technical } = reported([entry("decision", { decision: "override", unit: "ect/sensor", probability: 0.45 })]);
+    expect(lines(technical, "Record")).toContain("at odds of 45 %");
+  });
+
+  it("leaves out what was taken back", () => {
+    const taken = entry("reading", { reading: READING, minutes: 1 });
+    const { technical } = reported([taken, entry("retraction", { entry: taken.id })]);
+    expect(technical.some(({ title }) => title === "Readings")).toBe(false);
+  });
+
+  it("takes the mileage of the complaint before the register's", () => {
+    expect(reported([entry("complaint", { text: "x", mileageKm: 99_000 })]).vehicleDetails).toContain("99,000 km");
+  });
+});

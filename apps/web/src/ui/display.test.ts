@@ -1,0 +1,37 @@
+import fc from "fast-check";
+import { PRESSURE_UNITS, showIn, shownUnit, shownValue, TEMPERATURE_UNITS, typedValue } from "./display";
+
+describe("units of this device", () => {
+  afterEach(() => showIn({ temperature: "degC", pressure: "kPa" }));
+
+  it("are the base units until somebody chooses others", () => {
+    expect([shownUnit("degC"), shownUnit("kPa"), shownUnit("V")]).toEqual(["degC", "kPa", "V"]);
+    expect(shownValue(101.3, "kPa")).toBe(101.3);
+  });
+
+  it("show and take the same physical value", () => {
+    showIn({ temperature: "degF", pressure: "psi" });
+    expect(shownValue(100, "degC")).toBeCloseTo(212, 6);
+    expect(shownValue(-40, "degC")).toBeCloseTo(-40, 6);
+    expect(shownValue(101.325, "kPa")).toBeCloseTo(14.696, 3);
+    expect(typedValue(212, "degC")).toBeCloseTo(100, 3);
+    showIn({ temperature: "degC", pressure: "inHg" });
+    expect(shownValue(101.325, "kPa")).toBeCloseTo(29.92, 2);
+  });
+
+  it("come back from every unit, and leave other quantities alone", () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...TEMPERATURE_UNITS),
+        fc.constantFrom(...PRESSURE_UNITS),
+        fc.double({ min: -60, max: 400, noNaN: true }),
+        (temperature, pressure, value) => {
+          showIn({ temperature, pressure });
+          for (const base of ["degC", "kPa"]) expect(Math.abs(typedValue(shownValue(value, base), base) - value)).toBeLessThan(1e-3 * (1 + Math.abs(value)));
+          expect(shownValue(value, "ohm")).toBe(value);
+          expect(typedValue(value, "V")).toBe(value);
+        },
+      ),
+    );
+  });
+});
