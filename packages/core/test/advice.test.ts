@@ -1,0 +1,224 @@
+import type { Circuit, Measurement, Reading } from "@fox-lamp/language";
+import fc from "fast-check";
+import { buildModel, FAMILIES, seesOutsideAir } from "../src/circuit";
+import { CircuitEngine, diagnoseJob, EngineCache, openCase, ownTest } from "../src/diagnosis";
+import { minutesOf, type Progress, separable } from "../src/diagnosis/advice";
+import { axisOf, edgesOf } from "../src/diagnosis/axes";
+import { informationBits } from "../src/diagnosis/outcomes";
+import { possibleTestsOf, standingOf } from "../src/diagnosis/standing";
+import { scaleOf } from "../src/instruments";
+import { measurementOf } from "../src/tests";
+
+const conditions = { temperature: 20, pressure: 100 };
+const engines = new Map<string, CircuitEngine>();
+function engineOf(family: string): CircuitEngine {
+  const known = engines.get(family) ?? new CircuitEngine([{ id: "x", family }], { conditions: { x: conditions } });
+  engines.set(family, known);
+  return known;
+}
+const FAMILY_IDS = FAMILIES.map(({ id }) => id);
+
+describe("the grid of hypotheses", () => {
+  it.each(FAMILY_IDS)("%s: priors sum to one, severities lie in their faults' ranges, every fault has a point", (family) => {
+    const { points } = engineOf(family);
+    expect(points.prior.reduce((sum, weight) => sum + weight, 0)).toBeCloseTo(1, 9);
+    const met = new Set<number>();
+    for (let point = 0; point < points.count; point += 1) {
+      const at = points.fault[point] as number;
+      met.add(at);
+      expect(points.prior[point]).toBeGreaterThan(0);
+      const scale = points.faults[at]?.severity ?? null;
+      if (scale === null) continue;
+      expect(points.severity[point]).toBeGreaterThanOrEqual(scale.low);
+      expect(points.severity[point]).toBeLessThanOrEqual(scale.high);
+      expect(points.severitySpread[point]).toBeGreaterThan(0);
+    }
+    expect(met.size).toBe(points.faults.length);
+    for (const [index, fault] of points.faults.entries()) expect(points.units[points.unitOfFault[index] as number]).toBe(fault?.unit ?? "");
+  });
+});
+
+describe("the bins of what can be read", () => {
+  it.each(FAMILY_IDS)("%s: follow each other without a gap, and every value falls between its bin's edges", (family) => {
+    const engine = engineOf(family);
+    for (const { probe } of engine.tests()) {
+      const [table] = engine.tablesFor([{ key: `bins ${family}`, probe }], []);
+      if (table === undefined) throw new Error("no table");
+      const axis = axisOf({ ...table, probe });
+      const edges = edgesOf(axis);
+      for (let bin = 0; bin < axis.bins; bin += 1) expect(edges[bin + 1] as number).toBeGreaterThan(edges[bin] as number);
+      if (axis.bins === 0) continue;
+      for (const share of [0.1, 0.5, 0.9]) {
+        const value = (edges[0] as number) + share * ((edges[axis.bins] as number) - (edges[0] as number));
+        const bin = axis.binOf(value);
+        expect(value).toBeGreaterThanOrEqual((edges[bin] as number) - 1e-9);
+        expect(value).toBeLessThanOrEqual((edges[bin + 1] as number) + 1e-9);
+      }
+      expect(axis.binOf(Number.MAX_SAFE_INTEGER)).toBe(axis.bins - 1);
+      expect(axis.binOf(-Number.MAX_SAFE_INTEGER)).toBe(0);
+    }
+  });
+
+  it.each(FAMILY_IDS)("%s: a number comes back from the scale it is weighed on", (family) => {
+    for (const { probe } of engineOf(family).tests()) {
+      const scale = scaleOf(probe);
+      // A module's own value is held inside its range: its middle comes back.
+      const { low, high } = probe.circuit.built.world;
+      const shown = scale.axis === "world" || (probe.kind === "electrical" && probe.meter === "scan" && probe.unit !== null) ? 0.5 * (low + high) : 3.7;
+      if (scale.axis === "none" || scale.unit === "Hz") continue;
+      expect(scale.fromScale(scale.toScale(shown))).toBeCloseTo(shown, 3);
+      expect(scale.broad).toBeGreaterThan(0);
+    }
+  });
+});
+
+describe("what a test costs", () => {
+  const NOTHING: Progress = {
+    reached: new Set(),
+    unplugged: new Set(),
+    done: new Map(),
+    last: null,
+    doubted: new Set(),
+    bench: null,
+    passing: false,
+    noStart: false,
+    skipped: new Set(),
+  };
+  const engine = engineOf("pressure-3w");
+  const access = () => ({ sensor: 6, module: 11 });
+
+  it("falls with every place that was reached and every plug that was pulled, and never below the test itself", () => {
+    const places = ["x:sensor", "module"];
+    fc.assert(
+      fc.property(fc.constantFrom(...engine.tests()), fc.subarray(places), fc.subarray(places), (test, reached, unplugged) => {
+        const some: Progress = { ...NOTHING, reached: new Set(reached), unplugged: new Set(unplugged) };
+        const all: Progress = { ...NOTHING, reached: new Set(places), unplugged: new Set(places) };
+        const [none, now, least] = [NOTHING, some, all].map((progress) => minutesOf(test, access, progress)) as [number, number, number];
+        expect(now).toBeLessThanOrEqual(none);
+        expect(least).toBeLessThanOrEqual(now);
+        expect(least).toBeGreaterThanOrEqual(test.procedure.minutes - 1e-9);
+      }),
+    );
+  });
+
+  it("is the circuit's own minutes to a place where it states them", () => {
+    const test = engine.tests().find(({ procedure }) => procedure.reach.join() === "sensor" && procedure.opens.length === 0);
+    if (test === undefined) throw new Error("no test at the sensor");
+    expect(minutesOf(test, access, NOTHING)).toBeCloseTo(test.procedure.minutes + 6, 9);
+    expect(minutesOf(test, () => undefined, NOTHING)).toBeCloseTo(test.procedure.minutes + 2, 9);
+  });
+});
+
+describe("whether tests tell two units apart", () => {
+  const circuits: Circuit[] = [{ id: "x", family: "pressure-3w" }];
+  const readings: Reading[] = [{ id: "r1", meter: "scan", red: "sig@module", setup: {}, value: 0.01 }];
+  const opened = openCase({ circuits, readings, conditions }, new EngineCache());
+  const [tests = []] = possibleTestsOf(opened);
+  const [posterior] = opened.joint.circuits;
+  if (posterior === undefined) throw new Error("no circuit");
+  const { units } = posterior.engine.points;
+  const unit = (name: string): number => units.indexOf(`x/${name}`);
+
+  it("is asked of their own points alone and agrees with asking all", () => {
+    const pairs = [
+      [unit("sensor"), unit("wire:sig")],
+      [unit("wire:ref"), unit("contact:ref@sensor")],
+    ] as const;
+    for (const [first, second] of pairs) {
+      const scale = new Float64Array(units.length);
+      for (const at of [first, second]) scale[at] = 0.5 / (posterior.units[at] as number);
+      for (const test of tests.slice(0, 12)) {
+        const alone = informationBits(test.between(first, second), scale);
+        const among = informationBits(test.outcomes(), scale);
+        expect(Math.abs(alone - among)).toBeLessThan(0.03);
+      }
+    }
+  });
+
+  it("says no of what no lead can reach between, yes of what one reading shows", () => {
+    expect(separable(tests, unit("sensor"), unit("wire:sig"), posterior.units, 0.12)).toBe(true);
+    expect(separable(tests, unit("sensor"), unit("wire:sig"), posterior.units, 1.01)).toBe(false);
+  });
+
+  it("ranks no test that tells nothing, and the best first", () => {
+    const { tests: ranked } = standingOf(opened);
+    expect(ranked.length).toBeGreaterThan(3);
+    ranked.forEach(({ test }, index) => {
+      expect(test.gainBits).toBeGreaterThan(0);
+      expect(test.score).toBeLessThanOrEqual(ranked[index - 1]?.test.score ?? Number.POSITIVE_INFINITY);
+    });
+  });
+});
+
+describe("a test of one's own", () => {
+  const circuits: Circuit[] = [{ id: "x", family: "potentiometer-3w" }];
+  const measure = (measurement: Partial<Measurement>): Measurement =>
+    ({ meter: "volts-dc", red: "sig@sensor", black: "bat-", setup: {}, ...measurement }) as Measurement;
+
+  it("shows what the advice shows for the same measurement", () => {
+    const job = { circuits, readings: [], conditions };
+    const cache = new EngineCache();
+    for (const advised of diagnoseJob(job, cache).next.slice(0, 6)) {
+      const own = ownTest(job, measurementOf(advised), cache);
+      expect(own.expect).toEqual(advised.expect);
+      expect(own.outcomes.map(({ key }) => key)).toEqual(advised.outcomes.map(({ key }) => key));
+      expect(own.gainBits).toBeCloseTo(advised.gainBits, 3);
+    }
+  });
+
+  it("warns of what would harm, needs the tools it uses, and is priced", () => {
+    const job = { circuits, readings: [], conditions };
+    const live = ownTest(job, measure({ meter: "ohms", red: "sig@sensor", black: "gnd@sensor" }), new EngineCache());
+    expect(live.cautions.length).toBeGreaterThan(0);
+    const lamp = ownTest(job, measure({ setup: { add: [{ kind: "lamp", from: "bat+", to: "gnd@sensor" }] } }), new EngineCache());
+    expect(lamp.needs).toEqual(expect.arrayContaining(["meter", "lamp"]));
+    expect(lamp.minutes).toBeGreaterThan(0);
+  });
+
+  it("of a circuit the job has not is refused by name", () => {
+    expect(() => ownTest({ circuits, readings: [], conditions }, measure({ circuit: "nobody" }), new EngineCache())).toThrow(/"nobody".*expected one of x/u);
+  });
+});
+
+describe("a sensor that is never tapped", () => {
+  it("is one whose rate does not stop; a piezo on the block is", () => {
+    const taps = (family: string): number =>
+      engineOf(family)
+        .tests()
+        .filter(({ procedure }) => procedure.setup.stimulus?.kind === "tap").length;
+    for (const family of ["pressure-freq", "maf-freq", "hall-3w", "vr-2w"]) expect(taps(family)).toBe(0);
+    expect(taps("knock-2w")).toBeGreaterThan(0);
+  });
+});
+
+describe("the outside air", () => {
+  const circuit = (family: string, transfer?: [number, number][]): Circuit => ({ id: "x", family, ...(transfer === undefined ? {} : { with: { transfer } }) });
+
+  it("is what a manifold sensor sees with the key on, and no oil or fuel pressure sensor", () => {
+    expect(seesOutsideAir(circuit("pressure-3w"))).toBe(true);
+    expect(seesOutsideAir(circuit("pressure-freq"))).toBe(true);
+    expect(
+      seesOutsideAir(
+        circuit("pressure-3w", [
+          [0, 0.5],
+          [1000, 4.5],
+        ]),
+      ),
+    ).toBe(false);
+    expect(seesOutsideAir(circuit("thermistor-2w"))).toBe(false);
+    expect(seesOutsideAir({ id: "x", family: "pressure-3w", with: { transfer: "all of it" } })).toBe(false);
+  });
+
+  it("is told as the built circuit has it", () => {
+    for (const transfer of [
+      undefined,
+      [
+        [0, 0.5],
+        [1000, 4.5],
+      ] as [number, number][],
+    ]) {
+      const [built] = buildModel([circuit("pressure-3w", transfer)]).circuits;
+      expect(seesOutsideAir(circuit("pressure-3w", transfer))).toBe((built?.built.world.settable.length ?? 0) > 0);
+    }
+  });
+});
