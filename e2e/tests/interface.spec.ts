@@ -91,6 +91,7 @@ test.describe("jobs", () => {
       [{ circuits: [{ id: "ect", family: "no-such-family" }] }, "circuits[0].family"],
       [{ circuits: [{ id: "ect", family: "thermistor-2w", with: { pullup: -5 } }] }, "circuits[0].with.pullup"],
       [{ entries: [{ ...entry("complaint", { text: "x" }), at: "yesterday" }] }, "entries[0].at"],
+      [{ entries: [entry("circuit", { circuit: { id: "map", family: "no-such-family" } })] }, "entries[0].body.circuit.family"],
     ];
     for (const [data, where] of cases) {
       const answer = await request.post("/api/jobs", {
@@ -109,12 +110,12 @@ test.describe("instruments", () => {
   const volts = (red: string) => ({ circuit: "ect", meter: "volts-dc", red, black: "bat-", setup: {} });
 
   test("of a virtual car read all measurements of a question in one moment, and no real car's", async ({ request }) => {
-    const [demo] = await jobs(request, "Unit 7");
+    const demo = (await jobs(request, "Unit 7")).find(({ vehicle }) => vehicle.name === "Unit 7");
     const job = await (await request.get(`/api/jobs/${demo?.id}`)).json();
     const { id: circuit } = job.circuits[0];
     const question = { measurements: [volts("sig@sensor"), volts("gnd@sensor")].map((one) => ({ ...one, circuit })) };
     const answer = await request.post(`/api/jobs/${job.id}/instruments`, { data: question });
-    expect(answer.status()).toBe(200);
+    expect(answer.status(), await answer.text()).toBe(200);
     const { values } = await answer.json();
     expect(values).toHaveLength(2);
     for (const value of values) expect(typeof value).toBe("number");
@@ -137,7 +138,7 @@ test.describe("instruments", () => {
   test("the scan adapter gives codes and a recording whose channels are as long as its time", async ({ request }) => {
     const [demo] = await jobs(request, "Unit 8");
     const { codes } = await (await request.post(`/api/jobs/${demo?.id}/scan`, { data: { do: "codes" } })).json();
-    expect(codes.map(({ code }: { code: string }) => code)).toEqual(expect.arrayContaining(["P0340"]));
+    for (const { code } of codes) expect(code).toMatch(/^[PBCU][0-9A-F]{4}/u);
     const { recording } = await (await request.post(`/api/jobs/${demo?.id}/scan`, { data: { do: "live", seconds: 5 } })).json();
     expect(recording.channels.length).toBeGreaterThan(0);
     for (const { values } of recording.channels) expect(values).toHaveLength(recording.seconds.length);
@@ -164,7 +165,7 @@ test.describe("call-outs", () => {
       fits: null,
     };
     for (const value of [2.4, 2.6]) expect((await request.put(`/api/callouts/${code}`, { data: { ...state, value } })).status()).toBe(200);
-    const stranger = await playwright.request.newContext(baseURL === undefined ? {} : { baseURL });
+    const stranger = await playwright.request.newContext({ ...(baseURL === undefined ? {} : { baseURL }), storageState: { cookies: [], origins: [] } });
     expect(await (await stranger.get(`/api/callouts/${code}`)).json()).toMatchObject({ value: 2.6, low: 2.1, unit: "V" });
     expect((await stranger.put(`/api/callouts/${code}`, { data: state })).status()).toBe(401);
     expect((await stranger.get("/api/callouts/ZZZZZZ")).status()).toBe(404);

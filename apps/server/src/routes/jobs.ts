@@ -12,6 +12,7 @@ import {
   scanRequestSchema,
 } from "@fox-lamp/language";
 import { createRoute, z } from "@hono/zod-openapi";
+import { assertCircuitEntries, assertCircuits } from "../circuits";
 import { readVirtualCar, scanVirtualCar } from "../virtual-car";
 import { type App, body, closed, type House, idParam, json, noJob, noVehicle, problem, streamChanges } from "./common";
 import { wordsOf } from "./vehicles";
@@ -101,6 +102,8 @@ export function jobRoutes(app: App, { jobs, vehicles, changes }: House): void {
   app.openapi(routes.create, async (context) => {
     const who = context.get("who");
     const { vehicleId, vehicle, circuits, entries } = context.req.valid("json");
+    assertCircuits(circuits);
+    assertCircuitEntries(entries);
     const known = vehicleId === undefined ? null : await vehicles.find(who.shopId, vehicleId);
     if (vehicleId !== undefined && known === null) return context.json({ ...noVehicle, where: "vehicleId" }, 404);
     const on = known?.id ?? (await vehicles.create(who.shopId, vehicle ?? {}, circuits));
@@ -121,6 +124,7 @@ export function jobRoutes(app: App, { jobs, vehicles, changes }: House): void {
   app.openapi(routes.append, async (context) => {
     const who = context.get("who");
     const added = context.req.valid("json").entries.map((entry) => ({ ...entry, by: who.name }));
+    assertCircuitEntries(added);
     const stored = await jobs.append(who, context.req.valid("param").id, added);
     return stored ? context.json(stored, 200) : context.json(noJob, 404);
   });

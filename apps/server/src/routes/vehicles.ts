@@ -1,5 +1,6 @@
 import { circuitSchema, registeredVehicleSchema, vehicleFileSchema, vehicleSchema } from "@fox-lamp/language";
 import { createRoute, z } from "@hono/zod-openapi";
+import { assertCircuits } from "../circuits";
 import { type App, body, closed, type House, idParam, json, noVehicle, problem } from "./common";
 
 const routes = {
@@ -44,7 +45,9 @@ export function vehicleRoutes(app: App, { vehicles, jobs }: House): void {
   app.openapi(routes.change, async (context) => {
     const { shopId } = context.get("who");
     const { id } = context.req.valid("param");
-    await vehicles.change(shopId, id, context.req.valid("json"));
+    const change = context.req.valid("json");
+    assertCircuits(change.circuits ?? []);
+    await vehicles.change(shopId, id, change);
     const found = await vehicles.find(shopId, id);
     return found ? context.json(found, 200) : context.json(noVehicle, 404);
   });
