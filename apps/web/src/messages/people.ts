@@ -74,6 +74,7 @@ export const peopleMessages = {
     saved: "Sensors not replaced",
     savedHint: "something else was proven although a sensor was accused",
     money: "Saved by that, about",
+    moneyHint: "in the shop's money, at what an hour costs here",
     comebacks: "Comebacks",
     comebacksHint: "the same code on the same vehicle within 90 days of closing",
     outcomes: "How jobs ended",

@@ -57,7 +57,10 @@ export function PaperPage() {
             const circuit = circuits.find((candidate) => candidate.id === test.circuit);
             const leads = hasLeads(test.meter) ? [test.red, test.black] : [];
             return (
-              <li key={test.test} className="grid break-inside-avoid grid-cols-[2rem_1fr_11rem] gap-x-4 border-t border-black/40 py-3">
+              <li
+                key={test.test}
+                className="grid break-inside-avoid grid-cols-[2rem_1fr] gap-x-4 gap-y-2 sm:grid-cols-[2rem_1fr_11rem] print:grid-cols-[2rem_1fr_11rem] border-t border-black/40 py-3"
+              >
                 <span className="readout text-xl font-bold">{index + 1}</span>
                 <div>
                   <p className="m-0 font-bold">
@@ -82,7 +85,7 @@ export function PaperPage() {
                     </p>
                   ))}
                 </div>
-                <div>
+                <div className="col-start-2 sm:col-start-3 print:col-start-3">
                   <p className="readout m-0 whitespace-nowrap text-sm">{windowText(test.expect, test.record !== undefined)}</p>
                   <p className="m-0 mt-5 border-b border-black text-right">{isWordTest(test) ? "" : unitOf(test)}</p>
                   <p className="m-0 text-xs">

@@ -54,13 +54,13 @@ export function ProofPage() {
                   const move = proven.moves.find(({ reading }) => reading === name);
                   return (
                     <li key={name} className="border-t border-line py-2.5">
-                      <div className="grid grid-cols-[2.5rem_1fr_auto] gap-x-3">
+                      <div className="grid grid-cols-[2.5rem_1fr] gap-x-3 gap-y-1 sm:grid-cols-[2.5rem_1fr_auto]">
                         <span className="readout text-soft">{name}</span>
                         <span>
                           {taken ? readingTitle(taken.reading) : (t.battery[name] ?? title)}
                           <span className="block text-sm text-soft">{taken ? setupText(taken.reading.setup ?? {}) : ""}</span>
                         </span>
-                        <span className="readout text-right font-bold">
+                        <span className="readout col-start-2 flex flex-wrap items-baseline gap-x-3 font-bold sm:col-start-3 sm:block sm:text-right">
                           {read}
                           {window !== "" && (
                             <span className="block text-sm font-normal text-soft">
