@@ -207,3 +207,29 @@ describe("readings that are added to weighed ones", () => {
     expect(severity).toBeLessThan(840);
   });
 });
+
+describe("with no test left", () => {
+  it("whoever still carries weight is in the verdict, so that nobody stands before a bench that has nothing to say", () => {
+    // A wheel sensor whose volts reach the module, which does not count: its input, or one of its own pins.
+    const crank: Setup = { key: "crank" };
+    const volts = (at: string): Measurement => ({ meter: "volts-ac", red: `sig+@${at}`, black: `sig-@${at}`, setup: crank });
+    const counts: Measurement = { meter: "scan", red: "sig+@module", unit: "rpm", setup: crank };
+    const readings: Reading[] = [
+      { ...counts, id: "r1", value: 0 },
+      { ...volts("sensor"), id: "r2", value: 0.75 },
+      { ...volts("module"), id: "r3", value: 0.75 },
+      { ...counts, setup: { ...crank, stimulus: { kind: "wiggle", at: "module" } }, id: "r4", value: 0 },
+      { meter: "look", red: "module", setup: { key: "off", open: ["module"] }, id: "r5", value: "ok" },
+      { ...counts, id: "r6", value: 0 },
+      { meter: "volts-dc", red: "sig+@sensor", black: "bat-", setup: { open: ["sensor"] }, id: "r7", value: 0.0114 },
+      { meter: "volts-dc", red: "sig-@sensor", black: "bat-", setup: { open: ["sensor"] }, id: "r8", value: 0.0094 },
+      { ...volts("module"), id: "r9", value: 0.75 },
+    ];
+    const { verdict, next } = diagnoseJob({ circuits: [{ id: "crank", family: "vr-2w" }], readings });
+    expect(next).toEqual([]);
+    expect(verdict.status).toBe("proven");
+    expect(verdict.group).toEqual(expect.arrayContaining(["crank/module:input", "crank/contact:sig+@module", "crank/contact:sig-@module"]));
+    expect(verdict.refuted.map(({ unit }) => unit)).not.toContain("crank/contact:sig-@module");
+    expect(verdict.probability).toBeGreaterThan(0.95);
+  });
+});

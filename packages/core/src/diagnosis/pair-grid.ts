@@ -3,7 +3,7 @@ import { type Member, mergedFault, type Pair } from "./pair-fault";
 import type { Points } from "./points";
 
 /** How often two faults are there at once, before anything is known. */
-export const PAIR_SHARE = 0.02;
+export const PAIR_SHARE = 0.04;
 
 /** One hypothesis of a grown grid: a point of the grid it grew from, or a pair. */
 export type Row = { readonly point: number; readonly pair: null } | { readonly point: number; readonly pair: Pair };

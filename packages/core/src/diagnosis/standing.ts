@@ -6,7 +6,7 @@ import { progressOf } from "./progress";
 import { refutedBy, singlesOf } from "./reasons";
 import { touchingTests, untouchedPoints } from "./touched";
 import { isUntoldTwin } from "./twins";
-import { REFUTED_LOG, unitBest } from "./verdict";
+import { DECLARE, REFUTED_LOG, unitBest } from "./verdict";
 
 /** From this probability of a slip on, repeating the test is worth its time. */
 const REPEAT = 0.15;
@@ -193,6 +193,10 @@ function standingNow(opened: Case): Standing {
     tests.push(...rankTests(own, scale, MOST_NEXT, job.costless === true).map((test) => ({ posterior, test })));
   }
   tests.sort((a, b) => b.test.score - a.test.score);
+  const left = tests.length > 0 || best.posterior === null ? [] : whoIsLeft(best.posterior, group, groupProbability);
+  const joined = new Set(left.map(({ unit }) => unit));
+  group.push(...joined);
+  groupProbability += left.reduce((sum, { weight }) => sum + weight, 0);
   let known: readonly RankedPart[] | null = null;
   const owed = (): readonly RankedPart[] => {
     if (known === null) {
@@ -201,7 +205,36 @@ function standingNow(opened: Case): Standing {
     }
     return known;
   };
-  return { posterior: best.posterior, group, groupProbability, open, beside, refuted, tests, owed };
+  const apart = ({ unit }: { readonly unit: string }): boolean => !joined.has(unit);
+  return {
+    posterior: best.posterior,
+    group,
+    groupProbability,
+    open: open.filter(apart),
+    beside: beside.filter((unit) => !joined.has(unit)),
+    refuted: refuted.filter(apart),
+    tests,
+    owed,
+  };
+}
+
+/** With no test left a group takes in whoever still carries so much, up to so many, if it may be declared then. */
+const LEAST_LEFT = 0.03;
+const MOST_LEFT = 4;
+
+/**
+ * Where no test is left, nothing will tell the leading group from whoever else still carries weight, though readings made them less likely:
+ * these belong to it. Empty where they would not make it sure enough to be declared.
+ */
+function whoIsLeft({ engine, units }: CircuitPosterior, group: readonly string[], groupProbability: number): { unit: string; weight: number }[] {
+  const { units: names } = engine.points;
+  const others = [...units.entries()]
+    .map(([index, weight]) => ({ unit: names[index] as string, weight }))
+    .filter(({ unit, weight }) => unit !== "" && weight >= LEAST_LEFT && !group.includes(unit) && membersOf(unit).length === 1)
+    .sort((a, b) => b.weight - a.weight)
+    .slice(0, MOST_LEFT);
+  const sure = others.reduce((sum, { weight }) => sum + weight, groupProbability);
+  return groupProbability < DECLARE && sure >= DECLARE ? others : [];
 }
 
 /** Tests on pins of the leading unit's circuit that no lead has been on yet. */
