@@ -125,7 +125,7 @@ export const benchMessages = {
       "wrong-part": "Wrong part",
       click: "Click",
       "no-click": "No click",
-      counts: "Sees it turn",
+      counts: "Module sees it",
       none: "Sees nothing",
     } as Readonly<Record<string, string>>,
     drawingOf: (title: string) => `Circuit of ${title}`,

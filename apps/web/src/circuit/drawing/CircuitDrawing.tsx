@@ -120,6 +120,7 @@ function SingleCircuit({
   measured,
   selected,
   onSelect,
+  test,
 }: Props & { layout: Layout; standings: (local: string) => Standing; open: (place: string) => boolean }) {
   const partProps = (local: string) => ({ onClick: () => onSelect(`${circuit.id}/${local}`), style: { cursor: "pointer" } });
   const isSelected = (local: string): boolean => selected === `${circuit.id}/${local}`;
@@ -130,6 +131,7 @@ function SingleCircuit({
       .sort((a, b) => b.standing.probability - a.standing.probability)
       .slice(0, 2);
   const battery = circuit.left === "battery";
+  const beside = layout.narrow ? besideOf(test, layout) : NOT_BESIDE;
   return (
     <>
       <Box
@@ -172,7 +174,7 @@ function SingleCircuit({
         </text>
       ))}
       {circuit.body && (
-        <text x={layout.sensor.x + 10} y={layout.sensor.y + layout.sensor.height - 40} fontSize="11" fill="var(--soft)">
+        <text x={layout.sensor.x + 10} y={layout.sensor.y + layout.sensor.height - (layout.narrow ? 24 : 40)} fontSize="11" fill="var(--soft)">
           {layout.narrow ? "body ground" : "grounded by body"}
         </text>
       )}
@@ -223,7 +225,7 @@ function SingleCircuit({
         </text>
       ))}
       {layout.rows.map((row) => (
-        <RowLabels key={row.pin.pin} row={row} layout={layout} standing={standings(unitOfRow(row))} healthy={healthy} measured={measured} />
+        <RowLabels key={row.pin.pin} row={row} layout={layout} standing={standings(unitOfRow(row))} healthy={healthy} measured={measured} beside={beside} />
       ))}
       {layout.parts.map((part) => {
         if (part.kind !== "contact") return null;
@@ -248,6 +250,22 @@ function unitOfRow({ pin }: DrawnRow): string {
   return pin.role === "car-ground" ? pin.pin : `wire:${pin.pin}`;
 }
 
+/** How far volts and colour stand beside their places on a wire, pixels. */
+interface Beside {
+  readonly volts: number;
+  readonly label: number;
+}
+const NOT_BESIDE: Beside = { volts: 0, label: 0 };
+
+/** On a phone the words on the wires make room for leads that come down beside them, and for a part added at the sensor. */
+function besideOf(test: NextTest | null, { rows }: Layout): Beside {
+  const at = (place: RegExp, ...points: (string | null)[]): boolean => points.some((point) => point !== null && place.test(point));
+  if (test === null) return NOT_BESIDE;
+  if (rows.some(({ pin }) => pin.places.length > 2)) return at(/@(?!module$|sensor$|part$)/u, test.red, test.black) ? { volts: 14, label: -6 } : NOT_BESIDE;
+  if ((test.setup.add ?? []).some(({ from, to }) => at(/@sensor$/u, from) && at(/@sensor$/u, to))) return { volts: -42, label: -42 };
+  return at(/@sensor$/u, test.red, test.black) ? { volts: -7, label: -7 } : NOT_BESIDE;
+}
+
 /** A row's pin names at both boxes, its healthy or measured volts, colour and standing. */
 function RowLabels({
   row,
@@ -255,12 +273,14 @@ function RowLabels({
   standing,
   healthy,
   measured,
+  beside,
 }: {
   row: DrawnRow;
   layout: Layout;
   standing: Standing;
   healthy: SceneVolts | undefined;
   measured: ReadonlyMap<string, number>;
+  beside: Beside;
 }) {
   const { pin } = row;
   const far = pin.places.at(-1) ?? "sensor";
@@ -284,17 +304,23 @@ function RowLabels({
         </text>
       )}
       <text
-        x={row.volts.x}
+        x={row.volts.x + beside.volts}
         y={row.volts.y}
         textAnchor="middle"
-        fontSize={layout.narrow ? 13 : 15}
+        fontSize={layout.narrow ? (beside.volts > 0 ? 11 : 13) : 15}
         className="readout"
         fill={read === undefined ? "var(--soft)" : "var(--ink)"}
         fontWeight={read === undefined ? 400 : 700}
       >
         {shown}
       </text>
-      <text x={row.label.x} y={row.label.y + 2} textAnchor="middle" fontSize="12" fill={standing.probability > PERCENT_FROM ? "var(--ember)" : "var(--soft)"}>
+      <text
+        x={row.label.x + beside.label}
+        y={row.label.y + 2}
+        textAnchor="middle"
+        fontSize="12"
+        fill={standing.probability > PERCENT_FROM ? "var(--ember)" : "var(--soft)"}
+      >
         {[car ? word : (pin.colour ?? ""), pin.joins?.at === "module" ? "shared" : "", state].filter((text) => text !== "").join(" ")}
       </text>
     </g>

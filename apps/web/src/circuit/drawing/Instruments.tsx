@@ -4,7 +4,7 @@ import { messages } from "../../messages";
 import type { Layout, Spot } from "./layout";
 
 /** What leads need to know of a drawing. */
-export type LeadLayout = Pick<Layout, "width" | "module" | "meter" | "posts" | "spotOf">;
+export type LeadLayout = Pick<Layout, "width" | "narrow" | "module" | "meter" | "posts" | "spotOf">;
 
 /**
  * A lead from the meter to a point: it drops straight to below the circuit, clear of the labels between the contacts, and bends into
@@ -75,7 +75,9 @@ export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTe
       {(test.setup.add ?? []).map((added) => {
         const [from, to] = [layout.spotOf(added.from), layout.spotOf(added.to)];
         if (!from || !to) return null;
-        const middle = { x: 0.5 * (from.x + to.x) - 26, y: 0.5 * (from.y + to.y) };
+        // On a phone the part is written smaller, and the words on the wires make room for it.
+        const half = layout.narrow ? 30 : 42;
+        const middle = { x: 0.5 * (from.x + to.x) - (layout.narrow ? 29 : 26), y: 0.5 * (from.y + to.y) };
         return (
           <g key={`${added.kind}${added.from}${added.to}`}>
             <path
@@ -86,8 +88,8 @@ export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTe
               strokeDasharray="2 5"
               strokeLinecap="round"
             />
-            <rect x={middle.x - 42} y={middle.y - 12} width="84" height="24" rx="12" fill="var(--ground)" stroke="var(--lamp)" strokeWidth="1.5" />
-            <text x={middle.x} y={middle.y + 4.5} textAnchor="middle" fontSize="12" fill="var(--lamp)">
+            <rect x={middle.x - half} y={middle.y - 12} width={2 * half} height="24" rx="12" fill="var(--ground)" stroke="var(--lamp)" strokeWidth="1.5" />
+            <text x={middle.x} y={middle.y + 4.5} textAnchor="middle" fontSize={layout.narrow ? 11 : 12} fill="var(--lamp)">
               {added.kind === "resistor" ? formatQuantity(added.ohms ?? 0, "ohm") : added.kind}
             </text>
           </g>
