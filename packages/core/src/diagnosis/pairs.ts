@@ -26,12 +26,12 @@ const SINGLE_POINTS = 40;
 const CHALLENGED_POINTS = 16;
 /** Pairs whose severities are fitted once more before they compete with single faults; pairs whose members are tried beside every other fault. */
 const FITTED = 70;
-const FITTED_CHALLENGERS = 36;
+const FITTED_CHALLENGERS = 32;
 const EXCHANGED = 4;
 /** Whoever comes to the top by an exchange has its turn in the next round. */
 const MOST_ROUNDS = 3;
 /** So many of all pairs of a circuit, coarsely tried, are looked at more closely. */
-const POOLED = 80;
+const POOLED = 60;
 /** A fitting step moves a severity by at most so many standard deviations of its grid cell. */
 const MOST_STEP = 8;
 
