@@ -2,8 +2,8 @@ import { buildModel } from "@fox-lamp/core/circuit";
 import { BadInput, type Circuit, type NewEntry } from "@fox-lamp/language";
 
 /** Refuses circuits no bench could open. @throws BadInput that says which and why */
-export function assertCircuits(circuits: readonly Circuit[], where = "circuits"): void {
-  if (circuits.length > 0) buildModel(circuits, where);
+export function assertCircuits(circuits: readonly Circuit[]): void {
+  if (circuits.length > 0) buildModel(circuits);
 }
 
 /** The same for circuits entries bring; whose wires they share is seen when all of the job's are there. @throws BadInput */
