@@ -4,11 +4,21 @@ const FLOORS = [
   ["units"],
   ["numeric", "network", "arithmetic"],
   ["circuit", "faults", "instruments", "codes", "vehicle"],
-  ["tests", "signals"],
+  ["procedures", "signals"],
   ["diagnosis", "job"],
   ["triage"],
   ["practice", "report"],
 ];
+
+/** The rooms of the diagnosis, lowest first, in the order a reading passes them. */
+const DIAGNOSIS = ["hypotheses", "predictions", "likelihood", "inference", "posterior", "value-of-information", "double-faults", "decision", "explanation"];
+const room = (names) => `^packages/core/src/diagnosis/(${names.join("|")})/`;
+const withinDiagnosis = DIAGNOSIS.slice(0, -1).map((name, floor) => ({
+  name: `diagnosis-${name}-below`,
+  severity: "error",
+  from: { path: room([name]) },
+  to: { path: room(DIAGNOSIS.slice(floor + 1)) },
+}));
 
 const above = FLOORS.flatMap((rooms, floor) => {
   const higher = FLOORS.slice(floor + 1).flat();
@@ -29,6 +39,7 @@ module.exports = {
   forbidden: [
     ...above,
     ...withinTwo,
+    ...withinDiagnosis,
     { name: "no-circles", severity: "error", from: {}, to: { circular: true } },
     { name: "language-imports-nothing-of-ours", severity: "error", from: { path: "^packages/language/" }, to: { path: "^(packages/core|apps)/" } },
     { name: "core-knows-no-app", severity: "error", from: { path: "^packages/" }, to: { path: "^apps/" } },

@@ -1,12 +1,12 @@
 import { spawnSync } from "node:child_process";
 import { fileURLToPath } from "node:url";
 import { buildModel, FAMILIES } from "@fox-lamp/core/circuit";
-import { CircuitEngine, type DiagnosedJob, diagnoseJob, EngineCache, preparations } from "@fox-lamp/core/diagnosis";
+import { type DiagnosedJob, diagnoseJob, inferenceOf, preparations, Session } from "@fox-lamp/core/diagnosis";
 import { faultsOf, placeFault } from "@fox-lamp/core/faults";
 import { simulateReading } from "@fox-lamp/core/instruments";
 import { compileNetwork, type Element, prepareEdits, solveNetwork } from "@fox-lamp/core/network";
 import { analysePattern, entryOf, percentile, SparseFactor } from "@fox-lamp/core/numeric";
-import { measurementOf } from "@fox-lamp/core/tests";
+import { measurementOf } from "@fox-lamp/core/procedures";
 import type { Circuit, Reading } from "@fox-lamp/language";
 
 function perSecond(task: () => void, seconds: number): number {
@@ -64,17 +64,14 @@ export function openingSpeed(): { family: string; points: number; tests: number;
   return FAMILIES.map(({ id }) => {
     const times = [0, 1, 2].map(() => {
       const start = performance.now();
-      const engine = new CircuitEngine([{ id: "x", family: id }], { conditions: { x: { temperature: 20, pressure: 100 } } });
-      engine.testTables(
-        engine.tests().map((_, index) => index),
-        null,
-      );
-      return { ms: performance.now() - start, points: engine.points.count, tests: engine.tests().length };
+      const inference = inferenceOf([{ id: "x", family: id }], { conditions: { x: { temperature: 20, pressure: 100 } } });
+      inference.testTables(inference.tests(), null);
+      return { ms: performance.now() - start, points: inference.grid.count, tests: inference.tests().length };
     });
     const best = times.sort((a, b) => a.ms - b.ms)[1] as (typeof times)[number];
     const advices = [0, 1, 2].map(() => {
       const start = performance.now();
-      diagnoseJob({ circuits: [{ id: "x", family: id }], conditions: { temperature: 20, pressure: 100 } }, new EngineCache());
+      diagnoseJob({ circuits: [{ id: "x", family: id }], conditions: { temperature: 20, pressure: 100 } }, new Session());
       return performance.now() - start;
     });
     return { family: id, points: best.points, tests: best.tests, ms: best.ms, adviceMs: percentile(advices, 0.5) };
@@ -82,7 +79,7 @@ export function openingSpeed(): { family: string; points: number; tests: number;
 }
 
 /** Does what the bench does while somebody walks to the car. */
-function prepare(job: DiagnosedJob, cache: EngineCache): void {
+function prepare(job: DiagnosedJob, cache: Session): void {
   for (const _ of preparations(job, cache));
 }
 
@@ -105,7 +102,7 @@ export function adviceSpeed(): AdviceTimes {
       const circuits = [{ id: "x", family: id }];
       const model = buildModel(circuits);
       const faults = faultsOf(model).filter(({ matters, during }) => matters && during === null);
-      const cache = new EngineCache();
+      const cache = new Session();
       // A round that is not timed, so that the code itself is warm.
       for (const [round, fault] of [faults[0], ...faults.filter((_, index) => index % 6 === 1)].entries())
         if (fault !== undefined) all.push(...adviceTimes(circuits, fault.id, cache, ahead).filter((_, index) => round > 0 && index > 0));
@@ -118,7 +115,7 @@ export function adviceSpeed(): AdviceTimes {
 const MOST_STEPS = 16;
 
 /** Milliseconds of each advice in a job with a fault, followed to its end. */
-function adviceTimes(circuits: Circuit[], faultId: string, cache: EngineCache, ahead: boolean): number[] {
+function adviceTimes(circuits: Circuit[], faultId: string, cache: Session, ahead: boolean): number[] {
   const model = buildModel(circuits);
   const fault = placeFault(model, faultsOf(model), { id: faultId }, "fault");
   const readings: Reading[] = [];
@@ -144,8 +141,8 @@ export function sharedSpeed(): AdviceTimes & { readonly opening: number } {
     { id: "bus", family: "reference-bus" },
     ...kinds.map((family, index) => ({ id: `c${index}`, family, shares: { ref: "bus", join: index % 2 === 1 ? "S1" : "S2" } })),
   ];
-  const [opening = 0, ...cold] = adviceTimes(circuits, "c3/wire:ref/short-ground", new EngineCache(), false);
-  const [, ...prepared] = adviceTimes(circuits, "c3/wire:ref/short-ground", new EngineCache(), true);
+  const [opening = 0, ...cold] = adviceTimes(circuits, "c3/wire:ref/short-ground", new Session(), false);
+  const [, ...prepared] = adviceTimes(circuits, "c3/wire:ref/short-ground", new Session(), true);
   return { opening, cold: spans(cold), prepared: spans(prepared) };
 }
 

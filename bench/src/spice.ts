@@ -7,7 +7,7 @@ import { faultsOf, placeFault } from "@fox-lamp/core/faults";
 import { measurementDeck, portsOf, probeOf, shownVolts, solveSetup } from "@fox-lamp/core/instruments";
 import { seededRandom } from "@fox-lamp/core/numeric";
 import { drawSeverity } from "@fox-lamp/core/practice";
-import { generateTests, measurementOf } from "@fox-lamp/core/tests";
+import { generateTests, measurementOf } from "@fox-lamp/core/procedures";
 
 export interface SpiceComparison {
   readonly decks: number;

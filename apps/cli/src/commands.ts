@@ -1,9 +1,9 @@
 import { buildModel, FAMILIES, familyById } from "@fox-lamp/core/circuit";
-import { diagnoseJob, EngineCache, movesOf, planJob, proofOf, whyNot } from "@fox-lamp/core/diagnosis";
+import { diagnoseJob, movesOf, planJob, proofOf, Session, whyNot } from "@fox-lamp/core/diagnosis";
 import { type Fault, faultsOf, placeFault } from "@fox-lamp/core/faults";
 import { blownJumpers, harmOf, measurementDeck, simulateReading } from "@fox-lamp/core/instruments";
 import { runTrial, STRATEGIES } from "@fox-lamp/core/practice";
-import { expectHealthy } from "@fox-lamp/core/tests";
+import { expectHealthy } from "@fox-lamp/core/procedures";
 import { triageJob } from "@fox-lamp/core/triage";
 import { BadInput, circuitSchema, circuitsSchema, jobSchema, jsonSchemaOf, measureFileSchema, SCHEMA_NAMES } from "@fox-lamp/language";
 import { z } from "zod";
@@ -97,7 +97,7 @@ function netlist(words: readonly string[]): string {
 
 function diagnose(words: readonly string[]): string {
   const job = checked(jobSchema, readJson(onlyFile(words, "diagnose FILE")));
-  const cache = new EngineCache();
+  const cache = new Session();
   return json({ ...diagnoseJob(job, cache), plan: planJob(job, cache) });
 }
 
@@ -112,7 +112,7 @@ function explain(words: readonly string[]): string {
   const [file = "", ...rest] = words;
   const { unit } = options(rest, ["unit"], EXPLAIN_USAGE);
   const job = checked(jobSchema, readJson(onlyFile([file], EXPLAIN_USAGE)));
-  const cache = new EngineCache();
+  const cache = new Session();
   if (unit === undefined) return json({ moves: movesOf(job, cache), proof: proofOf(job, cache) });
   const { units } = diagnoseJob(job, cache);
   if (!units.some((known) => known.unit === unit)) {

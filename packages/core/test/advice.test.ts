@@ -1,51 +1,52 @@
 import type { Circuit, Measurement, Reading } from "@fox-lamp/language";
 import fc from "fast-check";
 import { buildModel, FAMILIES, seesOutsideAir } from "../src/circuit";
-import { CircuitEngine, diagnoseJob, EngineCache, openCase, ownTest } from "../src/diagnosis";
-import { minutesOf, type Progress, separable } from "../src/diagnosis/advice";
-import { axisOf, edgesOf } from "../src/diagnosis/axes";
-import { informationBits } from "../src/diagnosis/outcomes";
-import { possibleTestsOf, standingOf } from "../src/diagnosis/standing";
+import { diagnoseJob, type Inference, inferenceOf, openCase, ownTest, Session } from "../src/diagnosis";
+import { binAxisOf } from "../src/diagnosis/value-of-information/bins";
+import { informationBits } from "../src/diagnosis/value-of-information/outcomes";
+import { minutesOf } from "../src/diagnosis/value-of-information/price";
+import { separable } from "../src/diagnosis/value-of-information/rank";
+import type { WorkDone } from "../src/diagnosis/value-of-information/work-done";
 import { scaleOf } from "../src/instruments";
-import { measurementOf } from "../src/tests";
+import { measurementOf } from "../src/procedures";
 
 const conditions = { temperature: 20, pressure: 100 };
-const engines = new Map<string, CircuitEngine>();
-function engineOf(family: string): CircuitEngine {
-  const known = engines.get(family) ?? new CircuitEngine([{ id: "x", family }], { conditions: { x: conditions } });
-  engines.set(family, known);
+const inferences = new Map<string, Inference>();
+function engineOf(family: string): Inference {
+  const known = inferences.get(family) ?? inferenceOf([{ id: "x", family }], { conditions: { x: conditions } });
+  inferences.set(family, known);
   return known;
 }
 const FAMILY_IDS = FAMILIES.map(({ id }) => id);
 
 describe("the grid of hypotheses", () => {
   it.each(FAMILY_IDS)("%s: priors sum to one, severities lie in their faults' ranges, every fault has a point", (family) => {
-    const { points } = engineOf(family);
-    expect(points.prior.reduce((sum, weight) => sum + weight, 0)).toBeCloseTo(1, 9);
+    const { grid } = engineOf(family);
+    expect(grid.prior.reduce((sum, weight) => sum + weight, 0)).toBeCloseTo(1, 9);
     const met = new Set<number>();
-    for (let point = 0; point < points.count; point += 1) {
-      const at = points.fault[point] as number;
+    for (let cell = 0; cell < grid.count; cell += 1) {
+      const at = grid.fault[cell] as number;
       met.add(at);
-      expect(points.prior[point]).toBeGreaterThan(0);
-      const scale = points.faults[at]?.severity ?? null;
+      expect(grid.prior[cell]).toBeGreaterThan(0);
+      const scale = grid.faults[at]?.severity ?? null;
       if (scale === null) continue;
-      expect(points.severity[point]).toBeGreaterThanOrEqual(scale.low);
-      expect(points.severity[point]).toBeLessThanOrEqual(scale.high);
-      expect(points.severitySpread[point]).toBeGreaterThan(0);
+      expect(grid.severity[cell]).toBeGreaterThanOrEqual(scale.low);
+      expect(grid.severity[cell]).toBeLessThanOrEqual(scale.high);
+      expect(grid.severitySpread[cell]).toBeGreaterThan(0);
     }
-    expect(met.size).toBe(points.faults.length);
-    for (const [index, fault] of points.faults.entries()) expect(points.units[points.unitOfFault[index] as number]).toBe(fault?.unit ?? "");
+    expect(met.size).toBe(grid.faults.length);
+    for (const [index, fault] of grid.faults.entries()) expect(grid.units[grid.unitOfFault[index] as number]).toBe(fault?.unit ?? "");
   });
 });
 
 describe("the bins of what can be read", () => {
   it.each(FAMILY_IDS)("%s: follow each other without a gap, and every value falls between its bin's edges", (family) => {
-    const engine = engineOf(family);
-    for (const { probe } of engine.tests()) {
-      const [table] = engine.tablesFor([{ key: `bins ${family}`, probe }], []);
+    const inference = engineOf(family);
+    for (const { probe } of inference.tests()) {
+      const [table] = inference.tablesFor([{ key: `bins ${family}`, probe }], []);
       if (table === undefined) throw new Error("no table");
-      const axis = axisOf({ ...table, probe });
-      const edges = edgesOf(axis);
+      const axis = binAxisOf({ ...table, probe });
+      const { edges } = axis;
       for (let bin = 0; bin < axis.bins; bin += 1) expect(edges[bin + 1] as number).toBeGreaterThan(edges[bin] as number);
       if (axis.bins === 0) continue;
       for (const share of [0.1, 0.5, 0.9]) {
@@ -73,7 +74,7 @@ describe("the bins of what can be read", () => {
 });
 
 describe("what a test costs", () => {
-  const NOTHING: Progress = {
+  const NOTHING: WorkDone = {
     reached: new Set(),
     unplugged: new Set(),
     done: new Map(),
@@ -84,15 +85,15 @@ describe("what a test costs", () => {
     noStart: false,
     skipped: new Set(),
   };
-  const engine = engineOf("pressure-3w");
+  const inference = engineOf("pressure-3w");
   const access = () => ({ sensor: 6, module: 11 });
 
   it("falls with every place that was reached and every plug that was pulled, and never below the test itself", () => {
     const places = ["x:sensor", "module"];
     fc.assert(
-      fc.property(fc.constantFrom(...engine.tests()), fc.subarray(places), fc.subarray(places), (test, reached, unplugged) => {
-        const some: Progress = { ...NOTHING, reached: new Set(reached), unplugged: new Set(unplugged) };
-        const all: Progress = { ...NOTHING, reached: new Set(places), unplugged: new Set(places) };
+      fc.property(fc.constantFrom(...inference.tests()), fc.subarray(places), fc.subarray(places), (test, reached, unplugged) => {
+        const some: WorkDone = { ...NOTHING, reached: new Set(reached), unplugged: new Set(unplugged) };
+        const all: WorkDone = { ...NOTHING, reached: new Set(places), unplugged: new Set(places) };
         const [none, now, least] = [NOTHING, some, all].map((progress) => minutesOf(test, access, progress)) as [number, number, number];
         expect(now).toBeLessThanOrEqual(none);
         expect(least).toBeLessThanOrEqual(now);
@@ -102,7 +103,7 @@ describe("what a test costs", () => {
   });
 
   it("is the circuit's own minutes to a place where it states them", () => {
-    const test = engine.tests().find(({ procedure }) => procedure.reach.join() === "sensor" && procedure.opens.length === 0);
+    const test = inference.tests().find(({ procedure }) => procedure.reach.join() === "sensor" && procedure.opens.length === 0);
     if (test === undefined) throw new Error("no test at the sensor");
     expect(minutesOf(test, access, NOTHING)).toBeCloseTo(test.procedure.minutes + 6, 9);
     expect(minutesOf(test, () => undefined, NOTHING)).toBeCloseTo(test.procedure.minutes + 2, 9);
@@ -112,11 +113,11 @@ describe("what a test costs", () => {
 describe("whether tests tell two units apart", () => {
   const circuits: Circuit[] = [{ id: "x", family: "pressure-3w" }];
   const readings: Reading[] = [{ id: "r1", meter: "scan", red: "sig@module", setup: {}, value: 0.01 }];
-  const opened = openCase({ circuits, readings, conditions }, new EngineCache());
-  const [tests = []] = possibleTestsOf(opened);
+  const opened = openCase({ circuits, readings, conditions }, new Session());
+  const [tests = []] = opened.standing().possible;
   const [posterior] = opened.joint.circuits;
   if (posterior === undefined) throw new Error("no circuit");
-  const { units } = posterior.engine.points;
+  const { units } = posterior.inference.grid;
   const unit = (name: string): number => units.indexOf(`x/${name}`);
 
   it("is asked of their own points alone and agrees with asking all", () => {
@@ -141,7 +142,7 @@ describe("whether tests tell two units apart", () => {
   });
 
   it("ranks no test that tells nothing, and the best first", () => {
-    const { tests: ranked } = standingOf(opened);
+    const { tests: ranked } = opened.standing();
     expect(ranked.length).toBeGreaterThan(3);
     ranked.forEach(({ test }, index) => {
       expect(test.gainBits).toBeGreaterThan(0);
@@ -157,7 +158,7 @@ describe("a test of one's own", () => {
 
   it("shows what the advice shows for the same measurement", () => {
     const job = { circuits, readings: [], conditions };
-    const cache = new EngineCache();
+    const cache = new Session();
     for (const advised of diagnoseJob(job, cache).next.slice(0, 6)) {
       const own = ownTest(job, measurementOf(advised), cache);
       expect(own.expect).toEqual(advised.expect);
@@ -168,15 +169,15 @@ describe("a test of one's own", () => {
 
   it("warns of what would harm, needs the tools it uses, and is priced", () => {
     const job = { circuits, readings: [], conditions };
-    const live = ownTest(job, measure({ meter: "ohms", red: "sig@sensor", black: "gnd@sensor" }), new EngineCache());
+    const live = ownTest(job, measure({ meter: "ohms", red: "sig@sensor", black: "gnd@sensor" }), new Session());
     expect(live.cautions.length).toBeGreaterThan(0);
-    const lamp = ownTest(job, measure({ setup: { add: [{ kind: "lamp", from: "bat+", to: "gnd@sensor" }] } }), new EngineCache());
+    const lamp = ownTest(job, measure({ setup: { add: [{ kind: "lamp", from: "bat+", to: "gnd@sensor" }] } }), new Session());
     expect(lamp.needs).toEqual(expect.arrayContaining(["meter", "lamp"]));
     expect(lamp.minutes).toBeGreaterThan(0);
   });
 
   it("of a circuit the job has not is refused by name", () => {
-    expect(() => ownTest({ circuits, readings: [], conditions }, measure({ circuit: "nobody" }), new EngineCache())).toThrow(/"nobody".*expected one of x/u);
+    expect(() => ownTest({ circuits, readings: [], conditions }, measure({ circuit: "nobody" }), new Session())).toThrow(/"nobody".*expected one of x/u);
   });
 });
 

@@ -4,7 +4,7 @@ import { refusalOf } from "../../language/test/refusal";
 import { buildModel, type CircuitModel, FAMILIES, interpolate, inverseCurve, thermistorCelsius, thermistorOhms } from "../src/circuit";
 import { type Fault, type FaultVariant, faultsOf, type PlacedFault, placeFault } from "../src/faults";
 import { measurementDeck, simulateReading } from "../src/instruments";
-import { expectHealthy, generateTests, measurementOf } from "../src/tests";
+import { expectHealthy, generateTests, measurementOf } from "../src/procedures";
 
 const ECT: Circuit = { id: "ect", family: "thermistor-2w" };
 const TPS: Circuit = { id: "tps", family: "potentiometer-3w" };

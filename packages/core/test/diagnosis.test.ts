@@ -2,12 +2,12 @@ import { type Circuit, type Diagnosis, diagnosisSchema, type Measurement, type R
 import fc from "fast-check";
 import { refusalOf } from "../../language/test/refusal";
 import { buildModel, type CircuitModel, FAMILIES } from "../src/circuit";
-import { diagnoseJob, EngineCache, unitTitle } from "../src/diagnosis";
+import { diagnoseJob, Session, unitTitle } from "../src/diagnosis";
 import { faultsOf, middleSeverity, placeFault } from "../src/faults";
 import { simulateReading } from "../src/instruments";
-import { generateTests, measurementOf } from "../src/tests";
+import { generateTests, measurementOf } from "../src/procedures";
 
-const cache = new EngineCache(12);
+const cache = new Session();
 const ECT: Circuit = { id: "ect", family: "thermistor-2w" };
 const TPS: Circuit = { id: "tps", family: "potentiometer-3w" };
 const MAP: Circuit = { id: "map", family: "pressure-3w" };

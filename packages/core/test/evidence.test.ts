@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { buildModel, type CircuitModel } from "../src/circuit";
-import { type Observation, steadyCircumstances } from "../src/diagnosis/evidence";
-import type { PredictionTable } from "../src/diagnosis/tables";
-import { weigh } from "../src/diagnosis/weigh";
+import { type Observation, steadyCircumstances } from "../src/diagnosis/likelihood/observation";
+import { weigh } from "../src/diagnosis/likelihood/weigh";
+import type { PredictionTable } from "../src/diagnosis/predictions/table";
 import type { ElectricalProbe } from "../src/instruments";
 
 const MODEL = buildModel([{ id: "x", family: "thermistor-2w" }]);
@@ -32,6 +32,7 @@ function numericTable(mean: number, noise: number, slopes: readonly number[]): P
     probe: VOLTS,
     wordNames: [],
     numeric: true,
+    broad: BROAD,
     mean: Float64Array.of(mean),
     noise: Float64Array.of(noise),
     jacobian: Float64Array.from(slopes),
@@ -43,7 +44,7 @@ function numericTable(mean: number, noise: number, slopes: readonly number[]): P
   };
 }
 function lampTable(words: readonly number[]): PredictionTable {
-  return { ...numericTable(0, 1, [0, 0, 0]), probe: LAMP, wordNames: ["lit", "dim", "out"], numeric: false, words: Float64Array.from(words) };
+  return { ...numericTable(0, 1, [0, 0, 0]), probe: LAMP, wordNames: ["lit", "dim", "out"], numeric: false, broad: 1, words: Float64Array.from(words) };
 }
 
 interface Drawn {
@@ -105,7 +106,7 @@ function spelledOut(rows: readonly Drawn[]): { logTotal: number; slipped: number
 }
 
 const observe = (rows: readonly Drawn[]): Observation[] =>
-  rows.map(({ mean, noise, slopes, value }, index) => ({ id: `r${index}`, table: numericTable(mean, noise, slopes), number: value, word: -1 }));
+  rows.map(({ mean, noise, slopes, value }, index) => ({ id: `r${index}`, key: "volts", table: numericTable(mean, noise, slopes), number: value, word: -1 }));
 
 describe("weighing readings", () => {
   it("equals the sum over all patterns of slips, spelled out", () => {
@@ -141,7 +142,7 @@ describe("weighing readings", () => {
 
   it("weighs words by their probability, slips allowed for", () => {
     const word = (probabilities: readonly number[], index: number): number => {
-      const { logLikelihood } = weigh([{ id: "r1", table: lampTable(probabilities), number: null, word: index }], 1, D);
+      const { logLikelihood } = weigh([{ id: "r1", key: "lamp", table: lampTable(probabilities), number: null, word: index }], 1, D);
       return Math.exp(logLikelihood[0] as number);
     };
     expect(word([1, 0, 0], 0)).toBeCloseTo(0.97 + 0.01, 6);
@@ -161,7 +162,7 @@ describe("weighing readings", () => {
       rows: 2,
     };
     const known = { ...steadyCircumstances(2), sometimes: Uint8Array.of(0, 1) };
-    const { logLikelihood, slipped } = weigh([{ id: "r1", table, number: healthyMean, word: -1 }], 2, D, known);
+    const { logLikelihood, slipped } = weigh([{ id: "r1", key: "volts", table, number: healthyMean, word: -1 }], 2, D, known);
     const ratio = Math.exp((logLikelihood[1] as number) - (logLikelihood[0] as number));
     expect(ratio).toBeCloseTo(0.25, 1);
     expect(slipped[1]).toBeLessThan(0.02);

@@ -7,7 +7,7 @@ import { buildModel, type CircuitModel, FAMILIES } from "../src/circuit";
 import { diagnoseJob } from "../src/diagnosis";
 import { faultsOf, HINTS, placeFault, priorWeight } from "../src/faults";
 import { blownJumpers, harmOf, simulateReading } from "../src/instruments";
-import { generateTests, measurementOf } from "../src/tests";
+import { generateTests, measurementOf } from "../src/procedures";
 import { tankFloat } from "./example-family";
 import { healthyPage } from "./healthy-table";
 

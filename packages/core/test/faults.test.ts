@@ -20,7 +20,7 @@ import {
 } from "../src/instruments";
 import { seededRandom } from "../src/numeric";
 import { drawSeverity } from "../src/practice";
-import { expectHealthy, generateTests, measurementOf } from "../src/tests";
+import { expectHealthy, generateTests, measurementOf } from "../src/procedures";
 
 const CONDITIONS = { temperature: 20, pressure: 100 };
 

@@ -1,6 +1,6 @@
 import { buildModel, type CircuitModel, FAMILIES } from "../src/circuit";
 import { simulateReading } from "../src/instruments";
-import { expectHealthy, generateTests, measurementOf, type Procedure } from "../src/tests";
+import { expectHealthy, generateTests, measurementOf, type Procedure } from "../src/procedures";
 import { formatQuantity, formatWindow } from "../src/units";
 
 const CONDITIONS = { temperature: 20, pressure: 100 };

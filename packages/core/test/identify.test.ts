@@ -1,7 +1,7 @@
 import type { Circuit } from "@fox-lamp/language";
 import { buildModel } from "../src/circuit";
 import { simulateReading } from "../src/instruments";
-import { askedAt, type CavityReading, cavityWords, identifyPins } from "../src/tests";
+import { askedAt, type CavityReading, cavityWords, identifyPins } from "../src/procedures";
 
 /** Follows the advice on a connector whose cavities are the pins in some order. */
 function follow(circuit: Circuit, order: readonly string[]): { readings: CavityReading[]; result: ReturnType<typeof identifyPins> } {

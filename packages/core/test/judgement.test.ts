@@ -1,9 +1,9 @@
 import type { Circuit, Diagnosis, Reading, Setup } from "@fox-lamp/language";
 import { genericCode, genericCodes } from "../src/codes";
-import { type DiagnosedJob, diagnoseJob, EngineCache, movesOf, planJob, proofOf, whyNot } from "../src/diagnosis";
+import { type DiagnosedJob, diagnoseJob, movesOf, planJob, proofOf, Session, whyNot } from "../src/diagnosis";
 import { triageJob } from "../src/triage";
 
-const cache = new EngineCache(8);
+const cache = new Session();
 const volts = (circuit: string, red: string, value: number, setup: Setup = {}, black = "bat-"): Reading => ({
   circuit,
   meter: "volts-dc",
@@ -353,7 +353,7 @@ describe("readings that say the same", () => {
             value: 2.3 + 0.01 * Math.sin(index),
           })),
         },
-        new EngineCache(),
+        new Session(),
       );
     const [few, many] = [taken(6), taken(200)];
     expect(many.verdict.status).toBe(few.verdict.status);
@@ -375,7 +375,7 @@ describe("readings that say the same", () => {
       { id: "r2", circuit: "map", meter: "volts-dc" as const, red: "sig@sensor", black: "bat-", value: 0.2004 },
       { id: "r3", circuit: "map", meter: "gauge" as const, red: "part", value: 100.3 },
     ];
-    const { units } = diagnoseJob({ circuits, readings }, new EngineCache());
+    const { units } = diagnoseJob({ circuits, readings }, new Session());
     const odds = (unit: string): number => units.find((one) => one.unit === unit)?.probability ?? 0;
     expect(odds("tps/wire:ref")).toBeGreaterThan(0.05);
     expect(odds("map/wire:ref") / odds("tps/wire:ref")).toBeLessThan(1.3);

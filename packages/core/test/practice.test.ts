@@ -1,4 +1,4 @@
-import { EngineCache } from "../src/diagnosis";
+import { Session } from "../src/diagnosis";
 import { percentile, seededRandom } from "../src/numeric";
 import { drawCar, runTrial, STEADY, solveCar, type TrialJob } from "../src/practice";
 
@@ -79,7 +79,7 @@ describe("a trial", () => {
 
 describe("sound cars", () => {
   it("are not condemned more often than the verdicts say", () => {
-    const cache = new EngineCache(4);
+    const cache = new Session();
     let condemned = 0;
     let admitted = 0;
     for (let seed = 0; seed < 8; seed += 1) {

@@ -1,8 +1,9 @@
 import type { Measurement } from "@fox-lamp/language";
 import fc from "fast-check";
 import { applySetup, buildModel, type CircuitModel, connectorsOf, FAMILIES, type Model } from "../src/circuit";
-import { CircuitEngine } from "../src/diagnosis";
-import { TableBuilder } from "../src/diagnosis/tables";
+import { inferenceOf } from "../src/diagnosis";
+import { emptyTable } from "../src/diagnosis/predictions/table";
+import { TableBuilder } from "../src/diagnosis/predictions/table-builder";
 import {
   acFactor,
   averageOf,
@@ -18,7 +19,8 @@ import {
   swingOf,
 } from "../src/instruments";
 import { type EditField, OPEN_OHMS, portOhms, prepareEdits, solveNetwork, withEdits } from "../src/network";
-import { columnsOf, expectHealthy, generateTests, measurementOf, predictHealthy } from "../src/tests";
+import { BoundedCache } from "../src/numeric";
+import { columnsOf, expectHealthy, generateTests, measurementOf, predictHealthy } from "../src/procedures";
 
 const CONDITIONS = { temperature: 20, pressure: 100, position: 0 };
 
@@ -146,13 +148,13 @@ describe.each(FAMILIES.map(({ id }) => id))("generated tests of %s", (family) =>
 
 describe("prediction tables", () => {
   it("are the same filled at once or point by point", () => {
-    const engine = new CircuitEngine([{ id: "x", family: "thermistor-2w" }], { conditions: { x: { temperature: 20 } } });
+    const engine = inferenceOf([{ id: "x", family: "thermistor-2w" }], { conditions: { x: { temperature: 20 } } });
     const probes = engine.tests().slice(0, 6);
-    const fresh = (): TableBuilder => new TableBuilder(engine.model, engine.points, engine.columns);
+    const fresh = (): TableBuilder => new TableBuilder(engine.model, engine.grid, engine.columns, new BoundedCache(1e8), "x", "x own");
     const [whole, bits] = [fresh(), fresh()];
-    const wholeTables = whole.make(probes.map(({ probe }) => probe));
+    const wholeTables = probes.map(({ probe }) => emptyTable(probe, engine.grid.count));
     whole.fill(wholeTables, null);
-    const bitTables = bits.make(probes.map(({ probe }) => probe));
+    const bitTables = probes.map(({ probe }) => emptyTable(probe, engine.grid.count));
     for (const point of [7, 3, 120, 3, 55]) bits.fill(bitTables, [point]);
     bitTables.forEach((table, index) => {
       for (const point of [3, 7, 55, 120]) {
@@ -164,15 +166,15 @@ describe("prediction tables", () => {
     });
   });
   it("cover a severity between two grid points", () => {
-    const engine = new CircuitEngine([{ id: "x", family: "thermistor-2w" }], { conditions: { x: { temperature: 20 } } });
-    const { points } = engine;
-    const resistance = points.faults.findIndex((fault) => fault?.id === "x/wire:sig/resistance");
-    const own = [...points.fault.keys()].filter((point) => points.fault[point] === resistance);
+    const engine = inferenceOf([{ id: "x", family: "thermistor-2w" }], { conditions: { x: { temperature: 20 } } });
+    const { grid } = engine;
+    const resistance = grid.faults.findIndex((fault) => fault?.id === "x/wire:sig/resistance");
+    const own = [...grid.fault.keys()].filter((point) => grid.fault[point] === resistance);
     own.slice(1).forEach((point, index) => {
-      const gap = Math.log((points.severity[point] as number) / (points.severity[own[index] as number] as number));
-      expect(points.severitySpread[point]).toBeGreaterThanOrEqual(0.49 * gap);
+      const gap = Math.log((grid.severity[point] as number) / (grid.severity[own[index] as number] as number));
+      expect(grid.severitySpread[point]).toBeGreaterThanOrEqual(0.49 * gap);
     });
-    expect(points.prior.reduce((sum, weight) => sum + weight, 0)).toBeCloseTo(1, 9);
+    expect(grid.prior.reduce((sum, weight) => sum + weight, 0)).toBeCloseTo(1, 9);
   });
 });
 

@@ -1,12 +1,12 @@
 import type { Circuit, Diagnosis, Measurement, Reading, Setup } from "@fox-lamp/language";
 import { buildModel } from "../src/circuit";
-import { CircuitEngine, type DiagnosedJob, diagnoseJob, EngineCache, openCase, preparations } from "../src/diagnosis";
-import { learn } from "../src/diagnosis/outcomes";
-import { untouchedPoints } from "../src/diagnosis/touched";
-import { isUntoldTwin } from "../src/diagnosis/twins";
+import { type DiagnosedJob, diagnoseJob, inferenceOf, openCase, preparations, Session } from "../src/diagnosis";
+import { untouchedPoints } from "../src/diagnosis/decision/touched";
+import { isUntoldTwin } from "../src/diagnosis/decision/twins";
+import { learn } from "../src/diagnosis/likelihood/learn";
 import { faultsOf, placeFault } from "../src/faults";
 import { simulateReading } from "../src/instruments";
-import { measurementOf } from "../src/tests";
+import { measurementOf } from "../src/procedures";
 
 /** What instruments show on a car with the given faults at nominal tolerances. */
 function readingsOn(
@@ -37,7 +37,7 @@ function followed(
   const known = faultsOf(model);
   const placed = faults.map((fault, index) => placeFault(model, known, fault, `faults[${index}]`));
   const readings: Reading[] = [];
-  const cache = new EngineCache();
+  const cache = new Session();
   for (;;) {
     const job: DiagnosedJob = { circuits, readings: [...readings], ...extra };
     const end = diagnoseJob(job, cache);
@@ -54,22 +54,22 @@ describe("electronics on the brink of starving", () => {
   const crank: Setup = { key: "crank" };
 
   it("are predicted in both states where the supply is near what they need, and nowhere else", () => {
-    const engine = new CircuitEngine(circuits);
-    const probe = engine.probe(volts("sig@sensor", crank), "m");
+    const inference = inferenceOf(circuits);
+    const probe = inference.probe(volts("sig@sensor", crank), "m");
     if (probe === null) throw new Error("no probe");
-    const [table] = engine.tablesFor([{ key: "crank", probe }], null);
-    const { points } = engine;
-    const ground = points.faults.findIndex((fault) => fault?.id === "maf/contact:gnd@sensor/corroded");
-    const own = Array.from({ length: points.count }, (_, point) => point).filter((point) => points.fault[point] === ground);
-    const onBrink = own.filter((point) => table?.brinks?.has(point));
+    const [table] = inference.tablesFor([{ key: "crank", probe }], null);
+    const { grid } = inference;
+    const ground = grid.faults.findIndex((fault) => fault?.id === "maf/contact:gnd@sensor/corroded");
+    const own = Array.from({ length: grid.count }, (_, cell) => cell).filter((cell) => grid.fault[cell] === ground);
+    const onBrink = own.filter((cell) => table?.brinks?.has(cell));
     expect(onBrink.length).toBeGreaterThan(0);
     expect(onBrink.length).toBeLessThan(own.length);
-    for (const point of onBrink) {
-      const brink = table?.brinks?.get(point);
+    for (const cell of onBrink) {
+      const brink = table?.brinks?.get(cell);
       expect(brink?.share).toBeGreaterThan(0);
       expect(brink?.share).toBeLessThanOrEqual(0.5);
       // The two states are a switching output at half the pull-up's voltage, and one that stands at the pull-up.
-      const [here, there] = [table?.mean[table.slot[point] as number] ?? 0, table?.mean[brink?.slot ?? 0] ?? 0];
+      const [here, there] = [table?.mean[table.slot[cell] as number] ?? 0, table?.mean[brink?.slot ?? 0] ?? 0];
       expect(Math.abs(here - there)).toBeGreaterThan(0.5);
     }
     const healthy = table?.brinks?.get(0);
@@ -91,14 +91,14 @@ describe("electronics on the brink of starving", () => {
 
 describe("what must be seen before a verdict", () => {
   it("a lead on the ground itself before the ground is condemned, on the post before the battery is", () => {
-    const engine = new CircuitEngine([{ id: "ect", family: "thermistor-2w" }]);
+    const inference = inferenceOf([{ id: "ect", family: "thermistor-2w" }]);
     const numbered = (reading: Reading) => ({ reading, id: "r1", where: "readings[0]" });
     const indirect = numbered({ meter: "volts-dc", red: "gnd@sensor", black: "bat-", value: 2 });
-    expect([...untouchedPoints(engine, "car/ground:chassis", [indirect], "ect")]).toEqual(["chassis"]);
-    expect([...untouchedPoints(engine, "car/battery", [indirect], "ect")]).toEqual(["bat+"]);
+    expect([...untouchedPoints(inference, "car/ground:chassis", [indirect], "ect")]).toEqual(["chassis"]);
+    expect([...untouchedPoints(inference, "car/battery", [indirect], "ect")]).toEqual(["bat+"]);
     const direct = numbered({ meter: "volts-dc", red: "chassis", black: "bat-", value: 2 });
-    expect([...untouchedPoints(engine, "car/ground:chassis", [direct], "ect")]).toEqual([]);
-    expect([...untouchedPoints(engine, "ect/outside", [], "ect")]).toEqual([]);
+    expect([...untouchedPoints(inference, "car/ground:chassis", [direct], "ect")]).toEqual([]);
+    expect([...untouchedPoints(inference, "ect/outside", [], "ect")]).toEqual([]);
   });
 
   it("a look is one witness however often it is taken, and is not proposed twice", () => {
@@ -122,10 +122,10 @@ describe("what must be seen before a verdict", () => {
       [{ id: "level/contact:sig@module/open" }],
       [scan(low), volts("sig@sensor", low), volts("sig@module", low), volts("gnd@sensor", {}, "gnd@module")],
     );
-    const opened = openCase({ circuits, readings }, new EngineCache());
+    const opened = openCase({ circuits, readings }, new Session());
     const posterior = opened.joint.circuits[0];
     if (posterior === undefined) throw new Error("nothing was weighed");
-    const { units } = posterior.engine.points;
+    const { units } = posterior.inference.grid;
     expect(isUntoldTwin(posterior, units.indexOf("level/contact:sig@module"), units.indexOf("level/module:input"))).toBe(true);
     expect(isUntoldTwin(posterior, units.indexOf("level/contact:sig@module"), units.indexOf("level/module:gnd"))).toBe(false);
     const { verdict } = diagnoseJob({ circuits, readings });
@@ -166,10 +166,10 @@ describe("readings that are added to weighed ones", () => {
   const { job } = followed(circuits, [{ id: "tps/wire:gnd/resistance", ohms: 700 }]);
 
   it("end where weighing all at once ends", () => {
-    const step = new EngineCache();
+    const step = new Session();
     let last: Diagnosis | null = null;
     for (let count = 1; count <= (job.readings ?? []).length; count += 1) last = diagnoseJob({ ...job, readings: (job.readings ?? []).slice(0, count) }, step);
-    const whole = diagnoseJob(job, new EngineCache());
+    const whole = diagnoseJob(job, new Session());
     expect(last?.verdict.unit).toBe(whole.verdict.unit);
     expect(last?.verdict.status).toBe(whole.verdict.status);
     for (const { unit, probability } of whole.units.slice(0, 8)) {
@@ -179,8 +179,8 @@ describe("readings that are added to weighed ones", () => {
   });
 
   it("say the same whether or not the next advice was prepared", () => {
-    const cold = new EngineCache();
-    const warm = new EngineCache();
+    const cold = new Session();
+    const warm = new Session();
     const readings = job.readings ?? [];
     for (let count = 0; count <= readings.length; count += 1) {
       const part = { ...job, readings: readings.slice(0, count) };
@@ -191,18 +191,17 @@ describe("readings that are added to weighed ones", () => {
   });
 
   it("teach a severity between two points of the grid", () => {
-    const opened = openCase(job, new EngineCache());
-    const part = opened.parts[0];
+    const opened = openCase(job, new Session());
+    const part = opened.clusters[0];
     if (part === undefined) throw new Error("nothing was weighed");
-    const { engine, observations, evidence } = part;
-    const { points, columns } = engine;
+    const { inference, observations, evidence } = part;
+    const { grid, columns } = inference;
     let best = 0;
-    for (let point = 1; point < points.count; point += 1)
-      if ((evidence.logLikelihood[point] as number) > (evidence.logLikelihood[best] as number)) best = point;
-    expect(points.units[points.unitOfFault[points.fault[best] as number] as number]).toBe("tps/wire:gnd");
+    for (let cell = 1; cell < grid.count; cell += 1) if ((evidence.logLikelihood[cell] as number) > (evidence.logLikelihood[best] as number)) best = cell;
+    expect(grid.units[grid.unitOfFault[grid.fault[best] as number] as number]).toBe("tps/wire:gnd");
     const numbers = observations.filter(({ number }) => number !== null);
     const { mean } = learn(numbers, best, columns.count);
-    const severity = (points.severity[best] as number) * Math.exp((mean[columns.severity] as number) * (points.severitySpread[best] as number));
+    const severity = (grid.severity[best] as number) * Math.exp((mean[columns.severity] as number) * (grid.severitySpread[best] as number));
     expect(severity).toBeGreaterThan(560);
     expect(severity).toBeLessThan(840);
   });

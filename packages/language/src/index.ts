@@ -101,7 +101,7 @@ export {
   WAITS,
   type Wait,
 } from "./names";
-export { FIXED_POINTS, type FixedPoint, isFixedPoint, isPin, isPlace, PINS, type Pin, type Point, parsePoint, printPoint } from "./points";
+export { FIXED_POINTS, type FixedPoint, isFixedPoint, isPin, isPlace, PINS, type Pin, type Point, parsePoint, placeIn, printPoint } from "./points";
 export { BadInput, type Problem, parseOrThrow, printPath, problemOf } from "./problems";
 export { FINDINGS, type Measurement, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";
 export { type Added, type Setup, STIMULI, setupSchema, type Truth, truthSchema } from "./setup";

@@ -64,3 +64,8 @@ export function printPoint(point: Point): string {
   const prefix = point.circuit === null ? "" : `${point.circuit}:`;
   return `${prefix}${point.pin}@${point.place}`;
 }
+
+/** A place of the car as one name: the module is one for all circuits, everything else belongs to one. @param place such as `sensor`, `C1`, `module`, `map:sensor` */
+export function placeIn(circuit: string, place: string): string {
+  return place === "module" || place.includes(":") ? place : `${circuit}:${place}`;
+}

@@ -1,5 +1,5 @@
 import { FAMILIES } from "@fox-lamp/core/circuit";
-import { EngineCache } from "@fox-lamp/core/diagnosis";
+import { Session } from "@fox-lamp/core/diagnosis";
 import type { Circuit, Reading } from "@fox-lamp/language";
 import { analyse, sceneOf, viewsOf, windowsOf } from "./analysis";
 
@@ -45,7 +45,7 @@ describe("a circuit as it is drawn", () => {
 
 describe("what the bench shows for a test", () => {
   it.each(SENSING)("%s: volts of every place, and windows that a sound circuit is in", (family) => {
-    const { diagnosis, volts, circuits, engineering } = analyse({ circuits: one(family), conditions: { temperature: 20, pressure: 100 } }, new EngineCache());
+    const { diagnosis, volts, circuits, engineering } = analyse({ circuits: one(family), conditions: { temperature: 20, pressure: 100 } }, new Session());
     expect(diagnosis.next.length).toBeGreaterThan(0);
     for (const { test } of diagnosis.next) {
       const scene = volts[test];
@@ -62,7 +62,7 @@ describe("what the bench shows for a test", () => {
 
   it("is the same whether it is computed with the advice or for a test of one's own", () => {
     const circuits = one("pressure-3w");
-    const { diagnosis, volts, engineering } = analyse({ circuits, conditions: { pressure: 100 } }, new EngineCache());
+    const { diagnosis, volts, engineering } = analyse({ circuits, conditions: { pressure: 100 } }, new Session());
     for (const test of diagnosis.next) {
       const scene = sceneOf(circuits, test);
       expect(scene.volts).toEqual(volts[test.test]);
@@ -77,7 +77,7 @@ describe("what the bench shows for a test", () => {
       { id: "r2", meter: "volts-dc", red: "ref@sensor", black: "gnd@sensor", setup: { open: ["sensor"] }, value: 5.02 },
     ];
     const circuits = one("potentiometer-3w");
-    const { windows } = analyse({ circuits, readings }, new EngineCache());
+    const { windows } = analyse({ circuits, readings }, new Session());
     expect(windows["r1"]).toEqual(windowsOf(circuits, readings.slice(0, 1))[0]);
     for (const window of Object.values(windows)) {
       expect(window?.low).toBeLessThan(5);

@@ -1,7 +1,7 @@
 import { applySetup, buildModel, type CircuitModel, MODULE_GROUND, type Model, type Quantity, type Role } from "@fox-lamp/core/circuit";
-import { type DiagnosedJob, diagnoseJob, type EngineCache, type Report } from "@fox-lamp/core/diagnosis";
+import { type DiagnosedJob, diagnoseJob, type OnProgress, type Session } from "@fox-lamp/core/diagnosis";
 import { nodeVolts, solveNetwork } from "@fox-lamp/core/network";
-import { expectHealthy } from "@fox-lamp/core/tests";
+import { expectHealthy } from "@fox-lamp/core/procedures";
 import type { Diagnosis, Expect, Measurement, NextTest, Reading, Setup } from "@fox-lamp/language";
 
 /** One conductor of a circuit, as the drawing needs it. */
@@ -148,7 +148,7 @@ function engineeringWindow(model: Model, test: NextTest): Expect | null {
 }
 
 /** Analyses a job; engines are kept in `cache` between calls. @throws BadInput for what cannot be */
-export function analyse(job: DiagnosedJob, cache: EngineCache, progress?: Report): Analysis {
+export function analyse(job: DiagnosedJob, cache: Session, progress?: OnProgress): Analysis {
   const diagnosis = diagnoseJob(job, cache, progress);
   const model = buildModel(job.circuits);
   const windows = Object.fromEntries(

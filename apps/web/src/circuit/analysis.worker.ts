@@ -1,15 +1,15 @@
 import {
   type DiagnosedJob,
-  EngineCache,
   lastMove,
   type Move,
   movesOf,
+  type OnProgress,
   ownTest,
   type Proof,
   planJob,
   preparations,
   proofOf,
-  type Report,
+  Session,
   type WhyNot,
   whyNot,
 } from "@fox-lamp/core/diagnosis";
@@ -37,7 +37,7 @@ export interface Proven {
   readonly moves: readonly Move[];
 }
 
-const cache = new EngineCache();
+const cache = new Session();
 
 /** Lets the page ask for what it shows first, milliseconds. */
 const PREPARE_AFTER_MS = 120;
@@ -54,7 +54,7 @@ function prepareNext(job: DiagnosedJob): void {
 }
 
 const service = {
-  analyse(job: DiagnosedJob, progress?: Report): Analysed {
+  analyse(job: DiagnosedJob, progress?: OnProgress): Analysed {
     prepared = null;
     try {
       const analysis = analyse(job, cache, progress);

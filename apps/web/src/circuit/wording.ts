@@ -1,5 +1,5 @@
 import { unitTitle } from "@fox-lamp/core/diagnosis";
-import { pinWord, placeWord, pointWord } from "@fox-lamp/core/tests";
+import { pinWord, placeWord, pointWord } from "@fox-lamp/core/procedures";
 import { formatQuantity, formatWindow } from "@fox-lamp/core/units";
 import {
   type Expect,

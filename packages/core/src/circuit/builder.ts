@@ -56,6 +56,31 @@ export function elementName(circuit: string, local: string): string {
   return `${circuit}/${local}`;
 }
 
+/** The circuit an element belongs to; `car` for battery, starter and grounds. */
+export function ownerOf(element: string): string {
+  return element.slice(0, element.indexOf("/"));
+}
+
+/** Whether an element is a contact of a connector. */
+export function isContact(element: string): boolean {
+  return element.includes("/contact:");
+}
+
+/** Whether an element is a stretch of wire. */
+export function isWire(element: string): boolean {
+  return element.includes("/wire:");
+}
+
+/** Whether an element is an absent short between wires, or from a wire to ground or battery. */
+export function isShort(element: string): boolean {
+  return element.includes("/short");
+}
+
+/** Whether an element ties a module's low reference to its ground. */
+export function isLowSide(element: string): boolean {
+  return /\/low-side2?$/u.test(element);
+}
+
 /** A point's node name in the network. */
 export function pinNode(circuit: string, pin: string, place: string): string {
   return `${circuit}:${pin}@${place}`;

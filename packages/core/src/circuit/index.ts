@@ -1,6 +1,19 @@
 export { type AlikePair, crossElement } from "./alike";
 export type { Assignment } from "./assignment";
-export { type CircuitBuilder, CONTACT_OHMS, elementName, type PathStep, type PinPath, pinNode, WIRE_OHMS } from "./builder";
+export {
+  type CircuitBuilder,
+  CONTACT_OHMS,
+  elementName,
+  isContact,
+  isLowSide,
+  isShort,
+  isWire,
+  ownerOf,
+  type PathStep,
+  type PinPath,
+  pinNode,
+  WIRE_OHMS,
+} from "./builder";
 export { BATTERY_VOLTS, MODULE_GROUND, weakBattery } from "./car";
 export { type Curve, interpolate, inverseCurve, thermistorCelsius, thermistorOhms } from "./curve";
 export { type EngineState, engineOf, USUAL_RPM } from "./engine";

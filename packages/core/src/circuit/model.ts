@@ -1,5 +1,6 @@
 import { BadInput, type Circuit, type Pin, parseOrThrow } from "@fox-lamp/language";
 import { type CompiledNetwork, compileNetwork, type Element } from "../network";
+import { BoundedCache } from "../numeric";
 import { type AlikePair, alikePairs, layCrossings } from "./alike";
 import { type CircuitBuilder, elementName, type JoinedAt, layPath, layShorts, type PinPath, pinNode } from "./builder";
 import { CAR_ELEMENTS, MODULE_GROUND } from "./car";
@@ -34,12 +35,16 @@ export interface Model {
   readonly carId: string;
   /** Circuits whose sensor connectors fit one another. */
   readonly alike: readonly AlikePair[];
+  /** The network with jumpers, lamps and resistors added to it, by what was added. */
+  readonly extended: BoundedCache;
 }
 
 /** Resistance of an unpowered module supply towards ground, ohms. */
 export const SUPPLY_BACK_OHMS = 1e4;
 const SUPPLY_OHMS = 0.2;
 const LOW_SIDE_OHMS = 0.05;
+/** Networks with added parts that a model keeps, bytes. */
+const EXTENDED_BYTES = 8e6;
 const BUS = "reference-bus";
 const BATTERY = "battery-crank";
 
@@ -247,7 +252,7 @@ export function buildModel(circuits: readonly Circuit[], where = "circuits", own
   );
   const pathIn = (id: string, pin: Pin): PinPath => models.find((model) => model.id === id)?.paths.find((path) => path.pin === pin) as PinPath;
   elements.push(...layCrossings(alike, pathIn));
-  return { circuits: models, network: compileNetwork(elements), carId, alike };
+  return { circuits: models, network: compileNetwork(elements), carId, alike, extended: new BoundedCache(EXTENDED_BYTES) };
 }
 
 /** Whether a circuit moves in no state of the engine. */

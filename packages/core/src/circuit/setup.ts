@@ -1,7 +1,7 @@
 import { type Added, BadInput, parsePoint, type Setup } from "@fox-lamp/language";
 import { assignValues, type CompiledNetwork, compileNetwork, type Edit, type Element, OPEN_OHMS, type Values, withEdits } from "../network";
 import type { Assignment } from "./assignment";
-import { elementName } from "./builder";
+import { elementName, isContact } from "./builder";
 import { carAssignments } from "./car";
 import type { Drive } from "./family";
 import { type CircuitModel, circuitOf, connectorsOf, type Model, pathOf, SUPPLY_BACK_OHMS } from "./model";
@@ -101,24 +101,22 @@ export function editsOf(net: CompiledNetwork, values: Values, circuit: string, a
     const name = local.includes("/") ? local : elementName(circuit, local);
     const element = net.elementIndex.get(name);
     if (element === undefined) throw new Error(`no element is called ${name}`);
-    const opened = field === "ohms" && name.includes("/contact:");
+    const opened = field === "ohms" && isContact(name);
     return { element, field, value: opened ? Math.max(value, values.ohms[element] as number) : value };
   });
 }
 
-const extended = new WeakMap<CompiledNetwork, Map<string, CompiledNetwork>>();
-
 /** The network with further elements at its end; the values it had stay, so element numbers and edits stay good. Kept: many setups add the same. */
-function withAdded(network: CompiledNetwork, added: readonly Element[]): CompiledNetwork {
-  const kept = extended.get(network) ?? new Map<string, CompiledNetwork>();
-  extended.set(network, kept);
-  const key = JSON.stringify(added);
-  const known = kept.get(key);
-  if (known !== undefined) return known;
-  const net = compileNetwork([...network.elements, ...added]);
-  assignValues(net.values, network.values);
-  kept.set(key, net);
-  return net;
+function withAdded({ network, extended }: Model, added: readonly Element[]): CompiledNetwork {
+  return extended.keep(
+    JSON.stringify(added),
+    () => {
+      const net = compileNetwork([...network.elements, ...added]);
+      assignValues(net.values, network.values);
+      return net;
+    },
+    ({ elements }) => 400 * elements.length,
+  );
 }
 
 /** The key's part of a setup: the car, and the module's supplies. */
@@ -152,7 +150,7 @@ export function worldIn(model: Model, owner: CircuitModel, setup: Setup, circuit
  */
 export function applySetup(model: Model, setup: Setup, circuit: string | undefined, where = "setup", worlds?: ReadonlyMap<string, number>): SetupNetwork {
   const added = (setup.add ?? []).map((part, index) => addedElement(model, part, index, circuit, `${where}.add[${index}]`));
-  const net = added.length === 0 ? model.network : withAdded(model.network, added);
+  const net = added.length === 0 ? model.network : withAdded(model, added);
   const edits = editsOf(net, net.values, "", keyAssignments(model, setup));
   for (const open of openPlaces(model, setup, circuit, `${where}.open`)) {
     for (const owner of model.circuits) {

@@ -1,6 +1,6 @@
 import type { Setup } from "@fox-lamp/language";
 import { type Assignment, applySetup, type CircuitModel, editsOf, fixedWorld, type Model, type Situation, situationOf } from "../circuit";
-import { type EditRoom, prepareEdits, solveNetwork, type Values, voltsBetween } from "../network";
+import { type EditSolver, prepareEdits, solveNetwork, type Values, voltsBetween } from "../network";
 
 /** What a fault does in a situation, in one of its circuit's moments, as assignments of elements by full or local name. */
 export type Effect = (situation: Situation, moment: number) => readonly Assignment[];
@@ -12,7 +12,7 @@ interface Case {
   readonly of: "mean" | "swing";
   readonly volts: number;
   readonly swing: readonly [number, number] | null;
-  readonly moments: readonly { readonly share: number; readonly values: Values; readonly room: EditRoom }[];
+  readonly moments: readonly { readonly share: number; readonly values: Values; readonly room: EditSolver }[];
   readonly healthy: number;
 }
 

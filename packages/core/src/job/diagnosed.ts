@@ -2,7 +2,7 @@ import type { Circuit, Code, Instrument, Reading, ShopSettings } from "@fox-lamp
 import { INSTRUMENTS } from "@fox-lamp/language";
 import { barometricKPa } from "../arithmetic";
 import { seesOutsideAir } from "../circuit";
-import type { Conditions } from "../tests";
+import type { Conditions } from "../procedures";
 import type { JobState } from "./state";
 
 /** Ids of the readings a battery entry stands for; they prove no circuit, they tell every prediction what feeds it. */

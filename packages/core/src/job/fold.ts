@@ -1,5 +1,5 @@
 import type { Entry, EntryOf, Value } from "@fox-lamp/language";
-import type { Conditions } from "../tests";
+import type { Conditions } from "../procedures";
 import type { JobReading, JobState, Said } from "./state";
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] };

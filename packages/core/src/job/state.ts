@@ -1,5 +1,5 @@
 import type { Battery, Circuit, Code, EntryOf, Outcome, Reading, Stage, Value, Wait } from "@fox-lamp/language";
-import type { Conditions } from "../tests";
+import type { Conditions } from "../procedures";
 
 /** A reading as it stands in a job, with the entry that holds it. */
 export interface JobReading {

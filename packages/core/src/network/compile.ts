@@ -1,4 +1,6 @@
+import { lazy } from "../numeric";
 import { DATUM, type Element, isPowered, type Netlist, nodesOf } from "./elements";
+import { type Structure, structureOf } from "./structure";
 
 /** A netlist with nodes numbered and values laid out in typed arrays; the structure is shared, values are copied. */
 export interface CompiledNetwork {
@@ -16,6 +18,8 @@ export interface CompiledNetwork {
   /** Elements that are on one of several linear pieces: regulators, fuses, parts that need a supply. */
   readonly switching: readonly number[];
   readonly lamps: readonly number[];
+  /** The order its matrix is factored in, worked out once. */
+  readonly structure: () => Structure;
 }
 
 /** The numbers of every element; index = element. */
@@ -76,7 +80,8 @@ export function compileNetwork(netlist: Netlist): CompiledNetwork {
     if (element.kind === "lamp") lamps.push(index);
     if (isSwitching(element)) switching.push(index);
   });
-  return { nodes, nodeIndex, elements: netlist, elementIndex, a, b, p, q, values, switching, lamps };
+  const structure = lazy(() => structureOf({ nodes, elements: netlist, a, b, p, q }));
+  return { nodes, nodeIndex, elements: netlist, elementIndex, a, b, p, q, values, switching, lamps, structure };
 }
 
 function isSwitching(element: Element): boolean {

@@ -5,9 +5,9 @@ import { columnDifference, portOhms, rowDifference, type Solution, settledLampOh
 import { type Piece, pieceOf, regimeFor } from "./stamp";
 
 /**
- * Room for one edited solution, reused over thousands of edits: {@link EditRoom.apply} overwrites `solution`.
+ * Room for one edited solution, reused over thousands of edits: {@link EditSolver.apply} overwrites `solution`.
  */
-export interface EditRoom {
+export interface EditSolver {
   /** The solution the edits start from. */
   readonly base: Solution;
   readonly solution: Solution;
@@ -32,7 +32,7 @@ const REGIME_ROUNDS = 16;
  * (Sherman-Morrison) kept as a correction, O(n) instead of O(n^3); when a switching element leaves its regime or the update is
  * ill-conditioned, the network is solved from its values.
  */
-export function prepareEdits(base: Solution): EditRoom {
+export function prepareEdits(base: Solution): EditSolver {
   const { net } = base;
   const n = net.nodes.length;
   const room: Solution = {

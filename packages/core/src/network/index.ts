@@ -1,5 +1,5 @@
 export { assignValues, type CompiledNetwork, compileNetwork, copyValues, type Values } from "./compile";
-export { type EditRoom, prepareEdits } from "./edit";
+export { type EditSolver, prepareEdits } from "./edit";
 export {
   type Amplifier,
   DATUM,

@@ -1,4 +1,4 @@
-import { analysePattern, entryOf, SparseFactor, type SparsePattern } from "../numeric";
+import { SparseFactor } from "../numeric";
 import type { CompiledNetwork, Values } from "./compile";
 import { isPowered, LEAK_SIEMENS, OPEN_OHMS } from "./elements";
 
@@ -108,49 +108,6 @@ export function stampAll(net: CompiledNetwork, values: Values, regimes: Uint8Arr
   }
 }
 
-/** Where an element's conductance and gain go among a factor's entries; -1 where there is none. */
-interface Places {
-  readonly ab: Int32Array;
-  readonly ba: Int32Array;
-  readonly ap: Int32Array;
-  readonly aq: Int32Array;
-  readonly bp: Int32Array;
-  readonly bq: Int32Array;
-}
-
-/** A network's elimination order, with the places of its elements in it. */
-interface Structure {
-  readonly pattern: SparsePattern;
-  readonly places: Places;
-}
-
-const structures = new WeakMap<CompiledNetwork, Structure>();
-
-function structureOf(net: CompiledNetwork): Structure {
-  const known = structures.get(net);
-  if (known) return known;
-  const { a, b, p, q } = net;
-  const ends = [
-    [a, b],
-    [b, a],
-    [a, p],
-    [a, q],
-    [b, p],
-    [b, q],
-  ] as const;
-  const controlled = (element: number): boolean => net.elements[element]?.kind === "amplifier";
-  const pairs = net.elements.flatMap((_, element) =>
-    ends.flatMap(([from, to], index): [number, number][] => (index > 1 && !controlled(element) ? [] : [[from[element] as number, to[element] as number]])),
-  );
-  const pattern = analysePattern(net.nodes.length, pairs);
-  const placesOf = ([from, to]: readonly [Int32Array, Int32Array], index: number): Int32Array =>
-    Int32Array.from(net.elements, (_, element) => (index > 1 && !controlled(element) ? -1 : entryOf(pattern, from[element] as number, to[element] as number)));
-  const [ab, ba, ap, aq, bp, bq] = ends.map(placesOf) as [Int32Array, Int32Array, Int32Array, Int32Array, Int32Array, Int32Array];
-  const structure: Structure = { pattern, places: { ab, ba, ap, aq, bp, bq } };
-  structures.set(net, structure);
-  return structure;
-}
-
 /** A factored network. */
 export interface Factored {
   readonly factor: SparseFactor;
@@ -163,7 +120,7 @@ export interface Factored {
  * @returns null where the order cannot be trusted and pivots must be searched for
  */
 export function factorAll(net: CompiledNetwork, values: Values, regimes: Uint8Array, right: Float64Array): Factored | null {
-  const { pattern, places } = structureOf(net);
+  const { pattern, places } = net.structure();
   const factor = new SparseFactor(pattern);
   let symmetric = true;
   const { values: entries, sums } = factor;

@@ -1,4 +1,7 @@
+export { BoundedCache } from "./bounded-cache";
+export { choleskyInPlace, forwardInPlace } from "./cholesky";
 export { invertInPlace, type Singular } from "./dense";
+export { lazy } from "./lazy";
 export { type Random, seededRandom } from "./random";
 export { analysePattern, entryOf, SparseFactor, type SparsePattern } from "./sparse";
-export { logistic, logNormalDensity, logSumExp, normalCdf, percentile } from "./statistics";
+export { logAdd, logistic, logNormalDensity, logSumExp, normalCdf, percentile } from "./statistics";

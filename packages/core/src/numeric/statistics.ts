@@ -39,3 +39,9 @@ export function percentile(sample: readonly number[], share: number): number {
   const sorted = [...sample].sort((a, b) => a - b);
   return sorted[min(sorted.length - 1, max(0, ceil(share * sorted.length) - 1))] ?? 0;
 }
+
+/** log of a sum of two numbers given by their logarithms. */
+export function logAdd(a: number, b: number): number {
+  const high = max(a, b);
+  return high === Number.NEGATIVE_INFINITY ? high : high + Math.log1p(exp(min(a, b) - high));
+}

@@ -5,7 +5,7 @@ import { type Fault, type FaultVariant, faultsOf, PLAIN_VARIANT, type PlacedFaul
 import { CLICK_SHARE, coilShare, type ElectricalProbe, type InstrumentNoise, probeOf, shownSpan, solveSetup } from "../instruments";
 import { copyValues } from "../network";
 import type { Random } from "../numeric";
-import { LEAST_SPREAD, LOOK_WORDS } from "../tests";
+import { LEAST_SPREAD, LOOK_WORDS } from "../procedures";
 
 /** The fault hidden in a practice car; null when nothing is wrong. */
 export type HiddenFault = PlacedFault;

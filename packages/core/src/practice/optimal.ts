@@ -1,8 +1,8 @@
 import type { Circuit } from "@fox-lamp/language";
-import { CircuitEngine, DEFAULT_ACCESS, INLINE_ACCESS } from "../diagnosis";
+import { DEFAULT_ACCESS, INLINE_ACCESS, type Inference, inferenceOf } from "../diagnosis";
 import { middleSeverity, PLAIN_VARIANT, type PlacedFault, showsIn } from "../faults";
 import { probeOf, scaleOf, shownValue, solveSetup } from "../instruments";
-import { measurementOf } from "../tests";
+import { measurementOf } from "../procedures";
 
 /** A hypothesis of the small problem: one fault of one unit, or nothing wrong. */
 interface Guess {
@@ -35,13 +35,13 @@ const MOST_PER_UNIT = 2;
 const SAME_SHARE = 0.12;
 const SAME_LEAST = 0.12;
 
-function outcomesOf(engine: CircuitEngine, index: number, guesses: readonly Guess[]): string[] | null {
-  const test = engine.tests()[index] as ReturnType<CircuitEngine["tests"]>[number];
-  const probe = probeOf(engine.model, measurementOf(test.procedure), "test");
+function outcomesOf(inference: Inference, index: number, guesses: readonly Guess[]): string[] | null {
+  const test = inference.tests()[index] as ReturnType<Inference["tests"]>[number];
+  const probe = probeOf(inference.model, measurementOf(test.procedure), "test");
   if (probe === null || probe.kind !== "electrical") return null;
   const shown = guesses.map(({ placed }) => {
     const seen = solveSetup(
-      engine.model,
+      inference.model,
       probe,
       placed.filter(({ fault }) => showsIn(fault, probe.setup)),
     );
@@ -69,8 +69,8 @@ function outcomesOf(engine: CircuitEngine, index: number, guesses: readonly Gues
  * @param most hypotheses kept, the likeliest first (the tree's cost doubles with each)
  */
 export function compareWithOptimal(circuit: Circuit, most = 11): TreeComparison {
-  const engine = new CircuitEngine([circuit], { conditions: { [circuit.id]: { temperature: 20, pressure: 100 } } });
-  const faults = engine.faults.filter(({ matters, during, kind }) => matters && during === null && kind !== "true-value").sort((a, b) => b.prior - a.prior);
+  const inference = inferenceOf([circuit], { conditions: { [circuit.id]: { temperature: 20, pressure: 100 } } });
+  const faults = inference.faults.filter(({ matters, during, kind }) => matters && during === null && kind !== "true-value").sort((a, b) => b.prior - a.prior);
   const perUnit = new Map<string, number>();
   const chosen = faults.filter(({ unit }) => {
     const count = perUnit.get(unit) ?? 0;
@@ -81,8 +81,8 @@ export function compareWithOptimal(circuit: Circuit, most = 11): TreeComparison 
     return { unit: fault.unit, prior: fault.prior, placed: [{ fault, severity: middleSeverity(fault.severity), variant: fault.variants[0] ?? PLAIN_VARIANT }] };
   });
   guesses.push({ unit: "", prior: 0.05, placed: [] });
-  const tests = engine.tests().flatMap(({ procedure }, index): SmallTest[] => {
-    const outcomes = outcomesOf(engine, index, guesses);
+  const tests = inference.tests().flatMap(({ procedure }, index): SmallTest[] => {
+    const outcomes = outcomesOf(inference, index, guesses);
     if (outcomes === null || new Set(outcomes).size < 2) return [];
     const reach = procedure.reach.map((place) => ({ place, minutes: circuit.access?.[place] ?? DEFAULT_ACCESS[place] ?? INLINE_ACCESS }));
     return [{ outcomes, minutes: procedure.minutes, reach }];

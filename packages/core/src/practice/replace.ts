@@ -1,5 +1,5 @@
 import { FAMILIES } from "../circuit";
-import { CircuitEngine } from "../diagnosis";
+import { inferenceOf } from "../diagnosis";
 import { seededRandom } from "../numeric";
 import { drawCar } from "./car";
 import { trialCircuits } from "./trial";
@@ -22,11 +22,11 @@ export function replaceFirst(jobs: number, seed: number): { readonly wrongFirst:
     const family = FAMILIES[index % FAMILIES.length]?.id ?? "thermistor-2w";
     const circuits = trialCircuits(family, random);
     const car = drawCar(circuits, random);
-    const { points } = new CircuitEngine(circuits);
+    const { grid } = inferenceOf(circuits);
     const sums = new Map<string, number>();
-    points.fault.forEach((fault, point) => {
-      const unit = points.units[points.unitOfFault[fault] as number] as string;
-      if (unit !== "") sums.set(unit, (sums.get(unit) ?? 0) + (points.prior[point] as number));
+    grid.fault.forEach((fault, cell) => {
+      const unit = grid.units[grid.unitOfFault[fault] as number] as string;
+      if (unit !== "") sums.set(unit, (sums.get(unit) ?? 0) + (grid.prior[cell] as number));
     });
     const order = [...sums].sort((a, b) => b[1] - a[1]).map(([unit]) => unit);
     const at = car.hidden === null ? order.length : order.indexOf(car.hidden.fault.unit);

@@ -1,7 +1,7 @@
 import type { Diagnosis, Measurement, Reading, Value } from "@fox-lamp/language";
-import { type DiagnosedJob, diagnoseJob, type EngineCache, type PossibleMeasurement, possibleMeasurements } from "../diagnosis";
+import { type DiagnosedJob, diagnoseJob, type PossibleMeasurement, possibleMeasurements, type Session } from "../diagnosis";
 import type { Random } from "../numeric";
-import { measurementOf, type Procedure } from "../tests";
+import { measurementOf, type Procedure } from "../procedures";
 import type { HiddenCar } from "./car";
 
 /** How the next test is chosen: by the advice, by information alone, by the fixed order of a textbook, or by chance. */
@@ -75,7 +75,7 @@ interface Choice {
   readonly minutes: number;
 }
 
-function choose(strategy: Strategy, diagnosis: Diagnosis, job: DiagnosedJob, random: Random, cache: EngineCache): Choice | null {
+function choose(strategy: Strategy, diagnosis: Diagnosis, job: DiagnosedJob, random: Random, cache: Session): Choice | null {
   const [best] = diagnosis.next;
   if (best === undefined) return null;
   switch (strategy) {
@@ -95,7 +95,7 @@ function choose(strategy: Strategy, diagnosis: Diagnosis, job: DiagnosedJob, ran
 }
 
 /** Works on one hidden car until a verdict, or until nothing useful is left. */
-export function solveCar(car: HiddenCar, options: SolveOptions, random: Random, cache: EngineCache): Solved {
+export function solveCar(car: HiddenCar, options: SolveOptions, random: Random, cache: Session): Solved {
   const times: number[] = [];
   const readings: Reading[] = [];
   const repeated = new Set<string>();

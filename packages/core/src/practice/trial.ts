@@ -1,6 +1,6 @@
 import type { Circuit } from "@fox-lamp/language";
 import { FAMILIES } from "../circuit";
-import { EngineCache } from "../diagnosis";
+import { Session } from "../diagnosis";
 import { percentile, type Random, seededRandom } from "../numeric";
 import { drawCar, STEADY } from "./car";
 import { NOTHING, type Solved, type Strategy, solveCar } from "./solve";
@@ -57,7 +57,7 @@ export function trialCircuits(family: string, random: Random): Circuit[] {
 export function runTrial(options: TrialOptions, onJob: (job: TrialJob) => void = () => undefined): TrialResult {
   const families = options.families.length === 0 ? FAMILIES.map(({ id }) => id) : options.families;
   const random = seededRandom(options.seed);
-  const cache = new EngineCache(4);
+  const cache = new Session();
   const times: number[] = [];
   const solved: TrialJob[] = [];
   const chance = (share: number | undefined): boolean => (share ?? 0) > 0 && random.uniform() < (share ?? 0);

@@ -1,7 +1,7 @@
 import type { Circuit, Code } from "@fox-lamp/language";
 import { buildModel, type CircuitModel, type Model } from "../circuit";
 import { circuitsOfCode, followsFrom, type GenericCode, genericCode } from "../codes";
-import { type CasePart, type DiagnosedJob, EngineCache, openCase, titleIn } from "../diagnosis";
+import { type DiagnosedJob, openCase, Session, titleIn, type WeighedCluster } from "../diagnosis";
 import { formatPercent } from "../units";
 
 /** One code with what is known of it. */
@@ -86,18 +86,18 @@ function sharedBy(model: Model, circuits: readonly CircuitModel[]): string[] {
 }
 
 /** P(code is stored | unit) for the codes of one set of circuits: that of the unit's likeliest fault, row by unit. */
-function explained(part: CasePart, code: string): Float64Array {
-  const { points } = part.engine;
-  const best = new Float64Array(points.units.length);
-  for (const { observation } of part.codes) {
+function explained(cluster: WeighedCluster, code: string): Float64Array {
+  const { grid } = cluster.inference;
+  const best = new Float64Array(grid.units.length);
+  for (const { observation } of cluster.codes) {
     if (observation.id !== code) continue;
-    const weight = new Float64Array(points.units.length);
-    const met = new Float64Array(points.units.length);
-    for (let point = 0; point < points.count; point += 1) {
-      const unit = points.unitOfFault[points.fault[point] as number] as number;
-      const likely = Math.exp((points.logPrior[point] as number) + (part.evidence.logLikelihood[point] as number));
+    const weight = new Float64Array(grid.units.length);
+    const met = new Float64Array(grid.units.length);
+    for (let cell = 0; cell < grid.count; cell += 1) {
+      const unit = grid.unitOfFault[grid.fault[cell] as number] as number;
+      const likely = Math.exp((grid.logPrior[cell] as number) + (cluster.evidence.logLikelihood[cell] as number));
       weight[unit] = (weight[unit] as number) + likely;
-      met[unit] = (met[unit] as number) + likely * (observation.table.words[(observation.table.slot[point] as number) * 2] as number);
+      met[unit] = (met[unit] as number) + likely * (observation.table.words[(observation.table.slot[cell] as number) * 2] as number);
     }
     for (let unit = 0; unit < best.length; unit += 1)
       best[unit] = Math.max(best[unit] as number, weight[unit] === 0 ? 0 : (met[unit] as number) / (weight[unit] as number));
@@ -106,19 +106,18 @@ function explained(part: CasePart, code: string): Float64Array {
 }
 
 /** The causes within one set of circuits: probabilities of its units given that something is wrong among them. */
-function causesOf(part: CasePart): { unit: string; index: number; probability: number }[] {
-  const { points } = part.engine;
-  const sums = new Float64Array(points.units.length);
+function causesOf(cluster: WeighedCluster): { unit: string; index: number; probability: number }[] {
+  const { grid } = cluster.inference;
+  const sums = new Float64Array(grid.units.length);
   let top = Number.NEGATIVE_INFINITY;
-  for (let point = 0; point < points.count; point += 1)
-    top = Math.max(top, (points.logPrior[point] as number) + (part.evidence.logLikelihood[point] as number));
-  for (let point = 0; point < points.count; point += 1) {
-    const unit = points.unitOfFault[points.fault[point] as number] as number;
+  for (let cell = 0; cell < grid.count; cell += 1) top = Math.max(top, (grid.logPrior[cell] as number) + (cluster.evidence.logLikelihood[cell] as number));
+  for (let cell = 0; cell < grid.count; cell += 1) {
+    const unit = grid.unitOfFault[grid.fault[cell] as number] as number;
     if (unit === 0) continue;
-    sums[unit] = (sums[unit] as number) + Math.exp((points.logPrior[point] as number) + (part.evidence.logLikelihood[point] as number) - top);
+    sums[unit] = (sums[unit] as number) + Math.exp((grid.logPrior[cell] as number) + (cluster.evidence.logLikelihood[cell] as number) - top);
   }
   const total = sums.reduce((sum, value) => sum + value, 0);
-  return points.units.map((unit, index) => ({ unit, index, probability: total === 0 ? 0 : (sums[index] as number) / total })).slice(1);
+  return grid.units.map((unit, index) => ({ unit, index, probability: total === 0 ? 0 : (sums[index] as number) / total })).slice(1);
 }
 
 /** A title as it stands inside a sentence. */
@@ -131,17 +130,17 @@ function countWord(count: number): string {
 }
 
 /** Groups the codes of one set of circuits by what explains them: the most codes one fault could explain, then the rest. */
-function groupsOf(part: CasePart, codes: readonly TriagedCode[]): CodeGroup[] {
-  const { model } = part.engine;
-  const ids = new Set(part.engine.circuits.map(({ id }) => id));
+function groupsOf(cluster: WeighedCluster, codes: readonly TriagedCode[]): CodeGroup[] {
+  const { model } = cluster.inference;
+  const ids = new Set(cluster.inference.circuits.map(({ id }) => id));
   let left = codes.filter((code) => code.circuits.some((id) => ids.has(id)));
-  const causes = causesOf(part);
+  const causes = causesOf(cluster);
   const title = (unit: string): string => {
     const [circuit = ""] = unit.split("/");
-    const name = titleIn({ engine: part.engine } as Parameters<typeof titleIn>[0], unit);
-    return part.engine.circuits.length > 1 ? `${name} of ${part.engine.circuitOf(circuit).circuit.title ?? circuit}` : name;
+    const name = titleIn({ inference: cluster.inference } as Parameters<typeof titleIn>[0], unit);
+    return cluster.inference.circuits.length > 1 ? `${name} of ${cluster.inference.circuitOf(circuit).circuit.title ?? circuit}` : name;
   };
-  const table = new Map(left.map(({ code }) => [code, explained(part, code)]));
+  const table = new Map(left.map(({ code }) => [code, explained(cluster, code)]));
   const groups: CodeGroup[] = [];
   while (left.length > 0) {
     const sets = new Map<string, { codes: TriagedCode[]; members: typeof causes; probability: number }>();
@@ -157,7 +156,7 @@ function groupsOf(part: CasePart, codes: readonly TriagedCode[]): CodeGroup[] {
     const best = [...sets.values()].sort((a, b) => b.codes.length * b.probability - a.codes.length * a.probability || b.probability - a.probability)[0];
     const chosen = best ?? { codes: left.slice(0, 1), members: causes, probability: 0 };
     const members = [...chosen.members].sort((a, b) => b.probability - a.probability).filter(({ probability }) => probability > LEAST_CAUSE);
-    const circuits = part.engine.circuits.filter(({ id }) => chosen.codes.some((code) => code.circuits.includes(id)));
+    const circuits = cluster.inference.circuits.filter(({ id }) => chosen.codes.some((code) => code.circuits.includes(id)));
     const names = chosen.codes.map(({ code }) => code);
     const [first] = members;
     const lead = first === undefined ? "" : `, likeliest ${inSentence(title(first.unit))} (${formatPercent(first.probability)})`;
@@ -181,7 +180,7 @@ function groupsOf(part: CasePart, codes: readonly TriagedCode[]): CodeGroup[] {
  *
  * @throws BadInput for circuits or readings that cannot be
  */
-export function triageJob(job: DiagnosedJob, cache: EngineCache = new EngineCache()): Triage {
+export function triageJob(job: DiagnosedJob, cache: Session = new Session()): Triage {
   const model = buildModel(job.circuits);
   const listed = job.codes ?? [];
   const generics = listed.flatMap(({ code }): GenericCode[] => {
@@ -201,7 +200,9 @@ export function triageJob(job: DiagnosedJob, cache: EngineCache = new EngineCach
     };
   });
   const opened = openCase(job, cache);
-  const groups = opened.parts.flatMap((part) => groupsOf(part, codes)).sort((a, b) => b.codes.length - a.codes.length || b.probability - a.probability);
+  const groups = opened.clusters
+    .flatMap((cluster) => groupsOf(cluster, codes))
+    .sort((a, b) => b.codes.length - a.codes.length || b.probability - a.probability);
   return { codes, groups, order: orderOf(job.circuits, groups, codes), looks: looksFor(model, groups) };
 }
 

@@ -1,4 +1,4 @@
-import { pinWord } from "@fox-lamp/core/tests";
+import { pinWord } from "@fox-lamp/core/procedures";
 import { formatPercent, formatQuantity } from "@fox-lamp/core/units";
 import { messages } from "../../messages";
 import type { CircuitView, SceneVolts } from "../analysis";

@@ -1,9 +1,9 @@
 import { FAMILIES } from "@fox-lamp/core/circuit";
-import { EngineCache } from "@fox-lamp/core/diagnosis";
+import { Session } from "@fox-lamp/core/diagnosis";
 import { type Analysis, analyse, viewsOf } from "../analysis";
 import { layoutCircuit } from "./layout";
 
-const cache = new EngineCache();
+const cache = new Session();
 const analysis = (family: string): Analysis =>
   analyse(
     {

@@ -1,4 +1,4 @@
-import { measurementId, measurementOf } from "@fox-lamp/core/tests";
+import { measurementId, measurementOf } from "@fox-lamp/core/procedures";
 import { printShorthand } from "@fox-lamp/language";
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";

@@ -1,4 +1,4 @@
-import { pinWord } from "@fox-lamp/core/tests";
+import { pinWord } from "@fox-lamp/core/procedures";
 import { type NextTest, parsePoint } from "@fox-lamp/language";
 import type { CircuitView } from "../../circuit/analysis";
 import { hasLeads } from "../../circuit/wording";

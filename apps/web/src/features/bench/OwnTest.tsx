@@ -1,4 +1,4 @@
-import { pinWord, placeWord } from "@fox-lamp/core/tests";
+import { pinWord, placeWord } from "@fox-lamp/core/procedures";
 import { formatPercent } from "@fox-lamp/core/units";
 import { KEY_STATES, type KeyState, type Measurement, type Meter, type Setup } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";

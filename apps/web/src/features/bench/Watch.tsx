@@ -1,4 +1,4 @@
-import { pinWord, placeWord } from "@fox-lamp/core/tests";
+import { pinWord, placeWord } from "@fox-lamp/core/procedures";
 import { formatQuantity, formatWindow } from "@fox-lamp/core/units";
 import type { Expect, Measurement, Setup } from "@fox-lamp/language";
 import { Dialog } from "radix-ui";

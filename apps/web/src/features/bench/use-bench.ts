@@ -1,5 +1,5 @@
 import { diagnosedPart, type JobReading } from "@fox-lamp/core/job";
-import { measurementOf } from "@fox-lamp/core/tests";
+import { measurementOf } from "@fox-lamp/core/procedures";
 import { type Expect, type NextTest, parsePoint, printShorthand, type Reading, type Setup, type Value } from "@fox-lamp/language";
 import { useMemo, useState } from "react";
 import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";

@@ -1,5 +1,5 @@
 import type { JobReading } from "@fox-lamp/core/job";
-import { measurementOf } from "@fox-lamp/core/tests";
+import { measurementOf } from "@fox-lamp/core/procedures";
 import { type Callout, type Expect, type NextTest, parseShorthand, type Value } from "@fox-lamp/language";
 import { useEffect, useRef, useState } from "react";
 import { usePutCalloutMutation, useReadInstrumentsMutation } from "../../app/api";

@@ -1,5 +1,5 @@
 import { FAMILIES } from "@fox-lamp/core/circuit";
-import { pinWord } from "@fox-lamp/core/tests";
+import { pinWord } from "@fox-lamp/core/procedures";
 import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow, type Stage } from "@fox-lamp/language";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";

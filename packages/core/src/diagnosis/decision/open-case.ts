@@ -1,0 +1,167 @@
+import { buildModel } from "../../circuit";
+import { hintsAmong } from "../../faults";
+import { lazy } from "../../numeric";
+import { weighPairs } from "../double-faults/pairs";
+import { clustersOf } from "../hypotheses/clusters";
+import { circumstancesOf } from "../inference/circumstances";
+import type { WeighedCluster } from "../inference/cluster";
+import { codeObservations } from "../inference/code-evidence";
+import { assertCircuits, conditionsOf, type DiagnosedJob, knownFor, numberReadings, openWorlds, weighedPart } from "../inference/diagnosed-job";
+import type { Inference } from "../inference/inference";
+import type { NamedReading } from "../inference/observe";
+import { policyOf } from "../inference/policy";
+import type { Session } from "../inference/session";
+import { pairShare } from "../posterior/involved";
+import { type CircuitPosterior, combine } from "../posterior/posterior";
+import { comesAndGoes, doubtsOf, type OnProgress, type WeighedJob } from "../posterior/weighed-job";
+import type { Case, Challenge } from "./case";
+import { owedTests } from "./owed";
+import { stakeOf } from "./stake";
+import { type Standing, standingOf } from "./standing";
+import { bareStatus } from "./status";
+
+/**
+ * Weighs a job's readings: circuits that share anything together, the rest apart, joined under one fault at most. Whoever leads is
+ * challenged with two faults before it may be declared. What comes out never changes; readings are named by their place in the job.
+ *
+ * @param session what was weighed before is found again in it
+ * @param onProgress told before each stretch of work
+ * @throws BadInput for circuits or readings that cannot be
+ */
+export function openCase(job: DiagnosedJob, session: Session, onProgress: OnProgress = () => undefined): Case {
+  const asked = weighedPart(job);
+  return session.weighed(asked, () => judged(weighJob(asked, session, onProgress)));
+}
+
+/** Readings and codes weighed on single faults, each set of circuits for itself. */
+function weighJob(job: DiagnosedJob, session: Session, onProgress: OnProgress): WeighedJob {
+  const numbered = numberReadings(job);
+  assertCircuits(job, numbered);
+  const onlyCircuit = job.circuits.length > 1 ? "" : (job.circuits[0]?.id ?? "");
+  const model = buildModel(job.circuits);
+  const policy = policyOf(job.policy);
+  const hints = hintsAmong(job.hints ?? []);
+  const owner = ({ reading }: NamedReading): string => reading.circuit ?? onlyCircuit;
+  const sets = clustersOf(model);
+  const clusters = sets.map((circuits, index): WeighedCluster => {
+    onProgress(index, 2 * sets.length, circuits.map(({ title, id }) => title ?? id).join(", "));
+    const ids = new Set(circuits.map(({ id }) => id));
+    const own = numbered.filter((named) => ids.has(owner(named)));
+    const conditions = Object.fromEntries(
+      model.circuits.flatMap(({ id, built }) => {
+        if (!ids.has(id)) return [];
+        const said = conditionsOf(
+          own.filter((named) => owner(named) === id),
+          built.world,
+        );
+        return [[id, { ...said, ...knownFor(model, id, job.conditions ?? {}) }]];
+      }),
+    );
+    const open = openWorlds(own, (reading) => model.circuits.find(({ id }) => id === (reading.circuit ?? onlyCircuit)), conditions);
+    const inference = session.inference(circuits, { conditions, open, hints, policy, carId: model.carId }, "circuits");
+    return weighCluster(inference, own, job, onlyCircuit);
+  });
+  return joined({ job, onlyCircuit, numbered }, clusters);
+}
+
+/** Sets of circuits seen together, under one fault at most. */
+function joined(of: Pick<WeighedJob, "job" | "onlyCircuit" | "numbered">, clusters: readonly WeighedCluster[]): WeighedJob {
+  const { job, onlyCircuit, numbered } = of;
+  const readings = new Map(numbered.map(({ id, reading }) => [id, reading]));
+  for (const { codes } of clusters) for (const { observation, reading } of codes) readings.set(observation.id, reading);
+  const joint = combine(clusters);
+  return { job, onlyCircuit, numbered, readings, clusters, joint, doubts: doubtsOf(joint) };
+}
+
+/** What readings and codes say of one set of circuits. */
+function weighCluster(inference: Inference, own: readonly NamedReading[], job: DiagnosedJob, onlyCircuit: string): WeighedCluster {
+  const codes = codeObservations(inference, job.codes ?? null);
+  const observations = [...inference.observe(own), ...codes.map(({ observation }) => observation)];
+  const known = circumstancesOf(inference, own, observations, onlyCircuit, comesAndGoes(job));
+  return { inference, own, observations, codes, evidence: inference.weigh(observations, known) };
+}
+
+/** Expected number of slipped readings among the circuits' own from which two faults are considered. */
+const PAIR_FLAG = 0.5;
+/** Pairs weighing less than this beside the best single faults are left out again. */
+const PAIR_NOTICED = 0.2;
+/** A reading is counted as slipped from this probability on. */
+const COUNTED_SLIP = 0.2;
+
+/** A weighed job with where it stands, after two faults have been tried where there is a cause to. */
+function judged(weighed: WeighedJob): Case {
+  const standing = lazy(() => standingOf(weighed));
+  const suspected = comesAndGoes(weighed.job) ? null : (misfitting(weighed) ?? leading(weighed, standing()));
+  if (suspected === null) return caseOf(weighed, standing, null);
+  const { at, led } = suspected;
+  const grown = withPairs(weighed, at, led);
+  if (grown === null) return caseOf(weighed, standing, null);
+  if (pairShare(grown.joint) > PAIR_NOTICED)
+    return caseOf(
+      grown,
+      lazy(() => standingOf(grown)),
+      null,
+    );
+  return caseOf(weighed, standing, { at, posterior: grown.joint.circuits[at] as CircuitPosterior });
+}
+
+function caseOf(weighed: WeighedJob, standing: () => Standing, challenge: Challenge | null): Case {
+  return {
+    ...weighed,
+    challenge,
+    standing,
+    stake: lazy(() => stakeOf(weighed, standing())),
+    owed: lazy(() => owedTests(weighed, standing(), challenge)),
+  };
+}
+
+/** A set of circuits two faults are tried in; `led` are the units of whoever would be declared there, null where no single fault fits. */
+interface Suspected {
+  readonly at: number;
+  readonly led: readonly string[] | null;
+}
+
+/** The circuits whose readings fit no single fault; null where all do. */
+function misfitting({ clusters, joint, doubts }: WeighedJob): Suspected | null {
+  const slipped = clusters.map(() => 0);
+  for (const { posterior, probability } of doubts)
+    if (probability > COUNTED_SLIP) {
+      const at = joint.circuits.indexOf(posterior);
+      slipped[at] = (slipped[at] ?? 0) + probability;
+    }
+  const worst = slipped.indexOf(Math.max(...slipped));
+  return (slipped[worst] ?? 0) >= PAIR_FLAG ? { at: worst, led: null } : null;
+}
+
+/** The circuits of a unit that would be declared now; null where none would. */
+function leading(weighed: WeighedJob, standing: Standing): Suspected | null {
+  const { posterior, group } = standing;
+  if (posterior === null || bareStatus(weighed, standing, stakeOf(weighed, standing)) !== "proven") return null;
+  return { at: weighed.joint.circuits.indexOf(posterior), led: group };
+}
+
+/** The job with one set of circuits weighed on pairs of faults besides; null where no pair comes into question. */
+function withPairs(weighed: WeighedJob, at: number, led: readonly string[] | null): WeighedJob | null {
+  const { job, onlyCircuit, clusters } = weighed;
+  const cluster = clusters[at];
+  if (cluster === undefined) return null;
+  const pairs = weighPairs(cluster, (inference) => weighCluster(inference, cluster.own, job, onlyCircuit), led);
+  if (pairs === null) return null;
+  return joined(
+    weighed,
+    clusters.map((own) => (own === cluster ? pairs : own)),
+  );
+}
+
+/**
+ * Solves the pairs that would challenge whoever leads now, though nobody is about to be declared: when the next reading makes it so, most of
+ * them are known.
+ */
+export function challengeAhead(opened: Case): void {
+  const { clusters, joint, challenge, job } = opened;
+  const { posterior, group } = opened.standing();
+  const at = posterior === null ? -1 : joint.circuits.indexOf(posterior);
+  const cluster = clusters[at];
+  if (cluster === undefined || challenge !== null || cluster.inference.grid.kind !== "own" || comesAndGoes(job)) return;
+  withPairs(opened, at, group);
+}

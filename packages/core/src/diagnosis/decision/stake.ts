@@ -1,0 +1,75 @@
+import type { CircuitPosterior, JointPosterior } from "../posterior/posterior";
+import type { WeighedJob } from "../posterior/weighed-job";
+import type { RankedTest } from "../value-of-information/rank";
+import type { Standing } from "./standing";
+
+/** What a wrong verdict costs: the part, the time, the comeback, in minutes of work. */
+export const WRONG_MINUTES = 50;
+/** What it costs to send a car home with its fault unfound, in minutes of work: it comes back, and everything is done again. */
+const MISSED_MINUTES = 110;
+/** What is still uncertain about the unit, bits (never quite nothing). */
+function entropyBits(joint: JointPosterior): number {
+  const shares = [joint.healthy, ...joint.circuits.flatMap(({ units }) => [...units.slice(1)])];
+  return shares.reduce((sum, share) => (share > 0 ? sum - share * Math.log2(share) : sum), 1e-6);
+}
+
+/** Probability that the circuit is sound and the value true but abnormal. */
+function outsideWeight(joint: JointPosterior): number {
+  return joint.circuits.reduce(
+    (sum, { inference, units }) => sum + inference.grid.units.reduce((own, unit, at) => own + (unit.endsWith("/outside") ? (units[at] as number) : 0), 0),
+    0,
+  );
+}
+
+/** What a verdict now would risk, and whether the next test is worth more than that. */
+export interface Stake {
+  /** Probability that the verdict is right. */
+  readonly sure: number;
+  /** Minutes of work lost on average by declaring now. */
+  readonly riskMinutes: number;
+  /** Whether some test takes fewer minutes than it saves. */
+  readonly worthMore: boolean;
+}
+
+/** Whether what leads says that the circuits themselves are sound: nothing wrong, or a true value. */
+export function isSound({ posterior, group }: Standing): boolean {
+  return posterior === null || (group[0] ?? "").endsWith("/outside");
+}
+
+/**
+ * Minutes of work that a test saves on average on a circuit that looks sound: after each of its outcomes either the car goes home, or what
+ * then leads is condemned, whichever risks less.
+ */
+function savedMinutes({ inference }: CircuitPosterior, { outcomes }: RankedTest, riskMinutes: number): number {
+  const { members, mass, width } = outcomes;
+  let all = 0;
+  let after = 0;
+  for (let column = 0; column < width; column += 1) {
+    let total = 0;
+    let sound = 0;
+    let leader = 0;
+    members.forEach((unit, row) => {
+      const share = mass[row * width + column] as number;
+      total += share;
+      if (unit === 0 || (inference.grid.units[unit] ?? "").endsWith("/outside")) sound += share;
+      else leader = Math.max(leader, share);
+    });
+    all += total;
+    after += Math.min((total - sound) * MISSED_MINUTES, (total - leader) * WRONG_MINUTES);
+  }
+  return all === 0 ? 0 : riskMinutes - after / all;
+}
+
+/** The stake of declaring what leads now. */
+export function stakeOf({ joint }: WeighedJob, standing: Standing): Stake {
+  const { groupProbability, tests } = standing;
+  const soundCircuit = isSound(standing);
+  const sure = soundCircuit ? joint.healthy + outsideWeight(joint) : groupProbability;
+  const riskMinutes = (1 - sure) * (soundCircuit ? MISSED_MINUTES : WRONG_MINUTES);
+  const doubtBits = entropyBits(joint);
+  const worthMore = tests.some(
+    ({ posterior, test }) =>
+      riskMinutes * Math.min(1, test.gainBits / doubtBits) > test.minutes || (soundCircuit && savedMinutes(posterior, test, riskMinutes) > test.minutes),
+  );
+  return { sure, riskMinutes, worthMore };
+}

@@ -1,0 +1,218 @@
+import { membersOf } from "../posterior/involved";
+import type { CircuitPosterior, JointPosterior } from "../posterior/posterior";
+import { refutedBy, singlesOf } from "../posterior/refutation";
+import { DECLARE, REFUTED_LOG, unitBest } from "../posterior/unit-evidence";
+import { comesAndGoes, type WeighedJob } from "../posterior/weighed-job";
+import { outlook, type PossibleTest } from "../value-of-information/possible-tests";
+import { type RankedTest, rankTests, separable } from "../value-of-information/rank";
+import { workDoneOf } from "../value-of-information/work-done";
+import { isUntoldTwin } from "./twins";
+
+/** From this probability of a slip on, repeating the test is worth its time. */
+const REPEAT = 0.15;
+/** Rivals lighter than this, which no test here tells from the leading unit, are named but do not join its group. */
+const LEAST_MEMBER = 0.01;
+/** Two units that no possible test tells apart by more than this stay a group, bits. */
+const INSEPARABLE_BITS = 0.12;
+/** A fault that shows only at times is not refuted by two quiet tries: a sound circuit keeps it open, and says so. */
+const QUIET_REFUTED_LOG = Math.log(1 / 100);
+/** With more rivals alive than this nobody asks yet which of them the tests cannot tell apart. */
+const MOST_COMPARED = 14;
+/** So many tests are ranked for each set of circuits. */
+export const MOST_NEXT = 12;
+
+/** A rival that the readings have not refuted; `unit` is empty for "nothing wrong". */
+export interface Rival {
+  readonly unit: string;
+  readonly weight: number;
+  readonly posterior: CircuitPosterior;
+  readonly index: number;
+}
+
+/** A ranked test of one set of circuits. */
+export interface RankedPart {
+  readonly posterior: CircuitPosterior;
+  readonly test: RankedTest;
+}
+
+/** Where a case stands: who leads, who cannot be told from it, who is refuted by what, what is open, and what could be done. */
+export interface Standing {
+  /** The set of circuits the leading unit belongs to; null when "nothing wrong" leads. */
+  readonly posterior: CircuitPosterior | null;
+  readonly group: readonly string[];
+  readonly groupProbability: number;
+  readonly open: readonly Rival[];
+  readonly beside: readonly string[];
+  readonly refuted: readonly { readonly unit: string; readonly by: string[] }[];
+  /** All useful tests, the best first. */
+  readonly tests: readonly RankedPart[];
+  /** Every possible test of every set of circuits, in the order of the job's clusters. */
+  readonly possible: readonly (readonly PossibleTest[])[];
+}
+
+/** A fault this unlikely is not worth naming where nothing was found. */
+export const LEAST_NAMED = 0.003;
+
+/**
+ * Whether a unit that looks refuted on the average of its severities still explains all readings at one of them, as a slight fault does on
+ * a sound circuit: nobody may say that it was excluded.
+ *
+ * @param peaks from {@link unitBest}
+ */
+function couldBe({ units }: CircuitPosterior, peaks: Float64Array, unit: number): boolean {
+  return (units[unit] as number) >= LEAST_NAMED && (peaks[unit] as number) - (peaks[0] as number) >= REFUTED_LOG;
+}
+
+/** A unit of one set of circuits with its probability; unit 0 of none is "nothing wrong". */
+interface Best {
+  readonly posterior: CircuitPosterior | null;
+  readonly unit: number;
+  readonly probability: number;
+}
+
+/** The unit with most weight over all circuits; null stands for "nothing wrong". */
+function bestUnit(joint: JointPosterior): Best {
+  let best: Best = { posterior: null, unit: 0, probability: joint.healthy };
+  for (const posterior of joint.circuits) {
+    for (let unit = 1; unit < posterior.units.length; unit += 1) {
+      const probability = posterior.units[unit] as number;
+      if (probability > best.probability) best = { posterior, unit, probability };
+    }
+  }
+  return best;
+}
+
+/** Whether a unit holds a fault that shows only at times: quiet readings do not refute it. */
+export function isIntermittent({ inference: { grid } }: CircuitPosterior, unit: number): boolean {
+  return grid.faults.some((fault, index) => fault !== null && fault.during !== null && grid.unitOfFault[index] === unit);
+}
+
+/** Every possible test of every set of circuits under the present belief, in the order of the case's clusters. */
+export function possibleTestsOf(opened: WeighedJob): PossibleTest[][] {
+  const { joint, clusters, onlyCircuit, job, doubts } = opened;
+  const inDoubt = new Set(doubts.filter(({ probability }) => probability > REPEAT).map(({ id }) => id));
+  const best = bestUnit(joint);
+  const bestRelative = best.posterior === null ? 0 : (best.posterior.relative[best.unit] as number);
+  const passing = comesAndGoes(job);
+  return joint.circuits.map((posterior, index) => {
+    const work = workDoneOf(clusters[index]?.own ?? [], onlyCircuit, job, inDoubt, passing);
+    return outlook(posterior, work, (unit) => (posterior.relative[unit] as number) - bestRelative >= REFUTED_LOG, passing);
+  });
+}
+
+/** One set of circuits against the leading unit. */
+interface Sorted {
+  /** Units that are told from the leader by nothing; the leader itself among them. */
+  readonly members: readonly number[];
+  /** Units that read alike and carry next to nothing. */
+  readonly beside: readonly number[];
+  readonly open: readonly number[];
+  readonly refuted: readonly { readonly unit: number; readonly by: string[] }[];
+}
+
+/** Sorts the units of one set of circuits: who belongs to the leader, who is still open, who is refuted. @param first whether it is the first set */
+function sortUnits(posterior: CircuitPosterior, best: Best, tests: readonly PossibleTest[], first: boolean): Sorted {
+  const { grid } = posterior.inference;
+  const leads = best.posterior === posterior;
+  const soundLeads = best.posterior === null;
+  const bestRelative = best.posterior === null ? 0 : (best.posterior.relative[best.unit] as number);
+  const members: number[] = leads ? [best.unit] : soundLeads ? [0] : [];
+  const rivals: number[] = [];
+  const refuted: { unit: number; by: string[] }[] = [];
+  const singles = singlesOf(posterior);
+  const peaks = soundLeads ? unitBest(grid, posterior.evidence.logLikelihood) : null;
+  for (let unit = 0; unit < grid.units.length; unit += 1) {
+    if (members.includes(unit) || (unit === 0 && (soundLeads || !first))) continue;
+    const refutedFrom = soundLeads && isIntermittent(posterior, unit) ? QUIET_REFUTED_LOG : REFUTED_LOG;
+    const alive = (posterior.relative[unit] as number) - bestRelative >= refutedFrom || (peaks !== null && couldBe(posterior, peaks, unit));
+    if (alive) rivals.push(unit);
+    else if (leads && unit !== 0 && isUntoldTwin(posterior, best.unit, unit)) members.push(unit);
+    else if (unit !== 0) refuted.push({ unit, by: refutedBy(posterior, unit, leads ? best.unit : 0, singles) });
+  }
+  rivals.sort((a, b) => (posterior.units[b] as number) - (posterior.units[a] as number));
+  const comparable = leads && rivals.length <= MOST_COMPARED;
+  const together = new Set(comparable ? rivals.filter((unit) => unit !== 0 && !separable(tests, best.unit, unit, posterior.units, INSEPARABLE_BITS)) : []);
+  const light = (unit: number): boolean => (posterior.units[unit] as number) < LEAST_MEMBER;
+  return {
+    members: [...members, ...rivals.filter((unit) => together.has(unit) && !light(unit))],
+    beside: rivals.filter((unit) => together.has(unit) && light(unit)),
+    open: rivals.filter((unit) => !together.has(unit)),
+    refuted,
+  };
+}
+
+/** From this probability of the leading group on, tests are ranked by what separates it from the rivals still open. */
+const CONFIRMING = 0.9;
+
+/** Factors on the units' weights under which tests are ranked: as they are, or only the group against open rivals, whatever they weigh. */
+function rankingScale({ units }: CircuitPosterior, { members, open }: Sorted, leads: boolean, confirming: boolean): Float64Array {
+  const scale = new Float64Array(units.length).fill(confirming ? 0 : 1);
+  if (!confirming) return scale;
+  const kept = [...members, ...open];
+  if (!kept.includes(0) && !leads) kept.push(0);
+  for (const unit of kept) scale[unit] = 1 / Math.max(1e-300, units[unit] as number);
+  for (const unit of members) scale[unit] = (scale[unit] as number) / members.length;
+  return scale;
+}
+
+/** Works out where a weighed job stands. */
+export function standingOf(weighed: WeighedJob): Standing {
+  const { joint, job } = weighed;
+  const best = bestUnit(joint);
+  const possible = possibleTestsOf(weighed);
+  const group: string[] = [];
+  const open: Rival[] = [];
+  const beside: string[] = [];
+  const refuted: { unit: string; by: string[] }[] = [];
+  const tests: RankedPart[] = [];
+  let groupProbability = best.posterior === null ? best.probability : 0;
+  for (const [index, posterior] of joint.circuits.entries()) {
+    const names = posterior.inference.grid.units;
+    const own = possible[index] ?? [];
+    const leads = best.posterior === posterior;
+    const sorted = sortUnits(posterior, best, own, index === 0);
+    if (leads) {
+      group.push(...sorted.members.map((unit) => names[unit] as string));
+      groupProbability += sorted.members.reduce((sum, unit) => sum + (posterior.units[unit] as number), 0);
+    }
+    beside.push(...sorted.beside.map((unit) => names[unit] as string));
+    open.push(...sorted.open.map((unit) => ({ unit: names[unit] as string, weight: posterior.units[unit] as number, posterior, index: unit })));
+    refuted.push(...sorted.refuted.map(({ unit, by }) => ({ unit: names[unit] as string, by })));
+    const reached = leads || best.posterior === null || index > joint.circuits.indexOf(best.posterior) ? groupProbability : best.probability;
+    const scale = rankingScale(posterior, sorted, leads, reached >= CONFIRMING && open.length > 0);
+    tests.push(...rankTests(own, scale, MOST_NEXT, job.costless === true).map((test) => ({ posterior, test })));
+  }
+  tests.sort((a, b) => b.test.score - a.test.score);
+  const left = tests.length > 0 || best.posterior === null ? [] : whoIsLeft(best.posterior, group, groupProbability);
+  const joined = new Set(left.map(({ unit }) => unit));
+  const apart = ({ unit }: { readonly unit: string }): boolean => !joined.has(unit);
+  return {
+    posterior: best.posterior,
+    group: [...group, ...joined],
+    groupProbability: left.reduce((sum, { weight }) => sum + weight, groupProbability),
+    open: open.filter(apart),
+    beside: beside.filter((unit) => !joined.has(unit)),
+    refuted: refuted.filter(apart),
+    tests,
+    possible,
+  };
+}
+
+/** With no test left a group takes in whoever still carries so much, up to so many, if it may be declared then. */
+const LEAST_LEFT = 0.03;
+const MOST_LEFT = 4;
+
+/**
+ * Where no test is left, nothing will tell the leading group from whoever else still carries weight, though readings made them less likely:
+ * these belong to it. Empty where they would not make it sure enough to be declared.
+ */
+function whoIsLeft({ inference, units }: CircuitPosterior, group: readonly string[], groupProbability: number): { unit: string; weight: number }[] {
+  const { units: names } = inference.grid;
+  const others = [...units.entries()]
+    .map(([index, weight]) => ({ unit: names[index] as string, weight }))
+    .filter(({ unit, weight }) => unit !== "" && weight >= LEAST_LEFT && !group.includes(unit) && membersOf(unit).length === 1)
+    .sort((a, b) => b.weight - a.weight)
+    .slice(0, MOST_LEFT);
+  const sure = others.reduce((sum, { weight }) => sum + weight, groupProbability);
+  return groupProbability < DECLARE && sure >= DECLARE ? others : [];
+}

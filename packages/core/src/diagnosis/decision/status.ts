@@ -1,0 +1,52 @@
+import type { Diagnosis } from "@fox-lamp/language";
+import { involvedUnits, pairShare } from "../posterior/involved";
+import type { CircuitPosterior } from "../posterior/posterior";
+import { DECLARE } from "../posterior/unit-evidence";
+import type { WeighedJob } from "../posterior/weighed-job";
+import { isSound, type Stake } from "./stake";
+import { isIntermittent, type Standing } from "./standing";
+
+export type Status = Diagnosis["verdict"]["status"];
+
+/** Expected number of slipped readings from which the readings contradict one another. */
+const CONTRADICTION = 1.6;
+/** With every rival refuted and no test left that would tell more, a verdict or a sound circuit may be declared from here. */
+const DECLARE_EXHAUSTED = 0.9;
+/** Nothing wrong may be said from here when no test is worth its time any more; what was not refuted is named as not excluded. */
+const SOUND = 0.9;
+const SOUND_EXHAUSTED = 0.75;
+
+/** Probability of all units that may hold a fault which shows only at times. */
+function quietWeight(posterior: CircuitPosterior): number {
+  let sum = 0;
+  for (let fault = 1; fault < posterior.faults.length; fault += 1) {
+    if ((posterior.inference.grid.faults[fault]?.during ?? null) !== null) sum += posterior.faults[fault] as number;
+  }
+  return sum;
+}
+
+/** What may be declared, were no test owed: proven, nothing found, contradiction; else the search goes on. */
+export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake): Status {
+  const { joint, doubts } = weighed;
+  const { posterior, groupProbability, open, tests } = standing;
+  const expectedSlips = doubts.reduce((sum, { probability }) => sum + (probability > 0.2 ? probability : 0), 0);
+  if (expectedSlips >= CONTRADICTION) return "contradiction";
+  const soundCircuit = isSound(standing);
+  const exhausted = tests.length === 0;
+  if (!soundCircuit && pairShare(joint) > 0.5) {
+    const sure = involvedUnits(joint)[0]?.probability ?? 0;
+    return sure >= DECLARE || (exhausted && sure >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
+  }
+  const quietFaults = joint.circuits.reduce((sum, part) => sum + quietWeight(part), 0);
+  if (soundCircuit && posterior === null) {
+    if (stake.worthMore) return "narrowing";
+    return stake.sure + quietFaults >= SOUND || (exhausted && stake.sure >= SOUND_EXHAUSTED) ? "nothing-found" : "narrowing";
+  }
+  const blocking = open.filter(
+    (rival) => !(soundCircuit && (rival.unit === "" || rival.unit.endsWith("/outside") || isIntermittent(rival.posterior, rival.index))),
+  );
+  if (blocking.length > 0) return "narrowing";
+  if (!soundCircuit) return (groupProbability >= DECLARE && !stake.worthMore) || (exhausted && groupProbability >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
+  if (stake.worthMore || (stake.sure + quietFaults < DECLARE && !(exhausted && stake.sure >= SOUND_EXHAUSTED))) return "narrowing";
+  return open.every(({ unit }) => unit !== "") ? "proven" : "nothing-found";
+}

@@ -1,0 +1,81 @@
+import type { Pin, Reading } from "@fox-lamp/language";
+import type { CircuitModel, Role } from "../../circuit";
+import type { Inference } from "../inference/inference";
+import type { NamedReading } from "../inference/observe";
+import { informationBits } from "../value-of-information/outcomes";
+import type { PossibleTest } from "../value-of-information/possible-tests";
+import type { RankedTest } from "../value-of-information/rank";
+
+/** Pins that must have been read with a lead before anything in their circuit is condemned. */
+const ROLES: readonly Role[] = ["reference", "feed", "ground", "return", "power-ground", "signal"];
+
+/** The pin a lead is on, as `circuit:pin`, or the fixed point it is on; null for places. */
+function pinOf(point: string | null | undefined, circuit: string): string | null {
+  if (point === null || point === undefined) return null;
+  if (!point.includes("@")) return point;
+  const [left = ""] = point.split("@");
+  return left.includes(":") ? left : `${circuit}:${left}`;
+}
+
+/**
+ * The pins of a circuit no lead has been on yet. What the module says about itself is not enough for a verdict: two faults
+ * together can look like a third one in its data, and a practitioner proves feed, ground and signal at the connector before
+ * condemning anything between them.
+ */
+function untouchedPins(circuit: CircuitModel, readings: readonly NamedReading[], onlyCircuit: string): ReadonlySet<string> {
+  const wanted = new Set<string>();
+  for (const { pin, role } of circuit.pins) if (ROLES.includes(role) && reachable(circuit, pin)) wanted.add(`${circuit.id}:${pin}`);
+  for (const { reading } of readings) {
+    if (!withLeads(reading)) continue;
+    const owner = reading.circuit ?? onlyCircuit;
+    for (const lead of [reading.red, reading.black]) wanted.delete(pinOf(lead, owner) ?? "");
+  }
+  return wanted;
+}
+
+/** What a lead must have been on before battery or a ground strap is condemned: the post or the metal itself. */
+function fixedPointOf(local: string): string | null {
+  if (local === "battery") return "bat+";
+  return local.startsWith("ground:") ? local.slice("ground:".length) : null;
+}
+
+/**
+ * HypothesisGrid a lead must have been on before a unit may be condemned and has not been on yet, as {@link pinOf} names them.
+ *
+ * @param unit e.g. `ect/wire:sig`; nothing is asked for what lies outside the circuits
+ */
+export function untouchedPoints(inference: Inference, unit: string, readings: readonly NamedReading[], onlyCircuit: string): ReadonlySet<string> {
+  const [id = "", local = ""] = unit.split("/");
+  if (local.startsWith("outside")) return new Set();
+  const fixed = fixedPointOf(local);
+  if (fixed !== null) {
+    const touched = readings.some(({ reading }) => withLeads(reading) && (reading.red === fixed || reading.black === fixed));
+    return new Set(touched ? [] : [fixed]);
+  }
+  const circuit = inference.circuits.find((candidate) => candidate.id === id);
+  return circuit === undefined ? new Set() : untouchedPins(circuit, readings, onlyCircuit);
+}
+
+/** Whether a reading was taken with leads on the circuit; a clamp goes around a wire and says nothing of its volts. */
+function withLeads({ meter }: Reading): boolean {
+  return meter !== "scan" && meter !== "look" && meter !== "listen" && meter !== "gauge" && meter !== "amps-dc";
+}
+
+function reachable(circuit: CircuitModel, pin: Pin): boolean {
+  return circuit.paths.some((path) => path.pin === pin && (path.places.has("sensor") || path.places.has("module")));
+}
+
+/** Tests that put a lead on pins nobody has touched yet, those that cover most per minute first. @param units how many units there are */
+export function touchingTests(tests: readonly PossibleTest[], pins: ReadonlySet<string>, units: number, most: number): RankedTest[] {
+  const touching = tests.flatMap((test) => {
+    const { circuit, red, black, meter } = test.offered.procedure;
+    if (meter === "scan" || meter === "ohms" || meter === "continuity" || meter === "amps-dc") return [];
+    const covered = [pinOf(red, circuit), pinOf(black, circuit)].filter((pin) => pin !== null && pins.has(pin)).length;
+    return covered === 0 ? [] : [{ test, score: covered / test.minutes }];
+  });
+  touching.sort((a, b) => b.score - a.score);
+  return touching.slice(0, most).map(({ test: { offered, minutes, outcomes }, score }) => {
+    const seen = outcomes();
+    return { offered, outcomes: seen, gainBits: informationBits(seen, new Float64Array(units).fill(1)), minutes, score };
+  });
+}

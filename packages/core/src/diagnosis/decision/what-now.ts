@@ -1,0 +1,15 @@
+import type { Case } from "./case";
+import type { RankedPart } from "./standing";
+import { bareStatus, type Status } from "./status";
+
+/** What may be declared: proven, nothing found, contradiction; else the search goes on, as it does while a test is owed. */
+export function statusOf(opened: Case): Status {
+  const status = bareStatus(opened, opened.standing(), opened.stake());
+  return status === "proven" && opened.owed().length > 0 ? "narrowing" : status;
+}
+
+/** What could be done now, the best first: before a leader is declared, what is owed for that. */
+export function testsNow(opened: Case): readonly RankedPart[] {
+  const owed = bareStatus(opened, opened.standing(), opened.stake()) === "proven" ? opened.owed() : [];
+  return owed.length > 0 ? owed : opened.standing().tests;
+}

@@ -1,0 +1,104 @@
+import { elementName, type Situation } from "../../circuit";
+import { type Fault, type FaultVariant, PLAIN_VARIANT } from "../../faults";
+import type { HypothesisGrid } from "../hypotheses/grid";
+
+/** One of two faults: a cell of the grid it came from, and the severity it has here. */
+export interface Member {
+  readonly fault: Fault;
+  readonly cell: number;
+  /** Ohms or a share; moves away from its cell's as the pair is fitted. */
+  readonly severity: number;
+}
+
+/** Two faults at once: the first one's severity is the hypothesis' own, the second one's a further variable. */
+export interface Pair {
+  readonly first: Member;
+  readonly second: Member;
+}
+
+/** A severity moved by a share of its grid cell's standard deviation. @param spread ln ohms or a share */
+export function movedSeverity({ fault, severity }: Member, spread: number, by: number): number {
+  if (fault.severity === null) return severity;
+  const moved = fault.severity.key === "ohms" ? severity * Math.exp(by * spread) : severity + by * spread;
+  return Math.min(fault.severity.high, Math.max(fault.severity.low, moved));
+}
+
+/** Fitted severities stand on a lattice of so many steps to a standard deviation of the grid cell: the next reading finds most rows again. */
+const STEPS_PER_SPREAD = 4;
+
+/** A member's severity moved by a share of its grid cell's standard deviation, to the nearest step. */
+export function steppedSeverity(grid: HypothesisGrid, member: Member, by: number): number {
+  const { fault, cell, severity } = member;
+  const spread = grid.severitySpread[cell] as number;
+  if (fault.severity === null || spread === 0) return severity;
+  const origin = grid.severity[cell] as number;
+  const away = (fault.severity.key === "ohms" ? Math.log(severity / origin) : severity - origin) / spread;
+  return movedSeverity({ ...member, severity: origin }, spread, Math.round((away + by) * STEPS_PER_SPREAD) / STEPS_PER_SPREAD);
+}
+
+function variantOf(grid: HypothesisGrid, { cell }: Member): FaultVariant {
+  return grid.variant[cell] ?? PLAIN_VARIANT;
+}
+
+/** The effect of one member in full element names. */
+function effectOf(
+  grid: HypothesisGrid,
+  member: Member,
+  owner: string,
+): (severity: number, situation: Situation, moment: number) => ReturnType<Fault["effect"]> {
+  const { fault } = member;
+  const variant = variantOf(grid, member);
+  return (severity, situation, moment) =>
+    fault.effect(severity, situation, variant, moment).map((assignment) => {
+      const local = fault.circuit === owner || assignment.element.includes("/");
+      return local ? assignment : { ...assignment, element: elementName(fault.circuit, assignment.element) };
+    });
+}
+
+/** Whichever of two faults hangs on the state of its circuit, or else the one with a severity, comes first. */
+export function orderedPair(one: Member, other: Member): Pair {
+  const swap = other.fault.constant !== one.fault.constant ? one.fault.constant : one.fault.severity === null && other.fault.severity !== null;
+  return swap ? { first: other, second: one } : { first: one, second: other };
+}
+
+/** Two faults as one: both effects at once, named by both units. */
+export function mergedFault(grid: HypothesisGrid, { first, second }: Pair): Fault {
+  const owner = first.fault.circuit;
+  const [one, two] = [effectOf(grid, first, owner), effectOf(grid, second, owner)];
+  const spread = grid.severitySpread[second.cell] as number;
+  const severities = (given: number) => [
+    { member: first, severity: given },
+    { member: second, severity: second.severity },
+  ];
+  const blind = [first, second].find(({ fault }) => fault.scanVolts !== null);
+  const rated = [first, second].some(({ fault }) => fault.hertzFactor !== null);
+  return {
+    id: `${first.fault.id}&${second.fault.id}`,
+    unit: `${first.fault.unit}&${second.fault.unit}`,
+    circuit: owner,
+    kind: "pair",
+    title: `${first.fault.title}, and ${second.fault.title}`,
+    severity: first.fault.severity,
+    prior: first.fault.prior * second.fault.prior,
+    matters: true,
+    variants: [PLAIN_VARIANT],
+    during: null,
+    constant: first.fault.constant && second.fault.constant,
+    effect: (severity, situation, _variant, moment) => [...one(severity, situation, moment), ...two(second.severity, situation, moment)],
+    nudged: (share, severity, situation, moment) => [...one(severity, situation, moment), ...two(movedSeverity(second, spread, share), situation, moment)],
+    scanVolts: blind === undefined ? null : (severity) => blind.fault.scanVolts?.(blind === first ? severity : blind.severity) ?? 0,
+    hertzFactor: rated
+      ? (given) =>
+          severities(given).reduce(
+            (product, { member, severity }) => product * (member.fault.hertzFactor?.(severity, variantOf(grid, member).direction) ?? 1),
+            1,
+          )
+      : null,
+  };
+}
+
+/** Two faults can be put into the network together when the second one's effect does not hang on another circuit's state. */
+export function compatible(a: Fault, b: Fault): boolean {
+  if (a.unit === b.unit || a.during !== null || b.during !== null || a.kind === "true-value" || b.kind === "true-value") return false;
+  return a.circuit === b.circuit || a.constant || b.constant;
+}

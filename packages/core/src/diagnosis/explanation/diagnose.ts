@@ -1,0 +1,150 @@
+import type { Diagnosis, Measurement, NextTest, Stake } from "@fox-lamp/language";
+import { measurementOf, type Procedure } from "../../procedures";
+import { formatPercent } from "../../units";
+import type { Case } from "../decision/case";
+import { openCase } from "../decision/open-case";
+import { WRONG_MINUTES } from "../decision/stake";
+import { statusOf, testsNow } from "../decision/what-now";
+import { type DiagnosedJob, type NameOf, namesIn } from "../inference/diagnosed-job";
+import { Session } from "../inference/session";
+import { involvedUnits, pairShare, partnerOf } from "../posterior/involved";
+import type { CircuitPosterior } from "../posterior/posterior";
+import type { OnProgress } from "../posterior/weighed-job";
+import { nextTestOf } from "./next";
+import { doubtfulOf, suspectsOf, titleIn } from "./reasons";
+import { rulesFor, stepsOf } from "./steps";
+
+/** A doubtful reading is more likely slipped than not. */
+const DOUBTFUL = 0.5;
+const MOST_NEXT = 12;
+const MOST_SUSPECTS = 12;
+
+/**
+ * Diagnoses a job: weighs its readings by physics, ranks suspects and tests, and declares a verdict when it is proven.
+ *
+ * @param session what was computed before is found again in it; the result never depends on it
+ * @param onProgress told before each stretch of work
+ * @throws BadInput for circuits or readings that cannot be
+ */
+export function diagnoseJob(job: DiagnosedJob, session: Session = new Session(), onProgress: OnProgress = () => undefined): Diagnosis {
+  const opened = openCase(job, session, onProgress);
+  const { clusters, joint, readings } = opened;
+  onProgress(clusters.length, 2 * clusters.length, "tests");
+  const told = { readings, nameOf: namesIn(job) };
+  const doubtful = opened.doubts
+    .filter(({ probability }) => probability > DOUBTFUL)
+    .map(({ posterior, index, probability }) => doubtfulOf(posterior, index, probability, told));
+  const tests = testsNow(opened);
+  const verdict = verdictOf(opened, job, doubtful, told.nameOf);
+  const done = verdict.status === "proven" || verdict.status === "nothing-found";
+  const units = involvedUnits(joint);
+  return {
+    format: "fox-lamp/diagnosis@1",
+    verdict,
+    units,
+    suspects: mergedSuspects(joint.circuits.flatMap((posterior) => suspectsOf(posterior, told))).slice(0, MOST_SUSPECTS),
+    doubtful,
+    stake: done ? null : stakeWords(job, units[0] ?? null, opened.standing().posterior, tests[0]?.test.minutes ?? null),
+    next: done ? [] : tests.slice(0, MOST_NEXT).map(({ posterior, test }): NextTest => nextTestOf(posterior, test)),
+  };
+}
+
+/** What leads, what belongs to it, what is refuted by what, and what to do now. */
+function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtful"], nameOf: NameOf): Diagnosis["verdict"] {
+  const { joint, numbered } = opened;
+  const { group, refuted, open, beside, posterior, groupProbability } = opened.standing();
+  const status = statusOf(opened);
+  const involved = involvedUnits(joint);
+  const double = pairShare(joint) > 0.5;
+  const leader = double ? (involved[0] ?? null) : null;
+  const partner = leader === null ? null : partnerOf(joint, leader.unit);
+  const separate = double ? null : separateWords(group, posterior);
+  const condemned = leader === null ? group : [leader.unit];
+  const anyone = posterior ?? (joint.circuits[0] as CircuitPosterior);
+  const order = new Map(numbered.map(({ id }, index) => [id, index]));
+  const because = [...new Set(refuted.flatMap(({ by }) => by))].sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
+  const steps = stepsOf({
+    status,
+    names: condemned.filter((unit) => !unit.endsWith("/outside")).map((unit) => titleIn(anyone, unit)),
+    partner: partner === null ? null : titleIn(anyone, partner.unit),
+    open: open.filter(({ unit }) => unit !== "").map(({ unit, posterior: own }) => titleIn(own, unit)),
+    doubtful,
+    separate,
+    rules: rulesFor(
+      condemned,
+      job.policy,
+      new Map(job.circuits.map(({ id, family }) => [id, family])),
+      (job.readings ?? []).some((reading) => reading["pierced"] === true),
+    ),
+  });
+  return {
+    status,
+    unit: posterior === null || status === "nothing-found" ? null : (leader?.unit ?? group[0] ?? null),
+    probability: leader?.probability ?? Math.min(1, groupProbability),
+    group: double || group.length < 2 ? [] : [...group],
+    open: double ? alsoOpen(involved) : [...open.map(({ unit }) => unit), ...beside].filter((unit) => unit !== ""),
+    because: because.map(nameOf),
+    separate,
+    refuted: refuted.filter(({ unit }) => !unit.includes("&")).map(({ unit, by }) => ({ unit, by: by.map(nameOf) })),
+    ...(partner === null ? {} : { also: partner }),
+    ...(steps.length === 0 ? {} : { steps }),
+  };
+}
+
+/** A test that can be done now, with its minutes, whatever it would tell. */
+export interface PossibleMeasurement {
+  readonly measurement: Measurement;
+  readonly technique: Procedure["technique"];
+  readonly minutes: number;
+}
+
+/** Every test that can be done now: what baselines choose from. */
+export function possibleMeasurements(job: DiagnosedJob, session: Session): PossibleMeasurement[] {
+  return openCase(job, session)
+    .standing()
+    .possible.flatMap((tests) =>
+      tests.map(({ offered: { procedure }, minutes }) => ({ measurement: measurementOf(procedure), technique: procedure.technique, minutes })),
+    );
+}
+
+/** Suspects of the same name once (a pair is tried at several severities), the likeliest first. */
+function mergedSuspects(suspects: Diagnosis["suspects"]): Diagnosis["suspects"] {
+  const byFault = new Map<string, Diagnosis["suspects"][number]>();
+  for (const suspect of suspects) {
+    const known = byFault.get(suspect.fault);
+    if (known === undefined) byFault.set(suspect.fault, { ...suspect });
+    else known.probability = Math.min(1, known.probability + suspect.probability);
+  }
+  return [...byFault.values()].sort((a, b) => b.probability - a.probability);
+}
+
+/** What replacing the likeliest part now would risk; null where nothing could be replaced. */
+function stakeWords(job: DiagnosedJob, first: Diagnosis["units"][number] | null, posterior: CircuitPosterior | null, nextMinutes: number | null): Stake | null {
+  if (first === null || posterior === null || first.unit.includes("/outside")) return null;
+  const wrong = 1 - first.probability;
+  const lossMinutes = Number((wrong * WRONG_MINUTES).toFixed(1));
+  const rate = job.policy?.["moneyPerHour"];
+  const lossMoney = typeof rate === "number" && rate > 0 ? Number(((lossMinutes / 60) * rate).toFixed(2)) : null;
+  const title = titleIn(posterior, first.unit);
+  const loss = lossMoney === null ? `${lossMinutes} min` : `${lossMinutes} min (${lossMoney.toFixed(2)})`;
+  const next = nextMinutes === null ? "" : ` The next test takes ${Number(nextMinutes.toFixed(1))} min.`;
+  const sentence = `Replacing "${title.toLowerCase()}" now would be wrong in ${formatPercent(wrong)} of such cases: ${loss} lost on average.${next}`;
+  return { unit: first.unit, title, wrong, lossMinutes, nextMinutes, lossMoney, sentence };
+}
+
+/** Units that may be the second fault, or the only one. */
+function alsoOpen(involved: Diagnosis["units"]): string[] {
+  return involved.slice(1).flatMap(({ unit, probability }) => (probability > 0.02 ? [unit] : []));
+}
+
+function separateWords(group: readonly string[], posterior: CircuitPosterior | null): string | null {
+  if (group.length < 2 || posterior === null) return null;
+  const names = group.map((unit) => titleIn(posterior, unit).toLowerCase());
+  const some = (text: string): boolean => group.some((unit) => unit.includes(text));
+  const ways: string[] = [];
+  if (some("@module") || some("/module:")) ways.push("opening the module's connector and inspecting the bare pin");
+  if (some("/contact:") && !some("@module")) ways.push("inspecting the bare terminals");
+  if (some("/sensor") || some("/outside")) ways.push("fitting a known-good part, or an independent measurement of what it senses");
+  if (ways.length === 0) ways.push("inspecting each by eye along its length");
+  return `${names.join(", ")} read alike with these tests; ${ways.join(", or ")} would separate them.`;
+}

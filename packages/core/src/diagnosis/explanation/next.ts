@@ -1,0 +1,147 @@
+import type { Expect, NextTest } from "@fox-lamp/language";
+import { scaleOf } from "../../instruments";
+import { wordsOf } from "../../procedures";
+import { formatPercent, formatQuantity, formatWindow } from "../../units";
+import type { CircuitPosterior } from "../posterior/posterior";
+import type { Outcomes } from "../value-of-information/outcomes";
+import type { RankedTest } from "../value-of-information/rank";
+import { testKey } from "../value-of-information/work-done";
+import { titleIn } from "./reasons";
+
+type Outcome = NextTest["outcomes"][number];
+
+/** Outcomes rarer than this are not worth a line. */
+const LEAST_OUTCOME = 0.01;
+
+interface Region {
+  readonly key: Outcome["key"];
+  readonly label: string;
+  readonly low: number | null;
+  readonly high: number | null;
+  readonly word: string | null;
+  readonly holds: (column: number) => boolean;
+}
+
+/** Value of a bin's middle in the test's own unit. */
+function binValue(test: RankedTest, column: number): number {
+  const { axis } = test.outcomes;
+  return scaleOf(test.offered.probe).fromScale(0.5 * (axis.edge(column) + axis.edge(column + 1)));
+}
+
+function regionsOf(test: RankedTest, wordNames: readonly string[]): Region[] {
+  const expect = test.offered.expect();
+  const { axis } = test.outcomes;
+  const value = (column: number): number => binValue(test, column);
+  const number = (column: number): boolean => column < axis.bins;
+  const regions: Region[] = [];
+  const { low, high, unit } = expect;
+  if (axis.bins > 0 && low !== null && high !== null) {
+    regions.push(
+      { key: "low", label: `under ${formatQuantity(low, unit)}`, low: null, high: low, word: null, holds: (column) => number(column) && value(column) < low },
+      {
+        key: "expected",
+        label: formatWindow(low, high, unit),
+        low,
+        high,
+        word: null,
+        holds: (column) => number(column) && value(column) >= low && value(column) <= high,
+      },
+      {
+        key: "high",
+        label: `over ${formatQuantity(high, unit)}`,
+        low: high,
+        high: null,
+        word: null,
+        holds: (column) => number(column) && value(column) > high,
+      },
+    );
+  } else if (axis.bins > 0) {
+    regions.push({ key: "low", label: "any number", low: null, high: null, word: null, holds: number });
+  }
+  wordNames.forEach((word, index) => {
+    const key = expect.word === word ? "expected" : "word";
+    regions.push({ key, label: word, low: null, high: null, word, holds: (column) => column === axis.bins + index });
+  });
+  return regions;
+}
+
+function unitShares(outcomes: Outcomes, holds: (column: number) => boolean): { total: number; units: { unit: number; mass: number }[] } {
+  const columns = Array.from({ length: outcomes.width }, (_, column) => column).filter(holds);
+  let total = 0;
+  const units = outcomes.members.map((unit, row) => {
+    let mass = 0;
+    for (const column of columns) mass += outcomes.mass[row * outcomes.width + column] as number;
+    total += mass;
+    return { unit, mass };
+  });
+  return { total, units: units.sort((a, b) => b.mass - a.mass) };
+}
+
+function describe(outcome: Outcome | undefined): string | null {
+  if (outcome === undefined) return null;
+  const names = outcome.units.slice(0, 2).map(({ title, probability }) => `${title.charAt(0).toLowerCase()}${title.slice(1)} ${formatPercent(probability)}`);
+  return names.length === 0 ? null : names.join(", ");
+}
+
+/** A ranked test as the language's advice: what to do, what to expect, what each outcome would mean. */
+export function nextTestOf(posterior: CircuitPosterior, test: RankedTest): NextTest {
+  const { procedure, probe } = test.offered;
+  const expect = test.offered.expect();
+  const { units } = posterior.inference.grid;
+  const outcomes = regionsOf(test, wordsOf(probe)).flatMap((region): Outcome[] => {
+    const { total, units: shares } = unitShares(test.outcomes, region.holds);
+    if (total < LEAST_OUTCOME && region.key !== "expected") return [];
+    return [
+      {
+        key: region.key,
+        label: region.label,
+        low: region.low,
+        high: region.high,
+        word: region.word,
+        probability: Math.min(1, total),
+        units: shares
+          .slice(0, 3)
+          .filter(({ mass }) => mass > 0.04 * total)
+          .map(({ unit, mass }) => ({
+            unit: units[unit] as string,
+            title: titleIn(posterior, units[unit] as string),
+            probability: Math.min(1, mass / Math.max(total, 1e-12)),
+          })),
+      },
+    ];
+  });
+  const first = (key: Outcome["key"]): Outcome | undefined => outcomes.find((outcome) => outcome.key === key);
+  return {
+    test: testKey(procedure.circuit, procedure.id),
+    circuit: procedure.circuit,
+    title: procedure.title,
+    meter: procedure.meter,
+    red: procedure.red,
+    black: procedure.black,
+    setup: procedure.setup,
+    ...(procedure.unit === null ? {} : { unit: procedure.unit }),
+    ...(procedure.record ? { record: "min-max" as const } : {}),
+    ...(procedure.scope === null ? {} : { scope: procedure.scope }),
+    expect: expect satisfies Expect,
+    gainBits: Number(test.gainBits.toFixed(4)),
+    minutes: test.minutes,
+    technique: procedure.technique,
+    proves: procedure.proves,
+    needs: [...procedure.needs],
+    why: whySentence(outcomes, test, first("expected")),
+    ifLow: describe(first("low") ?? first("word")),
+    ifExpected: describe(first("expected")),
+    ifHigh: describe(first("high")),
+    outcomes,
+    cautions: [...procedure.cautions],
+  };
+}
+
+function whySentence(outcomes: readonly Outcome[], test: RankedTest, expected: Outcome | undefined): string {
+  const off = outcomes.filter((outcome) => outcome !== expected && outcome.probability > 0.02).sort((a, b) => b.probability - a.probability)[0];
+  const minutes = `${Number(test.minutes.toFixed(1))} min`;
+  if (expected === undefined || off === undefined) return `Settles ${test.gainBits.toFixed(1)} bits in ${minutes}.`;
+  const [good, bad] = [describe(expected), describe(off)];
+  if (good === null || bad === null) return `Settles ${test.gainBits.toFixed(1)} bits in ${minutes}.`;
+  return `Most settled per minute (${minutes}): as expected leaves ${good}; ${off.label} points to ${bad}.`;
+}

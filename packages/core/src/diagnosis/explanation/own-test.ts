@@ -1,0 +1,47 @@
+import { BadInput, type Measurement, type NextTest } from "@fox-lamp/language";
+import { expectOf, ownProcedure } from "../../procedures";
+import { openCase } from "../decision/open-case";
+import type { DiagnosedJob } from "../inference/diagnosed-job";
+import type { Session } from "../inference/session";
+import { comesAndGoes } from "../posterior/weighed-job";
+import { believe } from "../value-of-information/belief";
+import { informationBits, outcomesOf } from "../value-of-information/outcomes";
+import { minutesOf } from "../value-of-information/price";
+import { workDoneOf } from "../value-of-information/work-done";
+import { nextTestOf } from "./next";
+
+/**
+ * What a test that somebody put together himself would show and tell, as the advice says it of its own.
+ * @throws BadInput for a measurement that cannot be
+ */
+export function ownTest(job: DiagnosedJob, measurement: Measurement, session: Session): NextTest {
+  const opened = openCase(job, session);
+  const { joint, clusters, onlyCircuit } = opened;
+  const id = measurement.circuit ?? (onlyCircuit === "" ? undefined : onlyCircuit);
+  const index = joint.circuits.findIndex(({ inference }) => inference.circuits.some((circuit) => circuit.id === id));
+  const posterior = joint.circuits[index];
+  const part = clusters[index];
+  if (posterior === undefined || part === undefined) {
+    const known = job.circuits.map((circuit) => circuit.id).join(", ");
+    throw new BadInput({ code: "circuit:unknown", where: "measurement.circuit", message: `no circuit is called "${id ?? ""}"; expected one of ${known}` });
+  }
+  const { inference, observations, evidence, weights } = posterior;
+  const asked: Measurement = { ...measurement, circuit: id };
+  const probe = inference.probe(asked, "measurement");
+  if (probe === null)
+    throw new BadInput({ code: "measurement:unpredicted", where: "measurement.meter", message: `nothing can be said beforehand of "${asked.meter}"` });
+  const procedure = ownProcedure(inference.model, asked, "measurement");
+  const passing = comesAndGoes(job);
+  const belief = believe(inference.grid, inference.columns, observations, evidence, weights, () => true, passing);
+  const [table] = inference.tablesFor(
+    [{ key: `${procedure.circuit} ${procedure.id}`, probe }],
+    belief.active.map(({ cell }) => cell),
+  );
+  if (table === undefined) throw new Error("a probe has a table");
+  const outcomes = outcomesOf(belief, table);
+  const gainBits = informationBits(outcomes, new Float64Array(inference.grid.units.length).fill(1));
+  const expect = expectOf(inference.model, probe, inference.columns);
+  const offered = { procedure, probe, expect: () => expect };
+  const minutes = minutesOf(offered, (circuit) => inference.circuitOf(circuit).circuit.access, workDoneOf(part.own, onlyCircuit, job, new Set(), passing));
+  return nextTestOf(posterior, { offered, outcomes, gainBits, minutes, score: gainBits / minutes });
+}

@@ -1,0 +1,20 @@
+import type { Circuit } from "@fox-lamp/language";
+import type { Model } from "../../circuit";
+
+/** Sets of circuits that share a reference or a ground, or whose connectors can be swapped, in the file's order; circuits that share nothing stand alone. */
+export function clustersOf(model: Model): Circuit[][] {
+  const leader = new Map(model.circuits.map(({ id }) => [id, id]));
+  const find = (id: string): string => {
+    let at = id;
+    while (leader.get(at) !== at) at = leader.get(at) ?? at;
+    return at;
+  };
+  for (const { id, shares } of model.circuits) for (const { bus } of shares) leader.set(find(id), find(bus));
+  for (const { first, second } of model.alike) leader.set(find(first), find(second));
+  const clusters = new Map<string, Circuit[]>();
+  for (const { id, circuit } of model.circuits) {
+    const root = find(id);
+    clusters.set(root, [...(clusters.get(root) ?? []), circuit]);
+  }
+  return [...clusters.values()];
+}

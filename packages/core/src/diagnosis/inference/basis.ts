@@ -1,0 +1,91 @@
+import type { Circuit, Expect, Measurement } from "@fox-lamp/language";
+import { buildModel, type CircuitModel, type Model } from "../../circuit";
+import { type Fault, faultsOf, HEALTHY_PRIOR, type Hint } from "../../faults";
+import { type Probe, probeOf } from "../../instruments";
+import { type BoundedCache, lazy } from "../../numeric";
+import { type Columns, type Conditions, columnsOf, expectOf, generateTests, measurementOf, type Policy, type Procedure, USUAL_POLICY } from "../../procedures";
+import { type HypothesisGrid, layGrid } from "../hypotheses/grid";
+import { alikeForAll, sensedValuesOf } from "../hypotheses/sensed-values";
+
+/** A test of the circuits, resolved. */
+export interface OfferedTest {
+  readonly procedure: Procedure;
+  readonly probe: Probe;
+  /** The window of a healthy circuit, computed when it is asked for. */
+  readonly expect: () => Expect;
+}
+
+/** What is known of circuits besides themselves. */
+export interface InferenceOptions {
+  /** What each circuit senses, where it is known for the whole job, by circuit id. */
+  readonly conditions: Readonly<Record<string, Conditions>>;
+  /** Circuits of which some reading leaves the sensed quantity open, so that its whole range is weighed. */
+  readonly open: ReadonlySet<string>;
+  readonly hints: readonly Hint[];
+  readonly policy: Policy;
+  /** Whose battery and grounds they are. */
+  readonly carId: string;
+}
+
+export const NOTHING_KNOWN: InferenceOptions = { conditions: {}, open: new Set(), hints: [], policy: USUAL_POLICY, carId: "car" };
+
+/**
+ * Everything about circuits that share anything which depends on no reading and on no choice of hypotheses: network, faults, shared
+ * variables, the grid of single faults, and the tests they offer.
+ */
+export class CircuitBasis {
+  readonly model: Model;
+  readonly circuits: readonly CircuitModel[];
+  readonly columns: Columns;
+  readonly faults: readonly Fault[];
+  /** The grid of the circuits' single faults. */
+  readonly grid: HypothesisGrid;
+  /** log of how much likelier "the value is true" is made by what is known, by unit. */
+  readonly outsideLog: ReadonlyMap<string, number>;
+  /** The tests of the circuits under their conditions. */
+  readonly tests: () => readonly OfferedTest[];
+
+  /**
+   * @param cache where tables, solved setups and other grids are kept
+   * @param scope names these circuits among all that share the cache
+   * @throws BadInput for circuits that cannot be
+   */
+  constructor(
+    circuits: readonly Circuit[],
+    options: InferenceOptions,
+    where: string,
+    readonly cache: BoundedCache,
+    readonly scope: string,
+  ) {
+    const { conditions, open, hints, carId, policy } = options;
+    this.model = buildModel(circuits, where, carId);
+    this.circuits = this.model.circuits;
+    this.columns = columnsOf(this.model);
+    this.faults = faultsOf(this.model, hints);
+    const values = this.circuits.map((circuit) => {
+      const own = sensedValuesOf(circuit, conditions[circuit.id], open.has(circuit.id));
+      return alikeForAll(own, circuit, this.circuits.length);
+    });
+    this.outsideLog = new Map(values.map(({ circuit, outsideFactor }) => [`${circuit}/outside`, outsideFactor === 0 ? 0 : Math.log(outsideFactor)]));
+    this.grid = layGrid(this.faults, HEALTHY_PRIOR, values);
+    this.tests = lazy(() => this.circuits.flatMap((circuit) => this.offeredBy(circuit, conditions[circuit.id], policy)));
+  }
+
+  /** The circuit with an id; the first one for battery and grounds. */
+  circuitOf(id: string): CircuitModel {
+    return this.circuits.find((circuit) => circuit.id === id) ?? (this.circuits[0] as CircuitModel);
+  }
+
+  /** Resolves a measurement of these circuits. @throws BadInput for leads that do not exist */
+  probe(measurement: Measurement, where: string): Probe | null {
+    return probeOf(this.model, measurement, where);
+  }
+
+  private offeredBy(circuit: CircuitModel, conditions: Conditions | undefined, policy: Policy): OfferedTest[] {
+    return generateTests(this.model, circuit, conditions, policy).map((procedure): OfferedTest => {
+      const probe = this.probe(measurementOf(procedure), procedure.title);
+      if (probe === null) throw new Error(`${procedure.id} has no probe`);
+      return { procedure, probe, expect: lazy(() => expectOf(this.model, probe, this.columns)) };
+    });
+  }
+}

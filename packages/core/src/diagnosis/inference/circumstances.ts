@@ -1,0 +1,55 @@
+import { placeIn } from "@fox-lamp/language";
+import type { Circumstances, Observation } from "../likelihood/observation";
+import type { Inference } from "./inference";
+import type { NamedReading } from "./observe";
+
+/** How likely an intermittent fault is there, by what the technician says of the complaint at that moment. */
+const PRESENCE = { yes: 0.95, no: 0.04, unknown: 0.65 } as const;
+
+/** The connector a contact fault sits in; null for other units. */
+function placeOfUnit(unit: string): string | null {
+  const match = /^([^/]+)\/contact:[^@]+@(.+)$/u.exec(unit);
+  return match === null ? null : placeIn(match[1] ?? "", match[2] ?? "");
+}
+
+/**
+ * What readings say about when faults were there: whether the complaint showed, and which connectors had been unplugged.
+ *
+ * @param onlyCircuit the circuit of readings that name none
+ * @param comesAndGoes whether the job's fault is absent at times
+ */
+export function circumstancesOf(
+  inference: Inference,
+  readings: readonly NamedReading[],
+  observations: readonly Observation[],
+  onlyCircuit: string,
+  comesAndGoes: boolean,
+): Circumstances {
+  const { grid } = inference;
+  const at = new Map(readings.map(({ id }, index) => [id, index]));
+  const order = observations.map(({ id }) => at.get(id) ?? -1);
+  const first = new Map<string, number>();
+  readings.forEach(({ reading }, index) => {
+    for (const open of reading.setup?.open ?? []) {
+      const place = placeIn(reading.circuit ?? onlyCircuit, open);
+      if (!first.has(place)) first.set(place, index);
+    }
+  });
+  const after: Uint8Array[] = [];
+  const entry = new Map<string, number>();
+  for (const [place, from] of first) {
+    const later = Uint8Array.from(order, (index) => (index >= from ? 1 : 0));
+    entry.set(place, after.push(later) - 1);
+  }
+  const byFault = grid.faults.map((fault) => {
+    const place = fault === null || fault.kind.startsWith("swapped") ? null : placeOfUnit(fault.unit);
+    return place === null ? -1 : (entry.get(place) ?? -1);
+  });
+  const presence = !comesAndGoes
+    ? null
+    : observations.map(({ id }) => {
+        const { symptom } = readings[at.get(id) ?? -1]?.reading ?? {};
+        return PRESENCE[symptom === undefined ? "unknown" : symptom ? "yes" : "no"];
+      });
+  return { sometimes: grid.sometimes, presence, disturbedBy: Int32Array.from(grid.fault, (fault) => byFault[fault] as number), after };
+}

@@ -1,0 +1,179 @@
+import type { Circuit, Measurement, Reading } from "@fox-lamp/language";
+import type { CircuitModel, Model } from "../../circuit";
+import type { Fault } from "../../faults";
+import type { Probe } from "../../instruments";
+import { BoundedCache } from "../../numeric";
+import { type Columns, measurementOf, withOther } from "../../procedures";
+import type { HypothesisGrid } from "../hypotheses/grid";
+import type { Circumstances, Evidence, Observation } from "../likelihood/observation";
+import { type Weighed, weigh } from "../likelihood/weigh";
+import { bankRows, rowBank, takeFromBank } from "../predictions/row-bank";
+import { emptyTable, type PredictionTable, tableBytes } from "../predictions/table";
+import { TableBuilder } from "../predictions/table-builder";
+import { CircuitBasis, type InferenceOptions, NOTHING_KNOWN, type OfferedTest } from "./basis";
+import { type NamedReading, observationOf, predictionKey, speaking, spoken } from "./observe";
+
+/** Bytes kept where nobody says otherwise. */
+export const USUAL_BUDGET = 256e6;
+
+/** A leader is challenged in two or three steps, each on a grid of its own. */
+const LATEST_GRIDS = 4;
+/** What an inference itself takes besides its tables, bytes a cell. */
+const BYTES_A_CELL = 200;
+
+/**
+ * Weighs readings on one grid of hypotheses about some circuits. Predictions depend on the circuits and on what is known about them,
+ * never on what was read, so they are kept between readings and between jobs.
+ */
+export class Inference {
+  readonly columns: Columns;
+  /** The inference on the circuits' own grid: this one, or the one it was made beside. */
+  readonly own: Inference;
+  private readonly builder: TableBuilder;
+  private weighed: Weighed | null = null;
+  private latest: readonly Inference[] = [];
+
+  /**
+   * @param scope names the grid among all of the basis' circuits
+   * @param own the inference on the circuits' own grid, where this one has another
+   */
+  private constructor(
+    readonly basis: CircuitBasis,
+    readonly grid: HypothesisGrid,
+    private readonly scope: string,
+    own: Inference | null,
+  ) {
+    this.own = own ?? this;
+    this.columns = own === null ? basis.columns : withOther(basis.columns);
+    this.builder = new TableBuilder(basis.model, grid, this.columns, basis.cache, basis.scope, scope, own?.builder ?? null);
+  }
+
+  /** On the grid of the circuits' single faults. */
+  static on(basis: CircuitBasis): Inference {
+    return new Inference(basis, basis.grid, `${basis.scope} own`, null);
+  }
+
+  /** The same circuits under other hypotheses. @param key names the hypotheses */
+  under(key: string, grid: () => HypothesisGrid): Inference {
+    const { cache, scope } = this.basis;
+    const { own } = this;
+    const other = cache.keep(`${scope} grid ${key}`, () => new Inference(this.basis, grid(), `${scope} ${key}`, own), inferenceBytes);
+    own.latest = [...own.latest.filter((known) => known !== other), other].slice(-LATEST_GRIDS);
+    return other;
+  }
+
+  /** The inferences on other grids of the same circuits that were asked for last, the latest one last. */
+  others(): readonly Inference[] {
+    return this.latest;
+  }
+
+  get model(): Model {
+    return this.basis.model;
+  }
+
+  get circuits(): readonly CircuitModel[] {
+    return this.basis.circuits;
+  }
+
+  get faults(): readonly Fault[] {
+    return this.basis.faults;
+  }
+
+  get outsideLog(): ReadonlyMap<string, number> {
+    return this.basis.outsideLog;
+  }
+
+  /** The circuit with an id; the first one for battery and grounds. */
+  circuitOf(id: string): CircuitModel {
+    return this.basis.circuitOf(id);
+  }
+
+  /** The tests of the circuits under their conditions, each with the window of a healthy circuit. */
+  tests(): readonly OfferedTest[] {
+    return this.basis.tests();
+  }
+
+  /** Resolves a measurement of these circuits. @throws BadInput for leads that do not exist */
+  probe(measurement: Measurement, where: string): Probe | null {
+    return this.basis.probe(measurement, where);
+  }
+
+  /**
+   * Prediction tables of probes; rows are computed where they are missing.
+   * @param cells the cells whose rows are needed; null for all
+   */
+  tablesFor(probes: readonly { readonly key: string; readonly probe: Probe }[], cells: readonly number[] | null): PredictionTable[] {
+    const { cache, scope } = this.basis;
+    const { grid, columns } = this;
+    const found = probes.map(({ key, probe }) => cache.keep(`${this.scope} table ${key}`, () => emptyTable(probe, grid.count), tableBytes));
+    const banked = grid.names.length > 0;
+    probes.forEach(({ key }, index) => {
+      if (banked) takeFromBank(rowBank(cache, scope, key, columns.count), found[index] as PredictionTable, grid, columns.count);
+    });
+    this.builder.fill(found, cells);
+    probes.forEach(({ key }, index) => {
+      if (banked) bankRows(rowBank(cache, scope, key, columns.count), found[index] as PredictionTable, grid);
+    });
+    return found;
+  }
+
+  /** Prediction tables of offered tests for some cells. */
+  testTables(tests: readonly OfferedTest[], cells: readonly number[] | null): PredictionTable[] {
+    return this.tablesFor(
+      tests.map(({ procedure, probe }) => ({ key: `${procedure.circuit} ${procedure.id}`, probe })),
+      cells,
+    );
+  }
+
+  /** Fills what a reading of an offered test will be weighed on, under every hypothesis. */
+  fillAhead({ procedure, probe }: OfferedTest): void {
+    const reading: Reading = { ...measurementOf(procedure), value: procedure.record ? { min: 0, max: 0 } : 0 };
+    const key = predictionKey(probe, reading);
+    this.tablesFor(
+      spoken(reading, probe).map((part) => ({ key: `${key}${part.suffix}`, probe: part.probe })),
+      null,
+    );
+  }
+
+  /**
+   * Turns readings of these circuits into observations; those that say nothing about them are left out.
+   * @throws BadInput for readings that cannot belong to the circuits
+   */
+  observe(readings: readonly NamedReading[]): Observation[] {
+    const said = speaking(readings, (reading, where) => this.probe(reading, where));
+    const tables = this.tablesFor(said, null);
+    return said.flatMap((reading, index) => {
+      const observation = observationOf(reading, tables[index] as PredictionTable);
+      return observation === null ? [] : [observation];
+    });
+  }
+
+  /** Weighs observations on the grid; what was weighed last saves time where a reading was added to it. */
+  weigh(observations: readonly Observation[], known: Circumstances): Evidence {
+    const evidence = weigh(observations, this.grid.count, this.columns.count, known, this.weighed);
+    this.weighed = { observations, known, evidence };
+    return evidence;
+  }
+}
+
+/** Bytes an inference takes besides its tables. */
+export function inferenceBytes({ grid }: Inference): number {
+  return BYTES_A_CELL * grid.count;
+}
+
+/**
+ * An inference about circuits that share anything, on the grid of their single faults.
+ *
+ * @param cache where it keeps what it computes; a new one unless given
+ * @param scope names the circuits among all that share the cache
+ * @throws BadInput for circuits that cannot be
+ */
+export function inferenceOf(
+  circuits: readonly Circuit[],
+  options: Partial<InferenceOptions> = {},
+  where = "circuits",
+  cache: BoundedCache = new BoundedCache(USUAL_BUDGET),
+  scope = "",
+): Inference {
+  return Inference.on(new CircuitBasis(circuits, { ...NOTHING_KNOWN, ...options }, where, cache, scope));
+}

@@ -1,0 +1,132 @@
+import { BadInput, type Measurement, type Reading } from "@fox-lamp/language";
+import { type ElectricalProbe, type Probe, scaleOf } from "../../instruments";
+import { measurementId, wordsOf } from "../../procedures";
+import type { Observation } from "../likelihood/observation";
+import type { PredictionTable } from "../predictions/table";
+
+/**
+ * Of the same measurement in the same state, the first ones and the latest weigh; what lies between tells nothing they do not. Of looks at
+ * one place only the latest does: whoever looks again corrects what he saw, the green on a terminal is no second witness.
+ */
+const FIRST_REPEATS = 2;
+const LAST_REPEATS = 4;
+
+function withoutEndlessRepeats<T extends { readonly key: string; readonly reading: Reading; readonly probe: Probe }>(resolved: readonly T[]): T[] {
+  const groups = new Map<string, T[]>();
+  for (const item of resolved) {
+    const name = item.probe.kind === "look" ? item.key : `${item.key} ${String(item.reading["symptom"])}`;
+    groups.set(name, [...(groups.get(name) ?? []), item]);
+  }
+  const kept = new Set(
+    [...groups.values()].flatMap((items) => {
+      if (items[0]?.probe.kind === "look") return items.slice(-1);
+      return items.length <= FIRST_REPEATS + LAST_REPEATS ? items : [...items.slice(0, FIRST_REPEATS), ...items.slice(-LAST_REPEATS)];
+    }),
+  );
+  return resolved.filter((item) => kept.has(item));
+}
+
+/** Names the predictions of a measurement. */
+export function predictionKey(probe: Probe, measurement: Measurement): string {
+  return `${probe.circuit.id} ${measurementId(measurement)}`;
+}
+
+/** One thing a reading says. */
+interface Spoken {
+  readonly value: number | string;
+  readonly probe: Probe;
+  readonly suffix: "" | "|min" | "|max" | "|mean";
+}
+
+/** What a reading says: itself, or the two ends of a recording. Under a sweep only the lowest value speaks, as itself. */
+export function spoken(reading: Reading, probe: Probe): Spoken[] {
+  const { value } = reading;
+  // A capture without its levels is a file, which is judged by itself.
+  if (typeof value !== "object") return reading.meter === "capture" ? [] : [{ value, probe, suffix: "" }];
+  if (probe.kind !== "electrical") return [];
+  if (probe.setup.stimulus?.kind === "sweep") return [{ value: value.min, probe: { ...probe, statistic: "mean" }, suffix: "|mean" }];
+  const recorded = probe.meter === "volts-dc" || probe.meter === "capture" || (probe.meter === "scan" && scaleOf(probe).axis === "volts");
+  if (!recorded) return [{ value: value.avg ?? 0.5 * (value.min + value.max), probe: { ...probe, statistic: "mean" }, suffix: "|mean" }];
+  return [
+    { value: value.min, probe: { ...probe, statistic: "min" }, suffix: "|min" },
+    { value: value.max, probe: { ...probe, statistic: "max" }, suffix: "|max" },
+  ];
+}
+
+/** Rates below this, and anything a counter cannot show, mean that no edges were seen. */
+const LEAST_HERTZ = 0.02;
+/** Of the inference's true speed: under this share the module does not see it turn. */
+const LEAST_RPM = 30;
+
+/** The word a number stands for: no rate, no duty, an engine speed that is or is not seen. */
+function wordOfNumber(probe: ElectricalProbe, value: number): string | null {
+  if (probe.meter === "hertz" && value < LEAST_HERTZ) return "none";
+  if (probe.meter === "duty" && (value <= 0.5 || value >= 99.5)) return "OL";
+  if (probe.meter !== "scan" || probe.unit === null || probe.reads === null) return null;
+  if (probe.reads.by === "counts") return value > (probe.unit === "rpm" ? LEAST_RPM : 0) ? "counts" : "none";
+  if (probe.reads.by === "hertz" && probe.unit === "Hz" && value < LEAST_HERTZ) return "none";
+  return null;
+}
+
+export function observationOf({ id, key, reading, value, probe, where }: SpeakingReading, table: PredictionTable): Observation | null {
+  const named =
+    probe.kind === "electrical"
+      ? typeof value === "number"
+        ? wordOfNumber(probe, value)
+        : value === "OL" && probe.meter !== "ohms"
+          ? overload(probe)
+          : value
+      : value;
+  if (typeof named === "string") {
+    const word = wordsOf(probe).indexOf(named);
+    if (word >= 0) return { id, key, table, number: null, word };
+    if (probe.kind !== "electrical") return null;
+    throw new BadInput({ code: "reading:word", where: `${where}.value`, message: `"${named}" is not a value of meter ${reading.meter} here` });
+  }
+  if (probe.kind === "gauge") return typeof value === "number" ? { id, key, table, number: value, word: -1 } : null;
+  if (probe.kind !== "electrical" || typeof value !== "number") return null;
+  if (probe.meter === "ohms" && value < 0) {
+    throw new BadInput({ code: "reading:negative-ohms", where: `${where}.value`, message: `${value} ohm is negative; expected zero or more` });
+  }
+  if (!table.numeric) {
+    throw new BadInput({
+      code: "reading:word",
+      where: `${where}.value`,
+      message: `${value} is not a value of meter ${reading.meter} here; expected ${wordsOf(probe).join(", ")}`,
+    });
+  }
+  return { id, key, table, number: scaleOf(probe).toScale(value), word: -1 };
+}
+
+/** What OL means on a meter that counts or is read from data. */
+function overload(probe: ElectricalProbe): string {
+  return probe.meter === "hertz" || (probe.meter === "scan" && probe.reads?.by !== "volts") ? "none" : "OL";
+}
+
+/** A reading with its name and its place in the file. */
+export interface NamedReading {
+  readonly reading: Reading;
+  readonly id: string;
+  readonly where: string;
+}
+
+/** One thing a reading says, with the key of the predictions it is weighed on. */
+export interface SpeakingReading extends Spoken, NamedReading {
+  readonly key: string;
+}
+
+/**
+ * What readings of some circuits say: a recording says two things, its lowest and its highest value; of a measurement taken again and
+ * again only a few speak.
+ *
+ * @param probeOf resolves a reading's leads; null for what says nothing about the circuits
+ */
+export function speaking(readings: readonly NamedReading[], probeOf: (reading: Reading, where: string) => Probe | null): SpeakingReading[] {
+  const resolved = readings.flatMap(({ reading, id, where }): SpeakingReading[] => {
+    const probe = probeOf(reading, where);
+    if (probe === null) return [];
+    const key = predictionKey(probe, reading);
+    return spoken(reading, probe).map((part) => ({ ...part, reading, id, where, key: `${key}${part.suffix}` }));
+  });
+  return withoutEndlessRepeats(resolved);
+}

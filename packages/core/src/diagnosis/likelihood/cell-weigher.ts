@@ -1,0 +1,389 @@
+import { QUIET_SHARE } from "../../faults";
+import { choleskyInPlace, forwardInPlace, logAdd } from "../../numeric";
+import type { PredictionTable } from "../predictions/table";
+import type { Circumstances, Observation } from "./observation";
+
+// Taken out of Math once: these run millions of times.
+const { exp, log, max, min, sqrt } = Math;
+
+/** How often a reading is slipped, before anything is known about it. */
+export const SLIP_SHARE = 0.03;
+/** How often the first unplugging of a connector cures a bad contact in it for the day. */
+export const CURE_SHARE = 0.5;
+const LOG_TWO_PI = log(2 * Math.PI);
+const LEAST_LOG = -60;
+/** Pairs of slips are weighed among this many most doubtful readings. */
+const PAIRED = 5;
+const LOG_SLIP = log(SLIP_SHARE / (1 - SLIP_SHARE));
+const NEVER = Number.NEGATIVE_INFINITY;
+
+/** Log density of a slipped reading: uniform over what the meter can show. */
+function logBroad(observation: Observation): number {
+  const { table } = observation;
+  if (observation.number === null) return -log(max(2, table.wordNames.length));
+  return log(table.broad);
+}
+
+/** What an observation costs a hypothesis that calls it slipped. */
+export function logSlip(observation: Observation): number {
+  return LOG_SLIP + logBroad(observation);
+}
+
+/** Log probability of a word at a cell; on the brink of starving it is a mixture of both states. */
+function logWord(table: PredictionTable, cell: number, word: number): number {
+  const count = table.wordNames.length;
+  const own = table.words[(table.slot[cell] as number) * count + word] as number;
+  const brink = table.brinks?.get(cell);
+  const share = brink === undefined ? own : (1 - brink.share) * own + brink.share * (table.words[brink.slot * count + word] as number);
+  return max(LEAST_LOG, log(share + 1e-30));
+}
+
+/** Log probability that a number (any number) is shown rather than a word. */
+function logNumeric(table: PredictionTable, slot: number): number {
+  const words = table.wordNames.length;
+  if (words === 0) return 0;
+  const at = slot * words;
+  let sum = 0;
+  for (let word = 0; word < words; word += 1) sum += table.words[at + word] as number;
+  return max(LEAST_LOG, log(max(1e-30, 1 - sum)));
+}
+
+const LOG_QUIET = log(QUIET_SHARE / (1 - QUIET_SHARE));
+
+/** What one evaluation of a cell says of its observations. */
+export interface CellEvidence {
+  readonly slipped: Float64Array;
+  readonly absent: Float64Array;
+  readonly single: Float64Array;
+}
+
+/**
+ * Evaluates cells one by one in storage that is allocated once. The numbers are jointly normal through the shared tolerances; patterns of
+ * none, one or two slipped readings are summed over, so the order of readings cannot matter. Leave-one-out terms come from the precision
+ * matrix (standard Gaussian identities). Where the fault comes and goes, every reading is a mixture of the fault and the sound circuit: the
+ * likelier side is laid out, the other one counts by how it compares alone.
+ */
+export class CellWeigher {
+  readonly scratch: CellEvidence;
+  private readonly numbers: readonly { readonly observation: Observation; readonly index: number }[];
+  private readonly words: readonly { readonly observation: Observation; readonly index: number }[];
+  private readonly broad: readonly number[];
+  private readonly n: number;
+  /** The slot that stands for each number: the cell's own, its other state's, or its sound twin's. */
+  private readonly slots: Int32Array;
+  private readonly scaled: Float64Array;
+  private readonly residual: Float64Array;
+  /** Covariance of the scaled numbers, its Cholesky factor, and its inverse; n x n. */
+  private readonly spread: Float64Array;
+  private readonly precision: Float64Array;
+  private readonly column: Float64Array;
+  private readonly weighted: Float64Array;
+  /** log P(number | all others), and of everything else it can be. */
+  private readonly conditional: Float64Array;
+  private readonly otherwise: Float64Array;
+  private readonly slipPart: Float64Array;
+  private readonly shown: Float64Array;
+  private readonly doubtful = new Int32Array(PAIRED);
+  /** log P of each pattern of slips and, for each, the numbers that slipped (-1 for none). */
+  private readonly patterns: Float64Array;
+  private readonly members: Int32Array;
+  private count = 0;
+
+  constructor(
+    private readonly observations: readonly Observation[],
+    private readonly d: number,
+    private readonly known: Circumstances,
+  ) {
+    const numbered = observations.map((observation, index) => ({ observation, index }));
+    this.numbers = numbered.filter(({ observation }) => observation.number !== null);
+    this.words = numbered.filter(({ observation }) => observation.number === null);
+    this.broad = observations.map(logBroad);
+    const n = this.numbers.length;
+    this.n = n;
+    this.scratch = this.makeScratch();
+    this.slots = new Int32Array(n);
+    this.scaled = new Float64Array(n * d);
+    this.residual = new Float64Array(n);
+    this.spread = new Float64Array(n * n);
+    this.precision = new Float64Array(n * n);
+    this.column = new Float64Array(n);
+    this.weighted = new Float64Array(n);
+    this.conditional = new Float64Array(n);
+    this.otherwise = new Float64Array(n);
+    this.slipPart = new Float64Array(n);
+    this.shown = new Float64Array(n);
+    const most = 1 + n + (PAIRED * (PAIRED - 1)) / 2;
+    this.patterns = new Float64Array(most);
+    this.members = new Int32Array(2 * most);
+  }
+
+  makeScratch(): CellEvidence {
+    const total = this.observations.length;
+    return { slipped: new Float64Array(total), absent: new Float64Array(total), single: new Float64Array(total) };
+  }
+
+  /** Mixes another evaluation of the same cell into the last one. */
+  blend(other: CellEvidence, share: number): void {
+    const { slipped, absent, single } = this.scratch;
+    for (let index = 0; index < slipped.length; index += 1) {
+      slipped[index] = (1 - share) * (slipped[index] as number) + share * (other.slipped[index] as number);
+      absent[index] = (1 - share) * (absent[index] as number) + share * (other.absent[index] as number);
+      single[index] = logAdd((single[index] as number) + log(1 - CURE_SHARE), (other.single[index] as number) + log(CURE_SHARE));
+    }
+  }
+
+  /** log P(all observations | cell), but for the share of clean readings. @param sound observations that see the sound twin for sure */
+  evaluate(cell: number, sound: Uint8Array | null, into: CellEvidence): number {
+    into.slipped.fill(0);
+    into.absent.fill(0);
+    const wordLog = this.weighWords(cell, sound, into);
+    if (this.n === 0) return wordLog;
+    const { presence } = this.known;
+    let chosen = 0;
+    for (let i = 0; i < this.n; i += 1) chosen += this.placeNumber(i, cell, sound, presence, into);
+    const joint = this.joint() + chosen;
+    return wordLog + this.sumPatterns(joint, into);
+  }
+
+  /** The sum of log P(one observation alone | cell), slips allowed for: what they taught each other about tolerances is left out. */
+  apart(cell: number): number {
+    this.weighWords(cell, null, this.scratch);
+    for (let i = 0; i < this.n; i += 1) this.placeNumber(i, cell, null, this.known.presence, this.scratch);
+    let sum = 0;
+    for (const single of this.scratch.single) sum += single;
+    return sum;
+  }
+
+  private rowAt(cell: number, { table }: Observation, index: number, sound: Uint8Array | null): number {
+    if (sound === null || sound[index] === 0) return cell;
+    const twin = table.quiet[cell] as number;
+    return twin < 0 ? cell : twin;
+  }
+
+  private weighWords(cell: number, sound: Uint8Array | null, into: CellEvidence): number {
+    const { presence } = this.known;
+    let sum = 0;
+    for (const { observation, index } of this.words) {
+      if (observation.word < 0) {
+        into.single[index] = 0;
+        continue;
+      }
+      const { table, word } = observation;
+      const row = this.rowAt(cell, observation, index, sound);
+      let clean = logWord(table, row, word);
+      const twin = table.quiet[cell] as number;
+      if (presence !== null && twin >= 0 && row === cell) {
+        const there = presence[index] ?? 1;
+        const quiet = log(1 - there) + logWord(table, twin, word);
+        clean = logAdd(log(there) + clean, quiet);
+        into.absent[index] = exp(quiet - clean);
+      } else if (twin >= 0 && row === cell && this.known.sometimes[cell] === 1) {
+        clean = logAdd(log(1 - QUIET_SHARE) + clean, log(QUIET_SHARE) + logWord(table, twin, word));
+      }
+      const slip = LOG_SLIP + (this.broad[index] as number);
+      const both = logAdd(clean, slip);
+      sum += both;
+      into.slipped[index] = exp(slip - both);
+      into.single[index] = both;
+    }
+    return sum;
+  }
+
+  /** log P(number | slot) alone, before any other reading. */
+  private alone(observation: Observation, slot: number): number {
+    const { table } = observation;
+    const { d } = this;
+    let variance = table.noise[slot] as number;
+    for (let k = slot * d; k < (slot + 1) * d; k += 1) variance += (table.jacobian[k] as number) ** 2;
+    const miss = (observation.number as number) - (table.mean[slot] as number);
+    return logNumeric(table, slot) - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
+  }
+
+  /** Takes the slot of a number, lays it out, and weighs what else the number can be. @returns log factor of both sides over the slot taken */
+  private placeNumber(i: number, cell: number, sound: Uint8Array | null, presence: readonly number[] | null, into: CellEvidence): number {
+    const { observation, index } = this.numbers[i] as (typeof this.numbers)[number];
+    const { table } = observation;
+    const twin = table.quiet[cell] as number;
+    const slip = LOG_SLIP + (this.broad[index] as number);
+    const row = this.rowAt(cell, observation, index, sound);
+    let slot = table.slot[row] as number;
+    let alone = this.alone(observation, slot);
+    let other = NEVER;
+    let weight = 0;
+    const brink = table.brinks?.get(row);
+    if (brink !== undefined) {
+      // Working or starved: the likelier state is laid out, the other one is something else the number can be.
+      const own = log(1 - brink.share) + alone;
+      const starved = log(brink.share) + this.alone(observation, brink.slot);
+      into.absent[index] = exp(starved - logAdd(own, starved));
+      weight = log(1 - brink.share);
+      other = starved;
+      if (starved > own) {
+        weight = log(brink.share);
+        alone = starved - weight;
+        other = own;
+        slot = brink.slot;
+      }
+    }
+    if (presence !== null && twin >= 0 && row === cell) {
+      const there = presence[index] ?? 1;
+      const quiet = this.alone(observation, table.slot[twin] as number);
+      other = log(1 - there) + quiet;
+      // The likelier side is laid out; the other one counts by how it compares alone.
+      const side = log(there) + weight + alone;
+      const sides = logAdd(side, other);
+      into.absent[index] = max(into.absent[index] as number, exp(other - sides));
+      if (other > side) {
+        other = side;
+        alone = quiet;
+        slot = table.slot[twin] as number;
+      }
+      weight = sides - alone;
+    } else if (presence === null && twin >= 0 && this.known.sometimes[cell] === 1) {
+      other = logAdd(other, LOG_QUIET + this.alone(observation, table.slot[twin] as number));
+    }
+    this.slots[i] = slot;
+    this.otherwise[i] = logAdd(slip, other);
+    this.slipPart[i] = exp(slip - (this.otherwise[i] as number));
+    into.single[index] = logAdd(alone + weight, presence === null ? (this.otherwise[i] as number) : slip);
+    this.layOut(i, table, slot, observation.number as number);
+    return weight;
+  }
+
+  private layOut(i: number, table: PredictionTable, slot: number, number: number): void {
+    const { d, n, scaled, spread } = this;
+    const scale = 1 / sqrt(table.noise[slot] as number);
+    this.residual[i] = (number - (table.mean[slot] as number)) * scale;
+    this.shown[i] = logNumeric(table, slot);
+    for (let k = 0; k < d; k += 1) scaled[i * d + k] = (table.jacobian[slot * d + k] as number) * scale;
+    for (let j = 0; j <= i; j += 1) {
+      let product = i === j ? 1 : 0;
+      for (let k = 0; k < d; k += 1) product += (scaled[i * d + k] as number) * (scaled[j * d + k] as number);
+      spread[i * n + j] = product;
+    }
+  }
+
+  private noise(i: number): number {
+    const { table } = (this.numbers[i] as (typeof this.numbers)[number]).observation;
+    return table.noise[this.slots[i] as number] as number;
+  }
+
+  /** log P(all numbers) with the rows taken; fills precision and leave-one-out densities. */
+  private joint(): number {
+    const { n, spread, precision, residual, weighted, conditional, shown } = this;
+    let logNoise = 0;
+    let showNumber = 0;
+    for (let i = 0; i < n; i += 1) {
+      logNoise += log(this.noise(i));
+      showNumber += shown[i] as number;
+    }
+    const logDeterminant = choleskyInPlace(spread, n);
+    // One is added to every diagonal entry: only a prediction that is no number can bring this about.
+    if (logDeterminant === null) throw new Error("the spread of the readings is not positive definite");
+    this.invertFactor();
+    let quadratic = 0;
+    for (let i = 0; i < n; i += 1) {
+      let sum = 0;
+      for (let j = 0; j < n; j += 1) sum += (precision[i * n + j] as number) * (residual[j] as number);
+      weighted[i] = sum;
+      quadratic += sum * (residual[i] as number);
+    }
+    for (let i = 0; i < n; i += 1) {
+      const own = max(1e-12, precision[i * n + i] as number);
+      const miss = (weighted[i] as number) ** 2 / own;
+      conditional[i] = (shown[i] as number) - 0.5 * (LOG_TWO_PI + log(this.noise(i) / own) + miss);
+    }
+    return showNumber - 0.5 * (n * LOG_TWO_PI + logNoise + logDeterminant + quadratic);
+  }
+
+  /** Fills `precision` with the inverse of the matrix whose Cholesky factor is in `spread`. */
+  private invertFactor(): void {
+    const { n, spread, precision, column } = this;
+    for (let at = 0; at < n; at += 1) {
+      column.fill(0);
+      column[at] = 1;
+      forwardInPlace(spread, n, column);
+      for (let i = n - 1; i >= 0; i -= 1) {
+        let sum = column[i] as number;
+        for (let k = i + 1; k < n; k += 1) sum -= (spread[k * n + i] as number) * (column[k] as number);
+        column[i] = sum / (spread[i * n + i] as number);
+      }
+      for (let i = 0; i < n; i += 1) precision[i * n + at] = column[i] as number;
+    }
+  }
+
+  /** Sums over patterns of none, one or two numbers that are something else than their row. */
+  private sumPatterns(joint: number, into: CellEvidence): number {
+    const { patterns, members, numbers, n } = this;
+    this.count = 0;
+    this.addPattern(joint, -1, -1);
+    for (let i = 0; i < n; i += 1) this.addPattern(joint - (this.conditional[i] as number) + (this.otherwise[i] as number), i, -1);
+    if (n >= 2) this.addPairs(joint);
+    let top = NEVER;
+    for (let pattern = 0; pattern < this.count; pattern += 1) top = max(top, patterns[pattern] as number);
+    if (top === NEVER) return NEVER;
+    let sum = 0;
+    for (let pattern = 0; pattern < this.count; pattern += 1) {
+      const share = exp((patterns[pattern] as number) - top);
+      patterns[pattern] = share;
+      sum += share;
+    }
+    for (let pattern = 1; pattern < this.count; pattern += 1) {
+      const share = (patterns[pattern] as number) / sum;
+      if (share < 1e-9) continue;
+      for (let side = 0; side < 2; side += 1) {
+        const member = members[2 * pattern + side] as number;
+        if (member < 0) continue;
+        const { index } = numbers[member] as (typeof numbers)[number];
+        into.slipped[index] = (into.slipped[index] as number) + share * (this.slipPart[member] as number);
+      }
+    }
+    return top + log(sum);
+  }
+
+  private addPattern(logShare: number, first: number, second: number): void {
+    const at = this.count;
+    this.count = at + 1;
+    this.patterns[at] = logShare;
+    this.members[2 * at] = first;
+    this.members[2 * at + 1] = second;
+  }
+
+  /** Fills `doubtful` with the numbers that fit worst beside all others. @returns how many */
+  private findDoubtful(): number {
+    const { n, conditional, doubtful } = this;
+    const most = min(n, PAIRED);
+    let count = 0;
+    for (let i = 0; i < n; i += 1) {
+      const own = conditional[i] as number;
+      if (count === most && own >= (conditional[doubtful[count - 1] as number] as number)) continue;
+      let at = count < most ? count : count - 1;
+      while (at > 0 && own < (conditional[doubtful[at - 1] as number] as number)) {
+        doubtful[at] = doubtful[at - 1] as number;
+        at -= 1;
+      }
+      doubtful[at] = i;
+      count = min(most, count + 1);
+    }
+    return count;
+  }
+
+  /** Adds patterns of two among the most doubtful numbers. */
+  private addPairs(joint: number): void {
+    const { n, precision, weighted, shown, otherwise, doubtful } = this;
+    const count = this.findDoubtful();
+    for (let first = 0; first < count; first += 1) {
+      for (let second = first + 1; second < count; second += 1) {
+        const [i, j] = [doubtful[first] as number, doubtful[second] as number];
+        const cross = precision[i * n + j] as number;
+        const [a, b] = [max(1e-12, precision[i * n + i] as number), max(1e-12, precision[j * n + j] as number)];
+        const determinant = max(1e-24, a * b - cross * cross);
+        const [u, v] = [weighted[i] as number, weighted[j] as number];
+        const miss = (b * u * u - 2 * cross * u * v + a * v * v) / determinant;
+        const both = (shown[i] as number) + (shown[j] as number);
+        const together = both - 0.5 * (2 * LOG_TWO_PI + log((this.noise(i) * this.noise(j)) / determinant) + miss);
+        this.addPattern(joint - together + (otherwise[i] as number) + (otherwise[j] as number), i, j);
+      }
+    }
+  }
+}

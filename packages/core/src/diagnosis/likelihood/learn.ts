@@ -1,0 +1,55 @@
+import { choleskyInPlace, forwardInPlace } from "../../numeric";
+import type { Evidence, Observation } from "./observation";
+
+/** What readings taught about the shared variables at a cell; they started as standard normal. */
+export interface Learned {
+  /** Posterior mean. */
+  readonly mean: Float64Array;
+  /** Directions that were read, whitened, row-major: the covariance is the identity minus the sum of their outer squares. */
+  readonly read: Float64Array;
+  readonly count: number;
+}
+
+/** Observations of numbers that neither slipped nor show another state at a cell. */
+export function usedAt({ slipped, absent }: Pick<Evidence, "slipped" | "absent">, observations: readonly Observation[], cell: number): Observation[] {
+  return observations.filter(({ number }, index) => {
+    const at = cell * observations.length + index;
+    return number !== null && (slipped[at] as number) + (absent[at] as number) <= 0.5;
+  });
+}
+
+/** Conditions the shared variables on readings at a cell (the usual normal conditioning, by a Cholesky factor of the readings' covariance). */
+export function learn(readings: readonly Observation[], cell: number, d: number): Learned {
+  const count = readings.length;
+  const read = new Float64Array(count * d);
+  const missed = new Float64Array(count);
+  const mean = new Float64Array(d);
+  const spreads = new Float64Array(count * count);
+  readings.forEach(({ table, number }, i) => {
+    const slot = table.slot[cell] as number;
+    missed[i] = (number as number) - (table.mean[slot] as number);
+    read.set(table.jacobian.subarray(slot * d, (slot + 1) * d), i * d);
+    for (let j = 0; j <= i; j += 1) {
+      let sum = i === j ? (table.noise[slot] as number) : 0;
+      for (let k = 0; k < d; k += 1) sum += (read[i * d + k] as number) * (read[j * d + k] as number);
+      spreads[i * count + j] = sum;
+    }
+  });
+  // Every reading has noise of its own: only a prediction that is no number can bring this about.
+  if (choleskyInPlace(spreads, count) === null) throw new Error("the spread of the readings is not positive definite");
+  forwardInPlace(spreads, count, missed);
+  for (let i = 0; i < count; i += 1) {
+    for (let j = 0; j < i; j += 1) {
+      const factor = spreads[i * count + j] as number;
+      if (factor === 0) continue;
+      for (let k = 0; k < d; k += 1) read[i * d + k] = (read[i * d + k] as number) - factor * (read[j * d + k] as number);
+    }
+    const scale = 1 / (spreads[i * count + i] as number);
+    for (let k = 0; k < d; k += 1) {
+      const own = (read[i * d + k] as number) * scale;
+      read[i * d + k] = own;
+      mean[k] = (mean[k] as number) + own * (missed[i] as number);
+    }
+  }
+  return { mean, read, count };
+}

@@ -1,0 +1,145 @@
+import { logAdd } from "../../numeric";
+import { CellWeigher, CURE_SHARE, SLIP_SHARE } from "./cell-weigher";
+import { type Circumstances, type Evidence, type Observation, steadyCircumstances } from "./observation";
+
+// Taken out of Math once: these run millions of times.
+const { exp, log } = Math;
+
+/** Observations that were weighed before, with what came of it. */
+export interface Weighed {
+  readonly observations: readonly Observation[];
+  readonly known: Circumstances;
+  readonly evidence: Evidence;
+}
+
+/**
+ * A cell this far below the best one before the new readings (log likelihood) is not weighed anew: they are added to what it had as if
+ * its tolerances had not been learnt. It carries e^-40 of the weight and comes back into full weighing if the best one falls.
+ */
+const HOPELESS_LOG = 40;
+
+/**
+ * Weighs observations on every cell ({@link CellWeigher}). A bad contact that was unplugged counts as cured and as not cured, half and
+ * half. Whatever was weighed before only saves time.
+ *
+ * @param d number of shared variables
+ * @param before an earlier weighing of the same cells, used where it holds a part of the observations
+ */
+export function weigh(
+  observations: readonly Observation[],
+  grid: number,
+  d: number,
+  known: Circumstances = steadyCircumstances(grid),
+  before: Weighed | null = null,
+): Evidence {
+  const total = observations.length;
+  const result: Evidence = {
+    logLikelihood: new Float64Array(grid),
+    slipped: new Float64Array(grid * total),
+    absent: new Float64Array(grid * total),
+    single: new Float64Array(grid * total),
+    cured: new Float64Array(grid),
+  };
+  const hopeless = before === null ? null : carryOver(before, observations, known, d, result);
+  const weigher = new CellWeigher(observations, d, known);
+  const other = weigher.makeScratch();
+  const base = total * log(1 - SLIP_SHARE);
+  const alike = new Map<string, number>();
+  for (let cell = 0; cell < grid; cell += 1) {
+    if (hopeless?.(cell) === true) continue;
+    const key = keyOf(observations, known, cell);
+    const twin = alike.get(key);
+    if (twin !== undefined) {
+      copyPoint(result, twin, cell, total);
+      continue;
+    }
+    alike.set(key, cell);
+    const own = weigher.evaluate(cell, null, weigher.scratch);
+    const by = known.disturbedBy[cell] as number;
+    let kept = own;
+    if (by >= 0) {
+      const cured = weigher.evaluate(cell, known.after[by] as Uint8Array, other);
+      const both = logAdd(own + log(1 - CURE_SHARE), cured + log(CURE_SHARE));
+      const share = exp(cured + log(CURE_SHARE) - both);
+      result.cured[cell] = share;
+      weigher.blend(other, share);
+      kept = both;
+    }
+    result.logLikelihood[cell] = base + kept;
+    result.slipped.set(weigher.scratch.slipped, cell * total);
+    result.absent.set(weigher.scratch.absent, cell * total);
+    result.single.set(weigher.scratch.single, cell * total);
+  }
+  return result;
+}
+
+/** What a cell's evidence depends on: cells with the same key are weighed once (a fault of another circuit changes no reading). */
+function keyOf(observations: readonly Observation[], known: Circumstances, cell: number): string {
+  let key = `${known.sometimes[cell]} ${known.disturbedBy[cell]}`;
+  for (const { table } of observations) {
+    const twin = table.quiet[cell] as number;
+    key += ` ${table.slot[cell]}`;
+    if (twin >= 0) key += `~${table.slot[twin]}`;
+  }
+  return key;
+}
+
+function copyPoint({ logLikelihood, slipped, absent, single, cured }: Evidence, from: number, to: number, total: number): void {
+  logLikelihood[to] = logLikelihood[from] as number;
+  cured[to] = cured[from] as number;
+  for (const array of [slipped, absent, single]) array.copyWithin(to * total, from * total, (from + 1) * total);
+}
+
+/** For each observation its place among earlier ones, -1 for new ones; null where an earlier one is missing now or its circumstances changed. */
+function placesBefore(before: Weighed, observations: readonly Observation[], known: Circumstances): number[] | null {
+  if ((before.known.presence === null) !== (known.presence === null)) return null;
+  const free = new Set(before.observations.keys());
+  const find = (observation: Observation): number => {
+    for (const index of free) {
+      const old = before.observations[index];
+      if (old?.table !== observation.table || old.number !== observation.number || old.word !== observation.word) continue;
+      free.delete(index);
+      return index;
+    }
+    return -1;
+  };
+  const places = observations.map(find);
+  if (free.size > 0 || before.observations.length === 0) return null;
+  const kept = places.every((place, index) => place < 0 || (before.known.presence?.[place] ?? 1) === (known.presence?.[index] ?? 1));
+  return kept ? places : null;
+}
+
+/**
+ * Prepares to carry over cells that no new reading can bring back.
+ * @returns a function that fills a cell's evidence and says so where it is hopeless; null where nothing can be carried over
+ */
+function carryOver(before: Weighed, observations: readonly Observation[], known: Circumstances, d: number, into: Evidence): ((cell: number) => boolean) | null {
+  const places = placesBefore(before, observations, known);
+  if (places === null) return null;
+  const total = observations.length;
+  const earlier = before.observations.length;
+  const fresh = places.flatMap((place, index) => (place < 0 ? [index] : []));
+  const presence = known.presence === null ? null : fresh.map((index) => known.presence?.[index] ?? 1);
+  const weigher = new CellWeigher(
+    fresh.map((index) => observations[index] as Observation),
+    d,
+    { ...known, presence },
+  );
+  const base = fresh.length * log(1 - SLIP_SHARE);
+  const { evidence: old } = before;
+  let top = Number.NEGATIVE_INFINITY;
+  for (const value of old.logLikelihood) top = Math.max(top, value);
+  return (cell) => {
+    if ((old.logLikelihood[cell] as number) > top - HOPELESS_LOG) return false;
+    into.logLikelihood[cell] = (old.logLikelihood[cell] as number) + base + weigher.evaluate(cell, null, weigher.scratch);
+    into.cured[cell] = old.cured[cell] as number;
+    places.forEach((place, index) => {
+      if (place < 0) return;
+      for (const field of ["slipped", "absent", "single"] as const) into[field][cell * total + index] = old[field][cell * earlier + place] as number;
+    });
+    fresh.forEach((index, at) => {
+      for (const field of ["slipped", "absent", "single"] as const) into[field][cell * total + index] = weigher.scratch[field][at] as number;
+    });
+    return true;
+  };
+}

@@ -1,0 +1,101 @@
+import type { Setup } from "@fox-lamp/language";
+import { editsOf, fixedWorld, type Model, type Situation, situationOf } from "../../circuit";
+import type { Fault } from "../../faults";
+import type { Edit } from "../../network";
+import type { BoundedCache } from "../../numeric";
+import type { Motion } from "../../procedures";
+import type { HypothesisGrid } from "../hypotheses/grid";
+import { changeOf } from "./solved-setup";
+
+/** What a fault sets in one moment, and how that moves. */
+export interface FaultEdits {
+  readonly edits: readonly Edit[];
+  readonly motions: readonly Motion[];
+}
+
+export const NO_EDITS: FaultEdits = { edits: [], motions: [] };
+
+/** A second severity is moved by this share of its standard deviation to see what follows. */
+const NUDGE = 0.01;
+const BYTES_EACH = 500;
+
+/** What of a setup an effect can depend on. */
+function signature(setup: Setup, circuit: string): string {
+  const open = (setup.open ?? []).map((place) => (place === "sensor" ? `${circuit}:sensor` : place)).join("+");
+  return [setup.key, setup.rpm, setup.stimulus?.kind, setup.truth?.level, open].join("|");
+}
+
+/** A small step of a cell's severity, and the factor from its effect to a standard deviation within the cell. */
+export function severityStep(grid: HypothesisGrid, cell: number): { size: number; perUnit: number } {
+  const scale = grid.faults[grid.fault[cell] as number]?.severity ?? null;
+  if (scale === null) return { size: 0, perUnit: 0 };
+  const severity = grid.severity[cell] as number;
+  const spread = grid.severitySpread[cell] as number;
+  return scale.key === "ohms" ? { size: 0.001 * severity, perUnit: spread / 0.001 } : { size: 0.001, perUnit: spread / 0.001 };
+}
+
+/** The edits of a grid's faults in a setup of a circuit; kept, since many setups ask for the same. */
+export class FaultEditor {
+  private readonly constant: Map<string, FaultEdits>;
+  private readonly varying: Map<string, FaultEdits>;
+
+  /**
+   * @param scope names the grid among all that share the cache
+   * @param worldAt value of another circuit's sensed quantity at a cell, `fixed` where something fixes it
+   */
+  constructor(
+    private readonly model: Model,
+    private readonly grid: HypothesisGrid,
+    private readonly circuit: string,
+    setup: Setup,
+    cache: BoundedCache,
+    scope: string,
+    private readonly worldAt: (cell: number, circuit: Model["circuits"][number], fixed: { value: number; spread: number } | null) => { value: number },
+  ) {
+    const kept = (name: string): Map<string, FaultEdits> =>
+      cache.keep(
+        `${scope} edits ${name}`,
+        () => new Map<string, FaultEdits>(),
+        ({ size }) => BYTES_EACH * size,
+      );
+    this.constant = kept("");
+    this.varying = kept(`${circuit} ${signature(setup, circuit)}`);
+  }
+
+  /** Edits of a cell's fault in a moment, and their slopes. @param probed situation of the probed circuit; `spread` of its quantity */
+  at(cell: number, fault: Fault, probed: Situation, moment: number, spread: number): FaultEdits {
+    const key = fault.constant ? `${cell}` : `${cell} ${moment} ${probed.world}~${spread} ${this.circuit === fault.circuit ? "own" : ""}`;
+    const kept = fault.constant ? this.constant : this.varying;
+    const known = kept.get(key);
+    if (known !== undefined) return known;
+    const built = this.build(cell, fault, probed, moment, spread);
+    kept.set(key, built);
+    return built;
+  }
+
+  private build(cell: number, fault: Fault, probed: Situation, moment: number, spread: number): FaultEdits {
+    const { grid, model } = this;
+    const { network: net } = model;
+    const owner = model.circuits.find(({ id }) => id === fault.circuit);
+    const severity = grid.severity[cell] as number;
+    const variant = grid.variant[cell] ?? { direction: 1, section: 0, weight: 1 };
+    const step = severityStep(grid, cell);
+    const own = owner === undefined || owner.id === this.circuit;
+    const situation = own
+      ? probed
+      : situationOf(owner.built.world, probed.setup, this.worldAt(cell, owner, fixedWorld(owner.built.world, { ...probed.setup, truth: undefined })).value);
+    const at = (size: number, where: Situation): Edit[] => editsOf(net, net.values, fault.circuit, fault.effect(size, where, variant, moment));
+    const here = at(severity, situation);
+    const worse = step.size === 0 ? here : at(severity + step.size, situation);
+    const worldStep = owner === undefined ? 0 : 0.001 * (owner.built.world.high - owner.built.world.low);
+    const warmer = fault.constant || !own || worldStep === 0 ? here : at(severity, { ...situation, world: situation.world + worldStep });
+    const nudged = fault.nudged === undefined ? here : editsOf(net, net.values, fault.circuit, fault.nudged(NUDGE, severity, situation, moment));
+    const motions = here.flatMap((edit, index): Motion[] => {
+      const perWorld = warmer === here ? 0 : (spread * changeOf(edit, warmer[index])) / worldStep;
+      const perSeverity = worse === here ? 0 : changeOf(edit, worse[index]) * step.perUnit;
+      const perOther = nudged === here ? 0 : changeOf(edit, nudged[index]) / NUDGE;
+      return perWorld === 0 && perSeverity === 0 && perOther === 0 ? [] : [{ element: edit.element, field: edit.field, perWorld, perSeverity, perOther }];
+    });
+    return { edits: here, motions };
+  }
+}

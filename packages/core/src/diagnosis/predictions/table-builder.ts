@@ -1,0 +1,265 @@
+import type { Setup } from "@fox-lamp/language";
+import { type CircuitModel, fixedWorld, isContact, isOpen, type Model, type SetupNetwork } from "../../circuit";
+import { type Fault, showsIn } from "../../faults";
+import type { Probe } from "../../instruments";
+import { type Edit, isPowered } from "../../network";
+import type { BoundedCache } from "../../numeric";
+import {
+  brinkOf,
+  type Columns,
+  emptyPrediction,
+  type MovingCircuit,
+  type MovingMoment,
+  type Prediction,
+  PredictionScratch,
+  predictClick,
+  predictProbe,
+} from "../../procedures";
+import { farReachingAmong, farReachingFaults } from "../hypotheses/far-reaching";
+import type { HypothesisGrid } from "../hypotheses/grid";
+import { FaultEditor, NO_EDITS, severityStep } from "./fault-edits";
+import { findingProbabilities } from "./findings";
+import { type SolvedSetup, solveAt, solvedBytes } from "./solved-setup";
+import { addRow, type PredictionTable, shareRow } from "./table";
+
+type SolvedProbe = Exclude<Probe, { kind: "look" | "gauge" }>;
+
+/** A value of a sensed quantity and how well it is known. */
+interface Value {
+  readonly value: number;
+  readonly spread: number;
+}
+
+/** One setup of one circuit while its tables are filled. */
+interface Filling {
+  readonly circuit: CircuitModel;
+  readonly setup: Setup;
+  /** The value the setup fixes for the sensed quantity; null where the cell's own counts. */
+  readonly fixed: Value | null;
+  readonly tables: readonly PredictionTable[];
+  readonly outs: readonly Prediction[];
+  readonly editor: FaultEditor;
+  /** For each value of the sensed quantity a cell that looks healthy there. */
+  readonly healthyAt: Map<string, number>;
+}
+
+function motionKey(edit: { readonly element: number; readonly field: string }): string {
+  return `${edit.element}.${edit.field}`;
+}
+
+/** Fills prediction tables for a grid of hypotheses; solved setups are shared between probes and grids, and kept. */
+export class TableBuilder {
+  /** Faults that are felt in circuits other than their own. */
+  readonly farReaching: ReadonlySet<Fault>;
+  private readonly everyCell: readonly number[];
+  private readonly healthyCells: readonly number[];
+  /** Whether some part needs a supply to work. */
+  private readonly powered: boolean;
+  private readonly scratch = new PredictionScratch();
+
+  /**
+   * @param scope names the circuits among all that share the cache, `gridScope` this grid of them
+   * @param other the builder of another grid of the same circuits
+   */
+  constructor(
+    private readonly model: Model,
+    private readonly grid: HypothesisGrid,
+    private readonly columns: Columns,
+    private readonly cache: BoundedCache,
+    private readonly scope: string,
+    private readonly gridScope: string,
+    other: TableBuilder | null = null,
+  ) {
+    this.everyCell = Array.from({ length: grid.count }, (_, cell) => cell);
+    this.healthyCells = this.everyCell.filter((cell) => grid.fault[cell] === 0);
+    this.farReaching = other === null ? farReachingFaults(model, grid) : farReachingAmong(grid, other.farReaching);
+    this.powered = model.network.elements.some(isPowered);
+  }
+
+  /**
+   * Computes the rows of some cells where they are missing; tables in one setup are solved together.
+   * @param wanted cells, in any order; null for all
+   */
+  fill(tables: readonly PredictionTable[], wanted: readonly number[] | null): void {
+    const cells = wanted ?? this.everyCell;
+    const bySetup = new Map<string, PredictionTable[]>();
+    for (const table of tables) {
+      if (cells.every((cell) => (table.slot[cell] as number) >= 0)) continue;
+      if (table.probe.kind === "look") this.fillLook(table, table.probe.circuit.id, table.probe.place);
+      else if (table.probe.kind === "gauge") this.fillGauge(table, table.probe.circuit);
+      else {
+        const key = `${table.probe.circuit.id} ${JSON.stringify(table.probe.setup)}`;
+        const members = bySetup.get(key);
+        if (members) members.push(table);
+        else bySetup.set(key, [table]);
+      }
+    }
+    for (const members of bySetup.values()) this.fillSetup(members, cells);
+  }
+
+  private fillLook(table: PredictionTable, circuit: string, place: string): void {
+    const { grid } = this;
+    const { wordNames } = table;
+    table.words = new Float64Array(grid.faults.length * wordNames.length);
+    table.rows = grid.faults.length;
+    grid.faults.forEach((fault, row) => {
+      table.words.set(findingProbabilities(wordNames, circuit, place, fault), row * wordNames.length);
+    });
+    table.slot.set(grid.fault);
+  }
+
+  /** The quantity itself, measured without the circuit: it is what the cell's world is. */
+  private fillGauge(table: PredictionTable, circuit: CircuitModel): void {
+    const { columns } = this;
+    const rows = new Map<string, number>();
+    const { accuracy } = circuit.built.world;
+    for (const cell of this.everyCell) {
+      const { value, spread } = this.worldAt(cell, circuit, null);
+      const key = `${value}~${spread}`;
+      let slot = rows.get(key);
+      if (slot === undefined) {
+        slot = addRow(table, columns.count);
+        rows.set(key, slot);
+        table.mean[slot] = value;
+        table.noise[slot] = accuracy ** 2;
+        table.jacobian[slot * columns.count + (columns.worldOf.get(circuit.id) ?? columns.severity)] = spread;
+      }
+      table.slot[cell] = slot;
+    }
+  }
+
+  /** The probed circuit's world at a cell: fixed by the setup, of the grid where it is the cell's own, else wide open. */
+  private worldAt(cell: number, circuit: CircuitModel, fixed: Value | null): Value {
+    if (fixed !== null) return fixed;
+    const own = this.grid.worlds[this.grid.world[cell] as number];
+    if (own !== undefined && own.circuit === circuit.id) return own;
+    return this.grid.wide.get(circuit.id) ?? { value: circuit.built.world.nominal, spread: 0 };
+  }
+
+  /** The value a setup fixes: what was stated, or the nominal one where nobody could see another. */
+  private fixedIn({ circuit, setup }: SolvedProbe, tables: readonly PredictionTable[]): Value | null {
+    const stated = fixedWorld(circuit.built.world, setup);
+    const touchesPart = tables.some(({ probe }) => probe.kind === "electrical" && (probe.red.endsWith("@part") || probe.black.endsWith("@part")));
+    const blind = stated === null && isOpen(this.model, setup, circuit, "sensor") && !touchesPart;
+    return blind ? { value: circuit.built.world.nominal, spread: 0 } : stated;
+  }
+
+  private fillSetup(tables: readonly PredictionTable[], wanted: readonly number[]): void {
+    const { grid, columns, model } = this;
+    const probe = tables[0]?.probe as SolvedProbe;
+    const { setup, circuit } = probe;
+    const filling: Filling = {
+      circuit,
+      setup,
+      fixed: this.fixedIn(probe, tables),
+      tables,
+      outs: tables.map((table) => emptyPrediction(columns, table.probe, this.scratch)),
+      editor: new FaultEditor(model, grid, circuit.id, setup, this.cache, this.gridScope, (cell, owner, fixed) => this.worldAt(cell, owner, fixed)),
+      healthyAt: new Map(),
+    };
+    const setupKey = `${this.scope} setup ${JSON.stringify([circuit.id, setup])}`;
+    const solved = new Map<string, SolvedSetup>();
+    const solvedAt = ({ value, spread }: Value, worldKey: string): SolvedSetup => {
+      const known = solved.get(worldKey);
+      if (known !== undefined) return known;
+      const made = this.cache.keep(`${setupKey} ${worldKey}`, () => solveAt(model, circuit, setup, value, spread), solvedBytes);
+      solved.set(worldKey, made);
+      return made;
+    };
+    for (const cell of this.healthyCells) this.fillCell(filling, cell, solvedAt);
+    for (const cell of wanted) if (grid.fault[cell] !== 0) this.fillCell(filling, cell, solvedAt);
+  }
+
+  private fillCell(filling: Filling, cell: number, solvedAt: (world: Value, worldKey: string) => SolvedSetup): void {
+    const { grid, columns } = this;
+    const { circuit, setup, tables, outs, healthyAt } = filling;
+    const done = tables.every((table) => (table.slot[cell] as number) >= 0);
+    if (done && grid.fault[cell] !== 0) return;
+    const world = this.worldAt(cell, circuit, filling.fixed);
+    const worldKey = `${world.value}~${world.spread}`;
+    const fault = grid.faults[grid.fault[cell] as number] ?? null;
+    const shows = fault !== null && showsIn(fault, setup) && (fault.circuit === circuit.id || this.farReaching.has(fault));
+    if (done) {
+      if (!healthyAt.has(worldKey)) healthyAt.set(worldKey, cell);
+      return;
+    }
+    const twin = healthyAt.get(worldKey);
+    if (!shows && twin !== undefined) {
+      for (const table of tables) shareRow(table, twin, cell);
+      return;
+    }
+    const solved = solvedAt(world, worldKey);
+    const placed = shows ? fault : null;
+    const moving = this.movingAt(solved, filling, cell, placed);
+    const brink = this.powered ? brinkOf(moving, circuit.id, columns, this.scratch) : null;
+    tables.forEach((table, index) => {
+      table.slot[cell] = predictRow(table, moving, outs[index] as Prediction, columns);
+    });
+    if (brink !== null) {
+      const other = this.movingAt(solved, filling, cell, placed, brink.edit);
+      tables.forEach((table, index) => {
+        table.brinks ??= new Map();
+        table.brinks.set(cell, { slot: predictRow(table, other, outs[index] as Prediction, columns), share: brink.share });
+      });
+    }
+    const quiet = shows && fault.kind !== "pair" ? twin : undefined;
+    if (quiet !== undefined) for (const table of tables) table.quiet[cell] = quiet;
+    if (!shows) healthyAt.set(worldKey, cell);
+  }
+
+  /** Puts a cell's fault into a solved setup; the result stays valid until the setup is used again. */
+  private movingAt(solved: SolvedSetup, { circuit, editor }: Filling, cell: number, fault: Fault | null, further?: Edit): MovingCircuit {
+    const { grid } = this;
+    const { drive } = solved.prepared;
+    const mine = fault !== null && fault.circuit === circuit.id;
+    const severity = grid.severity[cell] as number;
+    const direction = grid.variant[cell]?.direction ?? 1;
+    const factor = (at: number): number => (mine ? (fault.hertzFactor?.(at, direction) ?? 1) : 1);
+    const blindAt = (at: number): number | null => (mine ? (fault.scanVolts?.(at) ?? null) : null);
+    const step = severityStep(grid, cell);
+    const moments = solved.moments.map(({ share, solver, motions }, moment): MovingMoment => {
+      const own = fault === null ? NO_EDITS : editor.at(cell, fault, solved.situation, mine ? moment : 0, solved.spread);
+      const open = own.edits.filter((edit) => edit.field !== "ohms" || !isOpenedContact(solved.prepared, moment, edit));
+      const set = new Set(own.edits.map(motionKey));
+      const kept = own.edits.length === 0 ? motions : motions.filter((motion) => !set.has(motionKey(motion)));
+      return {
+        share,
+        solution: solver.apply(further === undefined ? open : [...open, further]),
+        motions: own.motions.length === 0 ? kept : [...kept, ...own.motions],
+      };
+    });
+    const blind = blindAt(severity);
+    const worse = blindAt(severity + step.size);
+    return {
+      moments,
+      swing: drive.swing,
+      shape: drive.shape,
+      hertz: drive.hertz * factor(severity),
+      hertzSpread: drive.hertzSpread,
+      hertzPerWorld: solved.hertzPerWorld,
+      hertzPerSeverity: step.size === 0 ? 0 : Math.log(factor(severity + step.size) / factor(severity)) * step.perUnit,
+      blind: blind === null ? null : { volts: blind, perSeverity: ((worse ?? blind) - blind) * step.perUnit },
+    };
+  }
+}
+
+function isOpenedContact(prepared: SetupNetwork, moment: number, edit: Edit): boolean {
+  const name = prepared.net.elements[edit.element]?.id ?? "";
+  const values = prepared.moments[moment]?.values;
+  return isContact(name) && values !== undefined && (values.ohms[edit.element] as number) > edit.value;
+}
+
+/** Predicts a probe on a solved circuit into a new row. @returns its slot */
+function predictRow(table: PredictionTable, moving: MovingCircuit, out: Prediction, columns: Columns): number {
+  const { probe } = table;
+  if (probe.kind === "listen") predictClick(moving, probe, out);
+  else if (probe.kind === "electrical") predictProbe(moving, probe, columns, out);
+  const slot = addRow(table, columns.count);
+  if (table.numeric) {
+    table.mean[slot] = out.mean;
+    table.noise[slot] = out.noise;
+    table.jacobian.set(out.jacobian, slot * columns.count);
+  }
+  if (out.words.length > 0) table.words.set(out.words, slot * out.words.length);
+  return slot;
+}

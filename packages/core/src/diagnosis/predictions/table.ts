@@ -1,0 +1,102 @@
+import { type Probe, scaleOf } from "../../instruments";
+import { wordsOf } from "../../procedures";
+
+/** Where a cell's electronics would read in their other state, working or starved, and how likely that is. */
+export interface Brinked {
+  readonly slot: number;
+  readonly share: number;
+}
+
+/**
+ * What one probe shows under every hypothesis. A cell's row is at `slot[cell]` (cells that look alike share one), -1 while it
+ * has not been computed; row-major: `jacobian[slot * columns + column]`, `words[slot * wordNames.length + word]`. `mean` on the
+ * probe's scale, `noise` its variance. The arrays grow as rows are added.
+ */
+export interface PredictionTable {
+  readonly probe: Probe;
+  readonly wordNames: readonly string[];
+  readonly numeric: boolean;
+  /** Density of a slipped number, per unit of the probe's scale. */
+  readonly broad: number;
+  readonly slot: Int32Array;
+  rows: number;
+  mean: Float64Array;
+  noise: Float64Array;
+  jacobian: Float64Array;
+  words: Float64Array;
+  /** Cells whose electronics stand on the brink of starving; null where there are none. */
+  brinks: Map<number, Brinked> | null;
+  /** The healthy cell a fault looks like while it is not there; -1 for cells that look healthy anyway. */
+  readonly quiet: Int32Array;
+}
+
+/** A table without rows. @param cells how many hypotheses there are */
+export function emptyTable(probe: Probe, cells: number): PredictionTable {
+  const scale = scaleOf(probe);
+  return {
+    probe,
+    wordNames: wordsOf(probe),
+    numeric: scale.axis !== "none",
+    broad: scale.broad,
+    slot: new Int32Array(cells).fill(-1),
+    rows: 0,
+    mean: new Float64Array(0),
+    noise: new Float64Array(0),
+    jacobian: new Float64Array(0),
+    words: new Float64Array(0),
+    brinks: null,
+    quiet: new Int32Array(cells).fill(-1),
+  };
+}
+
+/** A table whose rows are given, one for every cell, with words alone. @param words row-major by cell */
+export function wordTable(probe: Probe, wordNames: readonly string[], words: Float64Array): PredictionTable {
+  const cells = words.length / wordNames.length;
+  const table = { ...emptyTable(probe, cells), wordNames, numeric: false, words };
+  for (let cell = 0; cell < cells; cell += 1) table.slot[cell] = cell;
+  table.rows = cells;
+  return table;
+}
+
+/** Bytes a table takes. */
+export function tableBytes({ slot, mean, noise, jacobian, words, brinks }: PredictionTable): number {
+  return 8 * slot.length + 8 * (mean.length + noise.length + jacobian.length + words.length) + 80 * (brinks?.size ?? 0) + 500;
+}
+
+/** Variance of a number in a slot before any reading taught its tolerances: instrument noise and all shared variables. */
+export function priorVariance(table: PredictionTable, slot: number, d: number): number {
+  let variance = table.noise[slot] as number;
+  for (let k = slot * d; k < (slot + 1) * d; k += 1) variance += (table.jacobian[k] as number) ** 2;
+  return variance;
+}
+
+/** A cell that looks like another one shares its rows. */
+export function shareRow({ slot, brinks }: PredictionTable, from: number, to: number): void {
+  slot[to] = slot[from] as number;
+  const brink = brinks?.get(from);
+  if (brink !== undefined) brinks?.set(to, brink);
+}
+
+const FIRST_ROWS = 64;
+
+/** Makes place for one more row. @returns its slot */
+export function addRow(table: PredictionTable, columns: number): number {
+  const slot = table.rows;
+  table.rows += 1;
+  const words = table.wordNames.length;
+  const capacity = table.numeric ? table.mean.length : words === 0 ? 0 : table.words.length / words;
+  if (slot < capacity) return slot;
+  const wanted = Math.max(FIRST_ROWS, 2 * capacity);
+  const grown = (old: Float64Array, size: number): Float64Array => {
+    const larger = new Float64Array(size);
+    larger.set(old);
+    return larger;
+  };
+  if (table.numeric) {
+    table.mean = grown(table.mean, wanted);
+    table.noise = grown(table.noise, wanted);
+    table.jacobian = grown(table.jacobian, wanted * columns);
+  }
+  if (words > 0) table.words = grown(table.words, wanted * words);
+  return slot;
+}

@@ -1,0 +1,88 @@
+import type { Procedure } from "../../procedures";
+import type { OfferedTest } from "../inference/basis";
+import type { CircuitPosterior } from "../posterior/posterior";
+import type { PredictionTable } from "../predictions/table";
+import { type Belief, believe, onlyUnits } from "./belief";
+import { type Outcomes, outcomesOf } from "./outcomes";
+import { minutesOf } from "./price";
+import { testKey, type WorkDone } from "./work-done";
+
+/** A test that may have missed a fault that comes and goes is tried this often; moving and stimulating wait for one even in an ordinary job. */
+const MOST_TRIES = 4;
+const MOST_MOVES = 2;
+
+/** How often a test may be done. A second look sees what the first one saw. */
+function triesOf({ meter, technique }: Procedure, id: string, { passing, doubted }: WorkDone): number {
+  if (meter === "look") return 1;
+  if (passing) return MOST_TRIES;
+  if (technique === "T8" || technique === "T9") return MOST_MOVES;
+  return doubted.has(id) ? 2 : 1;
+}
+
+/** Tests that may be offered: the tools are at hand, not skipped, not done just now, repeated only for a reason. */
+export function possibleTests({ inference }: Pick<CircuitPosterior, "inference">, work: WorkDone): OfferedTest[] {
+  return inference.tests().filter(({ procedure }) => {
+    const { bench } = work;
+    if (bench !== null && procedure.needs.some((tool) => !bench.has(tool))) return false;
+    const { key } = procedure.setup;
+    if (work.noStart && (key === "idle" || key === "rev")) return false;
+    const id = testKey(procedure.circuit, procedure.id);
+    if (work.skipped.has(id) || work.skipped.has(procedure.id) || work.last === id) return false;
+    return (work.done.get(id) ?? 0) < triesOf(procedure, id, work);
+  });
+}
+
+/** A test that may be offered, with what it would show under the present belief, computed when it is asked for. */
+export interface PossibleTest {
+  readonly offered: OfferedTest;
+  readonly minutes: number;
+  readonly outcomes: () => Outcomes;
+  /** Outcomes under two units alone, which is far less work. */
+  readonly between: (first: number, second: number) => Outcomes;
+}
+
+/** Tests are computed together in lots of this size, which shares the solving of their setups. */
+const LOT = 16;
+
+/**
+ * Every possible test under the present belief, the quickest first.
+ * @param alive which units the readings have not refuted
+ * @param passing whether the fault comes and goes
+ */
+export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (unit: number) => boolean, passing = false): PossibleTest[] {
+  const { inference, observations, evidence, weights } = posterior;
+  const belief = believe(inference.grid, inference.columns, observations, evidence, weights, alive, passing);
+  const access = (id: string): Readonly<Record<string, number>> | undefined => inference.circuitOf(id).circuit.access;
+  const order = possibleTests(posterior, work)
+    .map((offered) => ({ offered, minutes: minutesOf(offered, access, work) }))
+    .sort((a, b) => a.minutes - b.minutes);
+  const wanted = belief.active.map(({ cell }) => cell);
+  const lots = new Map<number, readonly Outcomes[]>();
+  const outcomesAt = (at: number): Outcomes => {
+    const from = at - (at % LOT);
+    let lot = lots.get(from);
+    if (lot === undefined) {
+      const tests = order.slice(from, from + LOT).map(({ offered }) => offered);
+      lot = inference.testTables(tests, wanted).map((table) => outcomesOf(belief, table));
+      lots.set(from, lot);
+    }
+    return lot[at - from] as Outcomes;
+  };
+  const beliefs = new Map<string, Belief>();
+  const onlyBetween = (first: number, second: number): Belief => {
+    const key = `${first} ${second}`;
+    const found = beliefs.get(key) ?? onlyUnits(belief, [first, second]);
+    beliefs.set(key, found);
+    return found;
+  };
+  const between = (offered: OfferedTest, own: Belief): Outcomes => {
+    const cells = own.active.map(({ cell }) => cell);
+    return outcomesOf(own, inference.testTables([offered], cells)[0] as PredictionTable);
+  };
+  return order.map(({ offered, minutes }, at) => ({
+    offered,
+    minutes,
+    outcomes: () => outcomesAt(at),
+    between: (first, second) => between(offered, onlyBetween(first, second)),
+  }));
+}

@@ -1,0 +1,69 @@
+import { type Instrument, placeIn } from "@fox-lamp/language";
+import { measurementId } from "../../procedures";
+import type { DiagnosedJob } from "../inference/diagnosed-job";
+import type { NamedReading } from "../inference/observe";
+
+/** What has been done so far, as far as it changes the price of the next test. */
+export interface WorkDone {
+  readonly reached: ReadonlySet<string>;
+  readonly unplugged: ReadonlySet<string>;
+  readonly done: ReadonlyMap<string, number>;
+  readonly last: string | null;
+  /** Tests whose reading is in doubt: only these, and tests that wait for a fault to show, are worth repeating. */
+  readonly doubted: ReadonlySet<string>;
+  readonly bench: ReadonlySet<Instrument> | null;
+  /** The fault comes and goes: a reading that looks healthy may be taken again. */
+  readonly passing: boolean;
+  /** The engine does not start: nothing can be read at idle or above. */
+  readonly noStart: boolean;
+  /** Tests the technician cannot or will not do. */
+  readonly skipped: ReadonlySet<string>;
+}
+
+/** A test of one circuit: its id repeats in others. */
+export function testKey(circuit: string, id: string): string {
+  return `${circuit} ${id}`;
+}
+
+/** What the readings so far mean for the price and the use of the next test. */
+export function workDoneOf(
+  readings: readonly NamedReading[],
+  onlyCircuit: string,
+  job: DiagnosedJob,
+  inDoubt: ReadonlySet<string>,
+  passing: boolean,
+): WorkDone {
+  const reached = new Set<string>();
+  const unplugged = new Set<string>();
+  const done = new Map<string, number>();
+  const doubted = new Set<string>();
+  const seen = new Set<string>();
+  let last: string | null = null;
+  let noStart = false;
+  for (const { reading, id: readingId } of readings) {
+    const circuit = reading.circuit ?? onlyCircuit;
+    for (const point of [reading.meter === "scan" ? "" : reading.red, reading.black ?? "", reading.setup?.stimulus?.at ?? ""]) {
+      const [left = "", right] = point.split("@");
+      const place = right ?? left;
+      const owner = right !== undefined && left.includes(":") ? (left.split(":")[0] ?? circuit) : circuit;
+      if (place !== "") reached.add(placeIn(owner, place === "part" ? "sensor" : place));
+    }
+    for (const open of reading.setup?.open ?? []) {
+      const place = placeIn(circuit, open);
+      reached.add(place);
+      // Did unplugging change the complaint? What the module saw before is worth seeing again.
+      if (!unplugged.has(place)) for (const test of seen) done.delete(test);
+      unplugged.add(place);
+    }
+    const id = testKey(circuit, measurementId(reading));
+    done.set(id, (done.get(id) ?? 0) + 1);
+    if (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0) seen.add(id);
+    if (inDoubt.has(readingId)) doubted.add(id);
+    last = id;
+    // A module that sees no engine speed while cranking does not let the engine run.
+    if (reading.meter === "scan" && reading.unit === "rpm" && reading.setup?.key === "crank") noStart = reading.value === 0;
+    if (reading.setup?.key === "idle" || reading.setup?.key === "rev") noStart = false;
+  }
+  const bench = job.bench === undefined ? null : new Set<Instrument>(job.bench);
+  return { reached, unplugged, done, last, doubted, bench, passing, noStart, skipped: new Set(job.skipped ?? []) };
+}

@@ -1,0 +1,90 @@
+import { elementName, type Model } from "../circuit";
+import type { CompiledNetwork, EditField } from "../network";
+
+/** One element number a tolerance moves: its standard deviation in ln ohms, volts or gain. */
+export interface ColumnTarget {
+  readonly element: number;
+  readonly field: EditField;
+  readonly sigma: number;
+}
+
+/**
+ * The shared Gaussian variables of a model, all scaled to a standard deviation of one. The first columns are tolerances
+ * of car and circuits; then the sensed quantity of each circuit, the severity, and the gains of the meter on volts and ohms.
+ */
+export interface Columns {
+  readonly tolerances: readonly (readonly ColumnTarget[])[];
+  /** The targets that a reading on a circuit depends on: its own, those of wires it shares, and the car's. */
+  readonly tolerancesFor: ReadonlyMap<string, readonly (readonly ColumnTarget[])[]>;
+  /** The column of wires and contacts: they share part of their spread, the rest is each one's own. */
+  readonly connections: number;
+  /** Column of each circuit's sensed quantity. */
+  readonly worldOf: ReadonlyMap<string, number>;
+  readonly severity: number;
+  /** Column of the second severity, where hypotheses are pairs of faults; null elsewhere. */
+  readonly other: number | null;
+  readonly voltsGain: number;
+  readonly ohmsGain: number;
+  readonly count: number;
+}
+
+/** The same variables and one more: the severity of a second fault. */
+export function withOther(columns: Columns): Columns {
+  return columns.other === null ? { ...columns, other: columns.count, count: columns.count + 1 } : columns;
+}
+
+/** Spread of a battery's voltage around the usual one, volts. */
+const BATTERY_SIGMA_VOLTS = 0.35;
+/**
+ * Spread of healthy contacts, wires and grounds, in ln ohms. Wider than parts differ (0.7): resistances are log-normal, a prediction
+ * is linear in ln ohms, and a strap three times its usual resistance must not look like a dirty one. Grounds less so: seven times the
+ * usual drop is what everybody condemns.
+ */
+const CONTACT_SIGMA = 1;
+const GROUND_SIGMA = 0.9;
+const LOAD_SIGMA = 0.4;
+const STARTER_SIGMA = 0.15;
+export const METER_VOLTS_GAIN_SIGMA = 0.002;
+export const METER_OHMS_GAIN_SIGMA = 0.005;
+
+/**
+ * Lays out the shared variables of a model: battery, contacts and grounds together, then each circuit's own tolerances.
+ */
+export function columnsOf(model: Model): Columns {
+  const net: CompiledNetwork = model.network;
+  const at = (name: string): number => {
+    const element = net.elementIndex.get(name);
+    if (element === undefined) throw new Error(`no element is called ${name}`);
+    return element;
+  };
+  const connections = model.circuits.flatMap(({ paths }) => paths.flatMap((path) => path.steps.map((step) => at(step.element))));
+  const lowSides = net.elements.flatMap(({ id }, index) => (/\/low-side2?$/u.test(id) ? [index] : []));
+  const ohms = (element: number, sigma: number): ColumnTarget => ({ element, field: "ohms", sigma });
+  const tolerances: ColumnTarget[][] = [
+    [{ element: at("car/battery"), field: "volts", sigma: BATTERY_SIGMA_VOLTS }],
+    [...connections, ...lowSides].map((element) => ohms(element, CONTACT_SIGMA * Math.SQRT1_2)),
+    [
+      ohms(at("car/ground:engine"), GROUND_SIGMA),
+      ohms(at("car/ground:chassis"), GROUND_SIGMA),
+      ohms(at("car/module-ground"), GROUND_SIGMA),
+      ohms(at("car/module-load"), LOAD_SIGMA),
+    ],
+    [ohms(at("car/starter"), STARTER_SIGMA), ohms(at("car/battery"), STARTER_SIGMA)],
+    ...model.circuits.flatMap((circuit) =>
+      circuit.built.tolerances.map((tolerance) =>
+        tolerance.targets.map((target): ColumnTarget => ({ element: at(elementName(circuit.id, target.element)), field: target.field, sigma: target.sigma })),
+      ),
+    ),
+  ];
+  const tolerancesFor = new Map(
+    model.circuits.map(({ id, shares }) => {
+      const members = model.circuits.filter((other) => other.shares.some(({ bus }) => bus === id)).map((other) => other.id);
+      const near = new Set([id, ...shares.map(({ bus }) => bus), ...members, "car"]);
+      const felt = tolerances.map((targets) => targets.filter(({ element }) => near.has((net.elements[element]?.id ?? "").split("/")[0] ?? "")));
+      return [id, felt] as const;
+    }),
+  );
+  const worldOf = new Map(model.circuits.map(({ id }, index) => [id, tolerances.length + index]));
+  const first = tolerances.length + model.circuits.length;
+  return { tolerances, tolerancesFor, connections: 1, worldOf, severity: first, other: null, voltsGain: first + 1, ohmsGain: first + 2, count: first + 3 };
+}

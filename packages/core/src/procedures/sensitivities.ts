@@ -1,0 +1,184 @@
+import { type ElectricalProbe, type MomentSolution, type Port, portOf, type Rhythm } from "../instruments";
+import { adjointOf, CURRENT_LIMIT, type EditField, portSensitivity, type Solution, voltsBetween, voltsSensitivity } from "../network";
+import type { Columns, ColumnTarget } from "./columns";
+
+/** How an assignment moves with the world and with the severities, per standard deviation (ln ohms, volts, gain). */
+export interface Motion {
+  readonly element: number;
+  readonly field: EditField;
+  readonly perWorld: number;
+  readonly perSeverity: number;
+  /** With the severity of a second fault. */
+  readonly perOther: number;
+}
+
+/** One solved moment with the motions of what was set in it. */
+export interface MovingMoment extends MomentSolution {
+  readonly motions: readonly Motion[];
+}
+
+/** A hypothesis' circuit in a setup: solved moments, and how its rate moves. */
+export interface MovingCircuit extends Rhythm {
+  readonly moments: readonly MovingMoment[];
+  /** Slopes of ln hertz per standard deviation of world and severity, and its own relative spread. */
+  readonly hertzPerWorld: number;
+  readonly hertzPerSeverity: number;
+  readonly hertzSpread: number;
+  /** What the module reports whatever its pin does, with its slope per standard deviation of severity; null when it reads the pin. */
+  readonly blind: { readonly volts: number; readonly perSeverity: number } | null;
+}
+
+/**
+ * What a probe shows at one working point, linearised. A number on the probe's scale with its sensitivities to the shared
+ * variables and its instrument noise (a variance), and the probabilities that a word is shown instead.
+ */
+export interface Prediction {
+  mean: number;
+  readonly jacobian: Float64Array;
+  noise: number;
+  readonly words: Float64Array;
+  /** Working storage of whoever fills it. */
+  readonly scratch: PredictionScratch;
+}
+
+/** Working storage for predictions, allocated once and used over and over; what it holds is gone at the next call. */
+export class PredictionScratch {
+  private adjoints = new Float64Array(64);
+  private slopes = new Float64Array(64);
+
+  /** Storage for the adjoint of a network of `nodes` nodes. */
+  adjoint(nodes: number): Float64Array {
+    if (this.adjoints.length < nodes) this.adjoints = new Float64Array(2 * nodes);
+    return this.adjoints.subarray(0, nodes);
+  }
+
+  /** Storage for one slope of each of `columns` shared variables, all zero. */
+  jacobian(columns: number): Float64Array {
+    if (this.slopes.length < columns) this.slopes = new Float64Array(2 * columns);
+    return this.slopes.subarray(0, columns).fill(0);
+  }
+}
+
+/** Where a probe touches, with the ports between its leads in every moment. */
+export interface Leads {
+  readonly red: number;
+  readonly black: number;
+  readonly ports: readonly Port[];
+  /** Column of the probed circuit's sensed quantity. */
+  readonly world: number;
+  /** Tolerances a reading here depends on, by column. */
+  readonly tolerances: readonly (readonly ColumnTarget[])[];
+}
+
+/** Resolves a probe's leads in a solved circuit. */
+export function leadsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns): Leads {
+  const { nodeIndex } = (circuit.moments[0] as MovingMoment).solution.net;
+  const red = nodeIndex.get(probe.red) ?? -1;
+  const black = nodeIndex.get(probe.black) ?? -1;
+  return {
+    red,
+    black,
+    ports: circuit.moments.map(({ solution }) => portOf(solution, red, black)),
+    world: columns.worldOf.get(probe.circuit.id) ?? columns.severity,
+    tolerances: columns.tolerancesFor.get(probe.circuit.id) ?? columns.tolerances,
+  };
+}
+
+/** A wire or contact with more than this is not sound, ohms. */
+const SOUND_OHMS = 0.2;
+/**
+ * Amperes that drop more than this across one sound wire or contact, volts, flow only into a short. There its spread is taken as a part of
+ * what it is: in a straight line it would reach down to no drop at all, and a short would explain any voltage.
+ */
+const HEAVY_VOLTS = 0.15;
+const HEAVY_SHARE = 0.4;
+
+/** Adds the sensitivities of a quantity in one moment to a row; `sensitivity` is per unit of a field (per ln ohms). */
+export function addJacobian(
+  { net, values, volts }: Solution,
+  columns: Columns,
+  leads: Leads,
+  motions: readonly Motion[],
+  scale: number,
+  sensitivity: (element: number, field: EditField) => number,
+  into: Prediction,
+): void {
+  const out = into.jacobian;
+  const { tolerances, world: worldColumn } = leads;
+  for (let column = 0; column < tolerances.length; column += 1) {
+    const targets = tolerances[column] as (typeof tolerances)[number];
+    if (targets.length === 0) continue;
+    let sum = 0;
+    let squares = 0;
+    for (const target of targets) {
+      // A contact or wire that is the fault itself has its severity instead of a tolerance.
+      if (column === columns.connections && (values.ohms[target.element] as number) > SOUND_OHMS) continue;
+      const heavy =
+        column === columns.connections && Math.abs(voltsBetween(volts, net.a[target.element] as number, net.b[target.element] as number)) > HEAVY_VOLTS;
+      const slope = (heavy ? HEAVY_SHARE : 1) * target.sigma * sensitivity(target.element, target.field);
+      sum += slope;
+      squares += slope * slope;
+    }
+    out[column] = (out[column] as number) + scale * sum;
+    if (column === columns.connections) into.noise += scale * scale * squares;
+  }
+  let world = 0;
+  let severity = 0;
+  let other = 0;
+  for (const motion of motions) {
+    const slope = sensitivity(motion.element, motion.field);
+    world += slope * motion.perWorld;
+    severity += slope * motion.perSeverity;
+    other += slope * motion.perOther;
+  }
+  if (columns.other !== null) out[columns.other] = (out[columns.other] as number) + scale * other;
+  out[worldColumn] = (out[worldColumn] as number) + scale * world;
+  out[columns.severity] = (out[columns.severity] as number) + scale * severity;
+}
+
+/** A stated value is not held exactly from one reading to the next: this share of its variance is drawn anew each time. */
+const UNSTEADY_SHARE = 0.35;
+
+/** Variance of a stated value that is not held exactly, on the probe's scale. */
+export function unsteadiness(leads: Leads, jacobian: Float64Array): number {
+  return UNSTEADY_SHARE * (jacobian[leads.world] as number) ** 2;
+}
+
+/** From this share of the meter's resistance on, its load on the line counts. */
+const LOADED_SHARE = 0.002;
+
+/** How much a regulator's current limit wanders between readings as the module warms, as a share of it. */
+const LIMIT_DRIFT = 0.03;
+
+/** Variance that supplies in current limit bring to a voltage: their limit is no reference. @param adjoint of the voltage */
+function limitDrift({ net, regimes }: Solution, adjoint: Float64Array): number {
+  let sum = 0;
+  for (const index of net.switching) {
+    const part = net.elements[index];
+    if (part?.kind !== "regulator" || regimes[index] !== CURRENT_LIMIT) continue;
+    const seen = voltsBetween(adjoint, net.a[index] as number, net.b[index] as number);
+    sum += (LIMIT_DRIFT * part.limitAmps * seen) ** 2;
+  }
+  return sum;
+}
+
+/** Adds the slopes of the voltage between the leads in one moment; `load` is the meter's resistance. */
+export function addVolts(circuit: MovingCircuit, moment: number, leads: Leads, columns: Columns, weight: number, load: number | null, out: Prediction): void {
+  if (weight === 0) return;
+  const { solution, motions } = circuit.moments[moment] as MovingMoment;
+  const adjoint = out.scratch.adjoint(solution.net.nodes.length);
+  adjointOf(solution, leads.red, leads.black, adjoint);
+  const port = leads.ports[moment] as Port;
+  const scale = load === null ? weight : (weight * load) / (load + port.ohms);
+  out.noise += scale * scale * limitDrift(solution, adjoint);
+  const plain = (element: number, field: EditField): number => voltsSensitivity(solution, adjoint, element, field);
+  if (load === null || port.ohms < LOADED_SHARE * load) {
+    addJacobian(solution, columns, leads, motions, scale, plain, out);
+    return;
+  }
+  // The meter's own load drops more where the line is weak, so the line's resistance matters too.
+  const drop = port.openVolts / (load + port.ohms);
+  const loaded = (element: number, field: EditField): number =>
+    plain(element, field) - (field === "ohms" ? drop * portSensitivity(solution, adjoint, element) : 0);
+  addJacobian(solution, columns, leads, motions, scale, loaded, out);
+}
