@@ -1,7 +1,8 @@
 import type { Circuit, Measurement, Reading } from "@fox-lamp/language";
 import fc from "fast-check";
-import { buildModel, FAMILIES, seesOutsideAir } from "../src/circuit";
+import { buildModel, FAMILIES } from "../src/circuit";
 import { diagnoseJob, type Inference, inferenceOf, openCase, ownTest, Session } from "../src/diagnosis";
+import { knownFor } from "../src/diagnosis/inference/diagnosed-job";
 import { binAxisOf } from "../src/diagnosis/value-of-information/bins";
 import { informationBits } from "../src/diagnosis/value-of-information/outcomes";
 import { minutesOf } from "../src/diagnosis/value-of-information/price";
@@ -194,32 +195,25 @@ describe("a sensor that is never tapped", () => {
 
 describe("the outside air", () => {
   const circuit = (family: string, transfer?: [number, number][]): Circuit => ({ id: "x", family, ...(transfer === undefined ? {} : { with: { transfer } }) });
+  const OIL: [number, number][] = [
+    [0, 0.5],
+    [1000, 4.5],
+  ];
+  const seesIt = (given: Circuit): boolean => buildModel([given]).circuits[0]?.built.world.outsideAir === true;
 
   it("is what a manifold sensor sees with the key on, and no oil or fuel pressure sensor", () => {
-    expect(seesOutsideAir(circuit("pressure-3w"))).toBe(true);
-    expect(seesOutsideAir(circuit("pressure-freq"))).toBe(true);
-    expect(
-      seesOutsideAir(
-        circuit("pressure-3w", [
-          [0, 0.5],
-          [1000, 4.5],
-        ]),
-      ),
-    ).toBe(false);
-    expect(seesOutsideAir(circuit("thermistor-2w"))).toBe(false);
-    expect(seesOutsideAir({ id: "x", family: "pressure-3w", with: { transfer: "all of it" } })).toBe(false);
+    expect(seesIt(circuit("pressure-3w"))).toBe(true);
+    expect(seesIt(circuit("pressure-freq"))).toBe(true);
+    expect(seesIt(circuit("pressure-3w", OIL))).toBe(false);
+    expect(seesIt(circuit("thermistor-2w"))).toBe(false);
   });
 
-  it("is told as the built circuit has it", () => {
-    for (const transfer of [
-      undefined,
-      [
-        [0, 0.5],
-        [1000, 4.5],
-      ] as [number, number][],
-    ]) {
-      const [built] = buildModel([circuit("pressure-3w", transfer)]).circuits;
-      expect(seesOutsideAir(circuit("pressure-3w", transfer))).toBe((built?.built.world.settable.length ?? 0) > 0);
-    }
+  it("counts where all pressure sensors of the job see it and nobody says a pressure", () => {
+    const manifold = { ...circuit("pressure-3w"), id: "map" };
+    const oil = { ...circuit("pressure-3w", OIL), id: "oil" };
+    const known = (circuits: Circuit[], said: { pressure?: number } = {}): number | undefined => knownFor(buildModel(circuits), "map", said, 92).pressure;
+    expect(known([manifold])).toBe(92);
+    expect(known([manifold], { pressure: 50 })).toBe(50);
+    expect(known([manifold, oil])).toBeUndefined();
   });
 });

@@ -1,8 +1,8 @@
-import { type Circuit, type Diagnosis, diagnosisSchema, type Measurement, type Reading, type Setup, type Value } from "@fox-lamp/language";
+import { type Circuit, type Diagnosis, diagnosisSchema, type Measurement, type Reading, type Setup, unitTitle, type Value } from "@fox-lamp/language";
 import fc from "fast-check";
 import { refusalOf } from "../../language/test/refusal";
 import { buildModel, type CircuitModel, FAMILIES } from "../src/circuit";
-import { diagnoseJob, Session, unitTitle } from "../src/diagnosis";
+import { diagnoseJob, Session } from "../src/diagnosis";
 import { faultsOf, middleSeverity, placeFault } from "../src/faults";
 import { simulateReading } from "../src/instruments";
 import { generateTests, measurementOf } from "../src/procedures";

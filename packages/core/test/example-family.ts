@@ -33,6 +33,7 @@ export const tankFloat = defineFamily({
   summary: "The module's pull-up and the float's resistor make a divider.",
   pins: ["sig", "gnd"],
   part: "Tank float",
+  traits: { kind: "temperature" },
   parameters: z.strictObject({ pullup: z.number().min(50).max(1e5).default(330).describe("pull-up inside the module, ohm") }),
   wiring: [
     { pin: "sig", role: "signal", origin: "module" },

@@ -1,5 +1,6 @@
 import { z } from "zod";
-import { INSTRUMENTS, METERS } from "./names";
+import { METERS } from "./meters";
+import { INSTRUMENTS } from "./names";
 import { setupSchema } from "./setup";
 
 const probability = z.number().min(0).max(1);

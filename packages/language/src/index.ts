@@ -70,6 +70,7 @@ export {
   type Part,
   partSchema,
 } from "./entry";
+export { FINDINGS, type Finding, findingsAt } from "./findings";
 export {
   type Code,
   codeSchema,
@@ -85,13 +86,12 @@ export {
   vehicleSchema,
 } from "./job";
 export { jsonSchemaOf, SCHEMA_NAMES } from "./json-schema";
+export { isWordMeter, METERS, type Meter, type MeterWords, meterWords, unitOfReading } from "./meters";
 export {
   INSTRUMENTS,
   type Instrument,
   KEY_STATES,
   type KeyState,
-  METERS,
-  type Meter,
   OUTCOMES,
   type Outcome,
   ROLES,
@@ -103,6 +103,9 @@ export {
 } from "./names";
 export { FIXED_POINTS, type FixedPoint, isFixedPoint, isPin, isPlace, PINS, type Pin, type Point, parsePoint, placeIn, printPoint } from "./points";
 export { BadInput, type Problem, parseOrThrow, printPath, problemOf } from "./problems";
-export { FINDINGS, type Measurement, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";
+export { type Measurement, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";
+export { circuitOfUnit, parseLocalUnit, parseUnit, printLocalUnit, printUnit, type RepairUnit, type UnitKind, unitKindOf, unitOfFault } from "./repair-unit";
+export { GROUND_ROLES, isGroundRole, PIN_ROLES, type PinRole, SUPPLY_ROLES } from "./roles";
 export { type Added, type Setup, STIMULI, setupSchema, type Truth, truthSchema } from "./setup";
 export { parseShorthand, parseSpan, printShorthand, type ShorthandResult } from "./shorthand";
+export { pinWord, placeWord, pointWord, unitTitle } from "./words";

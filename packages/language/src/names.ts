@@ -8,9 +8,6 @@ export type Instrument = (typeof INSTRUMENTS)[number];
 export const STAGES = ["complaint", "codes", "triage", "bench", "repair", "check", "closed"] as const;
 export type Stage = (typeof STAGES)[number];
 
-export const METERS = ["volts-dc", "volts-ac", "ohms", "continuity", "amps-dc", "hertz", "duty", "lamp", "scan", "look", "listen", "gauge", "capture"] as const;
-export type Meter = (typeof METERS)[number];
-
 export const KEY_STATES = ["off", "on", "crank", "idle", "rev"] as const;
 export type KeyState = (typeof KEY_STATES)[number];
 

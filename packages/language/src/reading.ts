@@ -1,25 +1,6 @@
 import { z } from "zod";
-import { METERS, type Meter } from "./names";
+import { METERS, meterWords } from "./meters";
 import { setupSchema } from "./setup";
-
-/** The findings of a look that weigh something; any other word is kept and weighs nothing. */
-export const FINDINGS = [
-  "ok",
-  "unplugged",
-  "chafed",
-  "corroded",
-  "pin-out",
-  "wet",
-  "burnt",
-  "not-turning",
-  "gap",
-  "plugged-port",
-  "contaminated",
-  "metal",
-  "wrong-part",
-  "no-click",
-  "click",
-] as const;
 
 const spanSchema = z.strictObject({ min: z.number(), max: z.number(), avg: z.number().optional() });
 
@@ -44,18 +25,6 @@ export const measurementSchema = z.looseObject({
 });
 export type Measurement = z.infer<typeof measurementSchema>;
 
-const WORDS_OF_METER: Partial<Record<Meter, readonly string[]>> = {
-  lamp: ["lit", "dim", "out"],
-  continuity: ["beep", "open"],
-  ohms: ["OL", "live"],
-  "volts-dc": ["OL"],
-  "volts-ac": ["OL"],
-  "amps-dc": ["OL"],
-  hertz: ["OL"],
-  duty: ["OL"],
-  scan: ["OL"],
-};
-
 export const readingSchema = measurementSchema
   .extend({
     value: valueSchema,
@@ -65,13 +34,12 @@ export const readingSchema = measurementSchema
     symptom: z.boolean().optional(),
   })
   .superRefine((reading, context) => {
-    const words = WORDS_OF_METER[reading.meter];
-    if (words === undefined) return;
+    const { words, numbers, open } = meterWords(reading.meter);
+    if (open) return;
     const { value } = reading;
-    const wordsOnly = reading.meter === "lamp" || reading.meter === "continuity";
-    if (typeof value === "string" ? words.includes(value) : !wordsOnly) return;
+    if (typeof value === "string" ? words.includes(value) : numbers) return;
     const allowed = words.map((word) => `"${word}"`).join(", ");
-    const expected = wordsOnly ? allowed : `a number, ${allowed} or {min, max, avg}`;
+    const expected = !numbers ? allowed : `a number, ${allowed} or {min, max, avg}`;
     context.addIssue({
       code: "custom",
       path: ["value"],

@@ -1,15 +1,25 @@
-import { applySetup, buildModel, type CircuitModel, MODULE_GROUND, type Model, type Quantity, type Role } from "@fox-lamp/core/circuit";
+import { applySetup, buildModel, type CircuitModel, MODULE_GROUND, type Model, type Quantity } from "@fox-lamp/core/circuit";
 import { type DiagnosedJob, diagnoseJob, type OnProgress, type Session } from "@fox-lamp/core/diagnosis";
 import { nodeVolts, solveNetwork } from "@fox-lamp/core/network";
 import { expectHealthy } from "@fox-lamp/core/procedures";
-import type { Diagnosis, Expect, Measurement, NextTest, Reading, Setup } from "@fox-lamp/language";
+import {
+  type Diagnosis,
+  type Expect,
+  isGroundRole,
+  type Measurement,
+  type NextTest,
+  type PinRole,
+  parseLocalUnit,
+  type Reading,
+  type Setup,
+} from "@fox-lamp/language";
 
 /** One conductor of a circuit, as the drawing needs it. */
 export interface PinView {
   readonly pin: string;
   readonly colour: string | null;
   readonly cavity: string | null;
-  readonly role: Role | "car-ground";
+  readonly role: PinRole | "car-ground";
   /** Where it starts: at the module, at a fuse, at a ground point, or at another circuit's wire. */
   readonly origin: "module" | "fuse" | "chassis" | "engine" | "battery";
   /** Places a lead can touch, from there outwards; the part's terminal is not among them. */
@@ -99,9 +109,9 @@ function viewOf(model: Model, circuit: CircuitModel): CircuitView {
     unit: built.world.unit,
     left: battery ? "battery" : "module",
     partUnit: units.includes("sensor") ? "sensor" : units.includes("coil") ? "coil" : null,
-    stages: units.filter((unit) => unit.startsWith("module:")),
+    stages: units.filter((unit) => parseLocalUnit(id, unit)?.kind === "module"),
     extras: units.filter((unit) => unit === "heater" || unit === "outside"),
-    body: roles.filter((role) => role === "signal").length === 1 && !roles.some((role) => role === "ground" || role === "return" || role === "power-ground"),
+    body: roles.filter((role) => role === "signal").length === 1 && !roles.some(isGroundRole),
     members: model.circuits.filter(({ shares }) => shares.some(({ bus }) => bus === id)).map((member) => member.title),
   };
 }

@@ -1,6 +1,6 @@
-import type { Expect, Reading, Setup } from "@fox-lamp/language";
+import { type Expect, type Reading, type Setup, unitOfReading } from "@fox-lamp/language";
 import type { CircuitView, PinView } from "./analysis";
-import { leadText, readingTitle, setupText, unitOf, valueText, windowText, within } from "./wording";
+import { leadText, readingTitle, setupText, valueText, windowText, within } from "./wording";
 
 const PIN: Omit<PinView, "pin"> = {
   colour: null,
@@ -75,10 +75,10 @@ describe("values against their windows", () => {
     expect(windowText(window(null, null, "", "lit"))).toBe("lit");
     expect(windowText(null)).toBe("");
     expect(valueText("pin-out", "")).toBe("Pin pushed out");
-    expect(valueText(2503, unitOf({ meter: "ohms" }))).toBe("2.50 kohm");
+    expect(valueText(2503, unitOfReading({ meter: "ohms" }))).toBe("2.50 kohm");
     expect(valueText({ min: 0.1, max: 0.5 }, "V")).toBe("0.10 V to 0.50 V");
-    expect(unitOf({ meter: "scan", unit: "degC" })).toBe("degC");
-    expect(unitOf({ meter: "lamp" })).toBe("");
+    expect(unitOfReading({ meter: "scan", unit: "degC" })).toBe("degC");
+    expect(unitOfReading({ meter: "lamp" })).toBe("");
   });
 });
 

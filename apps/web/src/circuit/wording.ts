@@ -1,15 +1,18 @@
-import { unitTitle } from "@fox-lamp/core/diagnosis";
-import { pinWord, placeWord, pointWord } from "@fox-lamp/core/procedures";
 import { formatQuantity, formatWindow } from "@fox-lamp/core/units";
 import {
+  circuitOfUnit,
   type Expect,
-  type Meter,
+  isGroundRole,
   type NextTest,
   parsePoint,
+  pinWord,
+  placeWord,
+  pointWord,
   printShorthand,
   type Reading,
   type Setup,
   type ShopSettings,
+  unitTitle,
   type Value,
 } from "@fox-lamp/language";
 import { messages } from "../messages";
@@ -17,11 +20,6 @@ import { shownUnit, shownValue } from "../ui/display";
 import type { CircuitView } from "./analysis";
 
 const capital = (text: string): string => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
-
-/** Whether an instrument is read with leads on the circuit; looks, gauges and the module's own data are not. */
-export function hasLeads(meter: Meter): boolean {
-  return meter !== "scan" && meter !== "look" && meter !== "listen" && meter !== "gauge";
-}
 
 /** A repair unit's title, with its circuit's word for the part and, where there are several circuits, its circuit. */
 export function titleOf(unit: string, circuits: readonly Pick<CircuitView, "id" | "title" | "part">[]): string {
@@ -31,7 +29,7 @@ export function titleOf(unit: string, circuits: readonly Pick<CircuitView, "id" 
       .split("&")
       .map((member) => titleOf(member, circuits))
       .join(messages.bench.both);
-  const circuit = circuits.find(({ id }) => unit.startsWith(`${id}/`));
+  const circuit = circuits.find(({ id }) => id === circuitOfUnit(unit));
   const title = unitTitle(unit, circuit?.part ?? "Sensor");
   return circuits.length > 1 && circuit ? `${title}, ${circuit.title}` : title;
 }
@@ -97,33 +95,6 @@ export function valueText(value: Value, unit: string): string {
   return `${shown(value.min)} to ${shown(value.max)}`;
 }
 
-/** The unit typed numbers are in for a test or reading. */
-export function unitOf(test: Pick<NextTest, "meter"> & { unit?: string | undefined }): string {
-  switch (test.meter) {
-    case "ohms":
-      return "ohm";
-    case "scan":
-      return test.unit ?? "V";
-    case "gauge":
-      return test.unit ?? "";
-    case "volts-dc":
-    case "volts-ac":
-    case "capture":
-      return "V";
-    case "amps-dc":
-      return "A";
-    case "hertz":
-      return "Hz";
-    case "duty":
-      return "%";
-    case "continuity":
-    case "lamp":
-    case "look":
-    case "listen":
-      return "";
-  }
-}
-
 /** Ranges of a usual hand-held meter, full scale. */
 const VOLT_RANGES = [0.4, 4, 40, 400] as const;
 const OHM_RANGES = [400, 4e3, 40e3, 400e3, 4e6, 40e6] as const;
@@ -174,6 +145,6 @@ export function groundLimit(
   const point = parsePoint(test.red);
   const car = point?.kind === "fixed" && (point.point === "chassis" || point.point === "engine");
   const role = point?.kind === "pin" ? circuit?.pins.find(({ pin }) => pin === point.pin)?.role : undefined;
-  if (!car && role !== "ground" && role !== "return" && role !== "power-ground") return null;
+  if (!car && (role === undefined || role === "car-ground" || !isGroundRole(role))) return null;
   return (test.setup?.key === "crank" ? policy.crankingMillivolts : policy.groundMillivolts) / 1000;
 }

@@ -1,3 +1,4 @@
+import type { Finding } from "@fox-lamp/language";
 /** Texts of the bench and what is opened over it. */
 export const benchMessages = {
   bench: {
@@ -122,12 +123,13 @@ export const benchMessages = {
       gap: "Gap too wide",
       "plugged-port": "Port plugged",
       contaminated: "Contaminated",
+      metal: "Metal on the tip",
       "wrong-part": "Wrong part",
       click: "Click",
       "no-click": "No click",
       counts: "Module sees it",
       none: "Sees nothing",
-    } as Readonly<Record<string, string>>,
+    } satisfies Record<Finding, string> & Readonly<Record<string, string>> as Record<Finding, string> & Readonly<Record<string, string>>,
     drawingOf: (title: string) => `Circuit of ${title}`,
     trunk: (pin: string) => `Shared ${pin} wire`,
     partList: "Parts of the circuit and their state",

@@ -1,7 +1,7 @@
-import type { Pin } from "@fox-lamp/language";
+import type { Pin, PinRole } from "@fox-lamp/language";
 import { type Element, type Powered, SHORT_OHMS } from "../network";
 import { FUSED_SUPPLY } from "./car";
-import type { PinSpec, Role } from "./pins";
+import type { PinSpec } from "./pins";
 
 /** Healthy resistance of a wire section and of a contact, ohms. */
 export const WIRE_OHMS = 0.05;
@@ -17,7 +17,7 @@ export type PathStep =
 /** A pin's path: inside the module (or fuse, or ground point), contacts and wire sections, the part's terminal. */
 export interface PinPath {
   readonly pin: Pin;
-  readonly role: Role;
+  readonly role: PinRole;
   readonly origin: PinSpec["origin"];
   /** Bus whose wire this path leaves, and the splice where; null for a path of its own. */
   readonly joins: { readonly bus: string; readonly at: string } | null;

@@ -26,6 +26,8 @@ export interface World {
   readonly accuracy: number;
   /** Values a technician can set without tools, for tests that need a stimulus; empty when there are none. */
   readonly settable: readonly { readonly value: number; readonly how: string; readonly stimulus: Setup["stimulus"]; readonly minutes: number }[];
+  /** It follows the air outside while the engine stands. */
+  readonly outsideAir?: boolean;
   /** The value a state of the engine brings by itself (no air flow while it stands), with its standard deviation. */
   readonly forced?: (engine: EngineState, setup: Setup) => { readonly value: number; readonly spread: number } | null;
 }
@@ -174,6 +176,21 @@ export interface BuiltFamily {
   readonly partOhms: readonly (readonly [Pin, Pin])[];
 }
 
+/** What a circuit is for: generic codes name it, and what is shared or owned by the car follows from it. */
+export const FAMILY_KINDS = ["temperature", "pressure", "air-flow", "track", "wheel", "knock", "mixture", "valve", "contact", "reference", "battery"] as const;
+export type FamilyKind = (typeof FAMILY_KINDS)[number];
+
+/** What of a family matters outside it. */
+export interface FamilyTraits {
+  readonly kind: FamilyKind;
+  /** Its part is cleaned and tested again before it is replaced, where the shop says so. */
+  readonly cleanable?: true;
+  /** Its signal alternates: it is read on an AC range. */
+  readonly alternating?: true;
+  /** Its signal switches by itself: it is judged by the lowest and highest of some twenty seconds. */
+  readonly recorded?: true;
+}
+
 /** A circuit family: parameters, pins, and how module stage and sensor are put together. */
 export interface Family {
   readonly id: string;
@@ -183,6 +200,7 @@ export interface Family {
   readonly pins: readonly Pin[];
   /** What the part is called on the bench. */
   readonly part: string;
+  readonly traits: FamilyTraits;
   readonly parameters: z.ZodType;
   /** The parameter that states the voltage of its reference, where it can share one. */
   readonly referenceParameter?: "vref" | "feedV";

@@ -24,6 +24,8 @@ export {
   defineFamily,
   type Family,
   type FamilyFault,
+  type FamilyKind,
+  type FamilyTraits,
   type FaultUse,
   type ModuleReading,
   type Moment,
@@ -37,8 +39,7 @@ export {
   type WorldValue,
 } from "./family";
 export { buildModel, type CircuitModel, circuitOf, connectorsOf, type Model, pathOf } from "./model";
-export { seesOutsideAir } from "./outside-air";
-export type { PinSpec, Role } from "./pins";
+export type { PinSpec } from "./pins";
 export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type SetupNetwork, TEST_LAMP, worldIn } from "./setup";
 export { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";
 export { fixedWorld, NO_WORLD, situationOf, statedWorld } from "./world";

@@ -45,8 +45,6 @@ const SUPPLY_OHMS = 0.2;
 const LOW_SIDE_OHMS = 0.05;
 /** Networks with added parts that a model keeps, bytes. */
 const EXTENDED_BYTES = 8e6;
-const BUS = "reference-bus";
-const BATTERY = "battery-crank";
 
 interface Draft {
   readonly circuit: Circuit;
@@ -102,8 +100,11 @@ function parametersOf(circuit: Circuit, family: Family, buses: ReadonlyMap<strin
 function draftsOf(circuits: readonly Circuit[], families: readonly Family[], where: string): Draft[] {
   const buses = new Map<string, { vref: number }>();
   circuits.forEach((circuit, index) => {
-    if (circuit.family !== BUS) return;
-    buses.set(circuit.id, parseOrThrow(familyOf(circuit, families, "").parameters, circuit.with ?? {}, `${where}[${index}].with`) as { vref: number });
+    if (familyOf(circuit, families, `${where}[${index}]`).traits.kind !== "reference") return;
+    buses.set(
+      circuit.id,
+      parseOrThrow(familyOf(circuit, families, `${where}[${index}]`).parameters, circuit.with ?? {}, `${where}[${index}].with`) as { vref: number },
+    );
   });
   const drafts = circuits.map((circuit, index): Draft => {
     const at = `${where}[${index}]`;
@@ -113,7 +114,7 @@ function draftsOf(circuits: readonly Circuit[], families: readonly Family[], whe
     assertPins(circuit, pins, at);
     return { circuit, where: at, family, parameters, pins, shares: sharesOf(circuit, pins, new Set(buses.keys()), at) };
   });
-  const batteries = drafts.filter(({ family }) => family.id === BATTERY);
+  const batteries = drafts.filter(({ family }) => family.traits.kind === "battery");
   if (batteries.length > 1) {
     throw new BadInput({
       code: "circuit:two-batteries",
@@ -123,7 +124,7 @@ function draftsOf(circuits: readonly Circuit[], families: readonly Family[], whe
   }
   const shared = drafts.flatMap(({ shares }) => shares);
   return drafts.map((draft) => {
-    if (draft.family.id !== BUS) return draft;
+    if (draft.family.traits.kind !== "reference") return draft;
     const used = shared.filter(({ bus }) => bus === draft.circuit.id);
     return { ...draft, pins: draft.pins.filter(({ pin }) => pin === "ref" || used.some(({ busPin }) => busPin === pin)) };
   });
@@ -222,7 +223,7 @@ export function buildModel(circuits: readonly Circuit[], where = "circuits", own
   const users = drafts.flatMap(({ shares }) => shares);
   const buses = new Map<string, readonly PinPath[]>();
   for (const draft of drafts) {
-    if (draft.family.id !== BUS) continue;
+    if (draft.family.traits.kind !== "reference") continue;
     buses.set(
       draft.circuit.id,
       layBus(
@@ -245,7 +246,7 @@ export function buildModel(circuits: readonly Circuit[], where = "circuits", own
     });
     return buildCircuit(draft, paths, new Set(draft.shares.map(({ pin }) => pin)), elements);
   });
-  const carId = models.find(({ family }) => family.id === BATTERY)?.id ?? owner ?? "car";
+  const carId = models.find(({ family }) => family.traits.kind === "battery")?.id ?? owner ?? "car";
   const alike = alikePairs(
     models.map(({ id, circuit, paths, built }) => ({ id, circuit, paths, still: standsStill(built) })),
     where,

@@ -69,6 +69,19 @@ export const substitute = z
   .optional()
   .describe("what the module reports, in the sensor's unit, under low and over high; left out: the end of its range");
 
+/** What families with a signal between a shared reference and ground have in common. @param pulldownOhms the usual pull-down, for its description */
+export const ratiometric = (pulldownOhms: number) => ({
+  vref,
+  limitA,
+  pulldown: ohmsParameter(1e3, 1e8).optional().describe(`pull-down inside the module, ohm; ${pulldownOhms} unless a pull-up is given`),
+  pullup: ohmsParameter(1e3, 1e8).optional().describe("pull-up inside the module, ohm"),
+  pullupV: z.number().min(1).max(16).optional().describe("voltage behind the pull-up, V"),
+  resistance: range,
+  low,
+  high,
+  substitute,
+});
+
 export const transferSchema = z
   .array(z.tuple([z.number(), z.number()]))
   .min(2, { error: "expected at least two points" })

@@ -1,17 +1,5 @@
 import type { World, WorldValue } from "./family";
 
-/** The usual lines of the pressure families: kPa against volts at the usual reference, and against hertz. */
-export const USUAL_TRANSFER: Readonly<Record<"pressure-3w" | "pressure-freq", [number, number][]>> = {
-  "pressure-3w": [
-    [20, 0.5],
-    [110, 4.5],
-  ],
-  "pressure-freq": [
-    [20, 80],
-    [105, 160],
-  ],
-};
-
 function spread(from: number, to: number, count: number): WorldValue[] {
   const step = (to - from) / count;
   return Array.from({ length: count }, (_, index) => ({ value: from + (index + 0.5) * step, spread: 0.55 * step, weight: 1 }));
@@ -45,6 +33,7 @@ export function pressureWorld(transfer: readonly (readonly [number, number])[]):
       : spread(first + 0.06 * width, last - 0.1 * width, 8),
     abnormal: manifold ? [] : [{ value: first, spread: 0.02 * width, weight: 1 }, ...spread(last - 0.1 * width, last + 0.05 * width, 2)],
     accuracy: 0.015 * width,
+    outsideAir: manifold,
     settable: manifold ? [{ value: 50, how: "hand vacuum pump on its port, held at the gauge value", stimulus: { kind: "vacuum" }, minutes: 3 }] : [],
     ...(manifold ? { forced: ({ key }) => (key === "crank" || key === "idle" || key === "rev" ? MANIFOLD[key] : null) } : {}),
   };

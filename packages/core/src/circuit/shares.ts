@@ -1,11 +1,9 @@
-import { BadInput, type Circuit, type Pin } from "@fox-lamp/language";
+import { BadInput, type Circuit, PIN_ROLES, type Pin } from "@fox-lamp/language";
 import type { PinSpec } from "./pins";
 
 /** The pin of a bus that a pin of this role joins; null where nothing is shared. */
 export function busPinOf(spec: PinSpec): "ref" | "gnd" | null {
-  if (spec.origin !== "module") return null;
-  if (spec.role === "reference" || spec.role === "feed") return "ref";
-  return spec.role === "ground" || spec.role === "return" ? "gnd" : null;
+  return spec.origin === "module" ? PIN_ROLES[spec.role].shared : null;
 }
 
 /** One pin of a circuit that joins a bus. */

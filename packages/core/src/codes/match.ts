@@ -1,7 +1,7 @@
 import type { Circuit } from "@fox-lamp/language";
-import type { CircuitModel } from "../circuit";
+import { type CircuitModel, familyById } from "../circuit";
 import { type CodeKind, type GenericCode, genericCode } from "./generic";
-import { SUBJECTS, type SubjectKey } from "./subjects";
+import { SUBJECTS, type Subject, type SubjectKey } from "./subjects";
 
 /** What a code says of one circuit of a job. */
 export interface MatchedCode {
@@ -30,8 +30,9 @@ function isKind(name: string): name is CodeKind {
 
 /** Whether a circuit is what a generic code's subject means, by its family and the words of its id and title. */
 export function isSubject(circuit: Pick<Circuit, "id" | "title" | "family">, key: SubjectKey): boolean {
-  const { names, families } = SUBJECTS[key] as { names: readonly string[]; families: readonly string[] };
-  if (!families.includes(circuit.family)) return false;
+  const { names, kinds }: Subject = SUBJECTS[key];
+  const kind = familyById(circuit.family)?.traits.kind;
+  if (kind === undefined || !kinds.includes(kind)) return false;
   const id = circuit.id.toLowerCase();
   const title = (circuit.title ?? "").toLowerCase();
   return names.some((name) => id === name || id.startsWith(`${name}-`) || id.replace(/\d+$/u, "") === name || (name.length > 3 && title.includes(name)));

@@ -1,4 +1,4 @@
-import { type Assignment, type Model, type SeverityScale, weakBattery } from "../circuit";
+import { type Assignment, isShort, type Model, ownerOf, type SeverityScale, weakBattery } from "../circuit";
 import { nodesOf } from "../network";
 import type { Draft } from "./draft";
 import { type Fault, PLAIN_VARIANT } from "./fault";
@@ -12,10 +12,9 @@ const DIRTY_ENGINE: SeverityScale = { key: "ohms", low: 0.004, high: 2 };
 /** Battery and grounds, under the circuit that owns them. */
 export function carFaults(model: Model, hints: readonly Hint[]): Draft[] {
   const { carId } = model;
-  const cranked = model.circuits.some(({ family }) => family.id === "battery-crank");
+  const cranked = model.circuits.some(({ family }) => family.traits.kind === "battery");
   const grounded = model.network.elements.some(
-    ({ id, ...element }) =>
-      !id.startsWith("car/") && !id.includes("/short") && nodesOf({ id, ...element } as (typeof model.network.elements)[number]).includes("engine"),
+    ({ id, ...element }) => ownerOf(id) !== "car" && !isShort(id) && nodesOf({ id, ...element } as (typeof model.network.elements)[number]).includes("engine"),
   );
   const draft = (unit: string, kind: string, title: string, severity: SeverityScale, matters: boolean, effect: Fault["effect"]): Draft => ({
     id: `${carId}/${unit}/${kind}`,

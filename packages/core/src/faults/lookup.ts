@@ -1,4 +1,4 @@
-import { BadInput, type FaultRef } from "@fox-lamp/language";
+import { BadInput, circuitOfUnit, type FaultRef } from "@fox-lamp/language";
 import type { Model } from "../circuit";
 import { type Fault, type FaultVariant, middleSeverity, type PlacedFault } from "./fault";
 
@@ -18,7 +18,7 @@ export function placeFault(model: Model, faults: readonly Fault[], reference: Fa
   const names = listedId(reference.id);
   const fault = faults.find((candidate) => names.includes(candidate.id));
   if (!fault) {
-    const circuit = reference.id.split("/")[0] ?? "";
+    const circuit = circuitOfUnit(reference.id);
     const known = circuit === model.carId || model.circuits.some((candidate) => candidate.id === circuit);
     const message = known
       ? `"${reference.id}" is not a fault of ${circuit}; the command faults lists them`

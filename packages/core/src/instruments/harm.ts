@@ -1,8 +1,8 @@
-import { type Measurement, parsePoint, type Setup } from "@fox-lamp/language";
-import { type CircuitModel, circuitOf, type Model, pathOf, type Role } from "../circuit";
+import { type Measurement, type PinRole, parsePoint, type Setup } from "@fox-lamp/language";
+import { type CircuitModel, circuitOf, type Model, pathOf } from "../circuit";
 
 /** What a point is to someone who wants to connect something to it. */
-type Nature = "battery" | "ground" | Role | "other";
+type Nature = "battery" | "ground" | PinRole | "other";
 
 const DELICATE: readonly Nature[] = ["reference", "signal", "shield"];
 

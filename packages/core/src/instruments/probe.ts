@@ -1,4 +1,4 @@
-import { BadInput, type Measurement, type Meter, type Setup } from "@fox-lamp/language";
+import { BadInput, type Measurement, type Meter, meterWords, type Setup } from "@fox-lamp/language";
 import { type CircuitModel, circuitOf, elementName, MODULE_GROUND, type Model, type ModuleReading, pathOf, resolvePoint } from "../circuit";
 
 /** Meters that can be computed from the circuit. */
@@ -39,11 +39,9 @@ export type Probe =
   | { readonly kind: "gauge"; readonly circuit: CircuitModel; readonly setup: Setup }
   | { readonly kind: "listen"; readonly circuit: CircuitModel; readonly place: string; readonly setup: Setup };
 
-const ELECTRICAL: readonly Meter[] = ["volts-dc", "volts-ac", "ohms", "continuity", "amps-dc", "hertz", "duty", "lamp", "scan", "capture"];
-
 /** Whether readings of this meter say something about a circuit's voltages. */
 export function isElectrical(meter: Meter): meter is ElectricalMeter {
-  return ELECTRICAL.includes(meter);
+  return meterWords(meter).electrical;
 }
 
 /** Name of the element whose current makes a click; null for families without a coil. */

@@ -1,7 +1,6 @@
 import type { Circuit, Code, Instrument, Reading, ShopSettings } from "@fox-lamp/language";
 import { INSTRUMENTS } from "@fox-lamp/language";
 import { barometricKPa } from "../arithmetic";
-import { seesOutsideAir } from "../circuit";
 import type { Conditions } from "../procedures";
 import type { JobState } from "./state";
 
@@ -22,13 +21,10 @@ function batteryReadings({ battery }: JobState, circuit: string | undefined): Re
 /** The standard atmosphere at sea level; a shop that says nothing else has said nothing of its air. */
 const STANDARD_KPA = 101.325;
 
-/** What is known of the day: what was measured, else the outside air at the shop's altitude and weather for sensors that see it. */
-function conditionsOf(circuits: readonly Circuit[], state: JobState, settings: ShopSettings | null): Conditions {
-  const gauges = circuits.filter(({ family }) => family === "pressure-3w" || family === "pressure-freq");
-  if (state.conditions.pressure !== undefined || settings === null || (settings.altitudeMetres === 0 && settings.seaLevelKPa === STANDARD_KPA))
-    return state.conditions;
-  if (gauges.length === 0 || !gauges.every(seesOutsideAir)) return state.conditions;
-  return { ...state.conditions, pressure: Number(barometricKPa(settings.altitudeMetres, settings.seaLevelKPa).toFixed(1)) };
+/** The air outside at the shop's altitude and weather, kPa; null in a shop that has said nothing of them. */
+function outsideAir(settings: ShopSettings | null): number | null {
+  if (settings === null || (settings.altitudeMetres === 0 && settings.seaLevelKPa === STANDARD_KPA)) return null;
+  return Number(barometricKPa(settings.altitudeMetres, settings.seaLevelKPa).toFixed(1));
 }
 
 /** The part of a job the diagnosis is computed from. @param settings what the shop has decided; the job's own list of tools wins */
@@ -43,15 +39,18 @@ export function diagnosedPart(
   bench?: Instrument[];
   policy?: Record<string, unknown>;
   conditions: Conditions;
+  outsideKPa?: number;
   hints: string[];
   codes: Code[];
   intermittent?: boolean;
 } {
+  const outside = outsideAir(settings);
   return {
     circuits: job.circuits,
     readings: [...batteryReadings(state, job.circuits[0]?.id), ...state.readings.map(({ reading }) => reading)],
     skipped: state.skipped.map(({ test }) => test),
-    conditions: conditionsOf(job.circuits, state, settings),
+    conditions: state.conditions,
+    ...(outside === null ? {} : { outsideKPa: outside }),
     hints: [...state.hints],
     codes: [...state.codes],
     ...(state.intermittent === null ? {} : { intermittent: state.intermittent }),

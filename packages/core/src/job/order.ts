@@ -1,4 +1,4 @@
-import { type Circuit, type Outcome, type ShopSettings, STAGES, type Stage } from "@fox-lamp/language";
+import { type Circuit, type Outcome, type ShopSettings, STAGES, type Stage, unitKindOf } from "@fox-lamp/language";
 import type { JobState } from "./state";
 import { tasksOf } from "./tasks";
 
@@ -47,7 +47,7 @@ export function failedReadings(state: JobState): JobState["readings"] {
 export function orderOfWork(circuits: readonly Circuit[], state: JobState, settings: ShopSettings | null): Step[] {
   const checks = new Set(state.verifications.flatMap(({ check, fits }) => (check !== undefined && fits !== false ? [check] : [])));
   const repeated = failedReadings(state);
-  const wiring = state.decisions.some(({ unit }) => typeof unit === "string" && /\/(wire|contact)/u.test(unit));
+  const wiring = state.decisions.some(({ unit }) => typeof unit === "string" && ["wire", "contact", "contacts"].includes(unitKindOf(unit) ?? ""));
   const tasks = tasksOf(circuits, state, settings);
   const decided = state.decisions.length > 0;
   const step = (stage: Stage, code: StepCode, done: boolean, needed = true): Step => ({ stage, code, done, needed });

@@ -1,4 +1,5 @@
-import type { Circuit, ShopSettings } from "@fox-lamp/language";
+import { type Circuit, circuitOfUnit, placeIn, type ShopSettings, unitKindOf } from "@fox-lamp/language";
+import { familyById } from "../circuit";
 import type { JobState } from "./state";
 
 /** What a repair leaves to do, as a stable name; the words are the interface's. */
@@ -40,21 +41,32 @@ export function condemnedUnits(state: Pick<JobState, "decisions" | "located">): 
 
 /** What kind of thing a unit is: it decides what its repair takes. */
 export function unitKind(unit: string): "part" | "wire" | "contact" | "module" | "ground" | "battery" | "outside" {
-  const name = unit.slice(unit.indexOf("/") + 1);
-  if (name.startsWith("wire:")) return "wire";
-  if (name.startsWith("contact")) return name === "contacts:module" ? "module" : "contact";
-  if (name.startsWith("connector:")) return "contact";
-  if (name.startsWith("module:")) return "module";
-  if (name.startsWith("ground:")) return "ground";
-  if (name === "battery") return "battery";
-  return name === "outside" ? "outside" : "part";
+  const kind = unitKindOf(unit);
+  switch (kind) {
+    case "wire":
+    case "contact":
+    case "module":
+    case "ground":
+    case "battery":
+    case "outside":
+      return kind;
+    case "connector":
+      return "contact";
+    case "contacts":
+      return "module";
+    case "sensor":
+    case "heater":
+    case "coil":
+    case null:
+      return "part";
+  }
 }
 
 function kindsFor(unit: string, families: ReadonlyMap<string, string>, settings: ShopSettings | null): TaskKind[] {
   switch (unitKind(unit)) {
     case "part": {
-      const airFlow = unit.endsWith("/sensor") && (families.get(unit.split("/")[0] ?? "") ?? "").startsWith("maf");
-      return [...(airFlow && settings?.policy.cleanFirst === true ? (["clean-first"] as const) : []), "compare-part", "seat", "torque", "contamination"];
+      const cleaned = unitKindOf(unit) === "sensor" && (familyById(families.get(circuitOfUnit(unit)) ?? "")?.traits.cleanable ?? false);
+      return [...(cleaned && settings?.policy.cleanFirst === true ? (["clean-first"] as const) : []), "compare-part", "seat", "torque", "contamination"];
     }
     case "wire":
       return ["count-wires", "route-wires"];
@@ -72,11 +84,13 @@ function kindsFor(unit: string, families: ReadonlyMap<string, string>, settings:
 
 /** Connectors that were unplugged for some reading, by name. */
 function unplugged(state: JobState): string[] {
-  return [...new Set(state.readings.flatMap(({ reading }) => (reading.setup?.open ?? []).map((place) => qualified(place, reading.circuit))))];
-}
-
-function qualified(place: string, circuit: string | undefined): string {
-  return place.includes(":") || place === "module" || circuit === undefined ? place : `${circuit}:${place}`;
+  return [
+    ...new Set(
+      state.readings.flatMap(({ reading }) =>
+        (reading.setup?.open ?? []).map((place) => (reading.circuit === undefined ? place : placeIn(reading.circuit, place))),
+      ),
+    ),
+  ];
 }
 
 /**

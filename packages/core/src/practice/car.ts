@@ -1,5 +1,5 @@
-import type { Circuit, FaultRef, Measurement, Setup, Value } from "@fox-lamp/language";
-import { type Assignment, buildModel, type CircuitModel, type Drive, engineOf, fixedWorld, type Model } from "../circuit";
+import { type Circuit, type FaultRef, type Measurement, parseUnit, placeIn, type Setup, unitKindOf, type Value } from "@fox-lamp/language";
+import { type Assignment, buildModel, type CircuitModel, type Drive, engineOf, fixedWorld, isContact, isLowSide, isWire, type Model } from "../circuit";
 import { findingProbabilities } from "../diagnosis";
 import { type Fault, type FaultVariant, faultsOf, PLAIN_VARIANT, type PlacedFault, placeFault, QUIET_SHARE, showsIn } from "../faults";
 import { CLICK_SHARE, coilShare, type ElectricalProbe, type InstrumentNoise, probeOf, shownSpan, solveSetup } from "../instruments";
@@ -74,8 +74,7 @@ function disturbedModel(base: Model, random: Random): Model {
   const shared = 0.5 * random.normal();
   network.elements.forEach((element, index) => {
     if ((values.least[index] as number) > 0) values.least[index] = (values.least[index] as number) * Math.exp(WORSE * LEAST_SPREAD * random.normal());
-    const contact =
-      element.id.includes("/contact:") || element.id.includes("/wire:") || element.id.startsWith("car/ground") || /\/low-side2?$/u.test(element.id);
+    const contact = isContact(element.id) || isWire(element.id) || element.id.startsWith("car/ground") || isLowSide(element.id);
     if (contact) values.ohms[index] = (values.ohms[index] as number) * Math.exp(shared + 0.5 * random.normal());
   });
   const circuits = base.circuits.map((circuit): CircuitModel => {
@@ -172,9 +171,8 @@ function drawSecond(faults: readonly Fault[], first: HiddenFault, random: Random
 
 /** The connector whose unplugging can cure a fault; null for faults that are no bad contact. */
 function curedBy({ fault }: HiddenFault): string | null {
-  const place = /\/contact:[^@]+@(.+)$/u.exec(fault.unit)?.[1];
-  if (place === undefined || fault.kind.startsWith("swapped")) return null;
-  return place === "module" ? place : `${fault.circuit}:${place}`;
+  const unit = parseUnit(fault.unit);
+  return unit?.kind !== "contact" || fault.kind.startsWith("swapped") ? null : placeIn(fault.circuit, unit.place);
 }
 
 /** Puts a car together with a hidden fault drawn by the priors, outside the engine's own grid. */
@@ -257,7 +255,7 @@ function assemble({ circuits, base, hidden, second, life, known }: Parts, random
     if (curable && (probe.setup.open ?? []).includes(place)) cured = true;
     const there = !cured && here();
     const shows = hidden !== null && there && (hidden.fault.during === null || (showsIn(hidden.fault, probe.setup) && chance.uniform() > QUIET_SHARE));
-    const weak = hidden?.fault.kind === "weak" && hidden.fault.unit.endsWith("/battery");
+    const weak = hidden?.fault.kind === "weak" && unitKindOf(hidden.fault.unit) === "battery";
     const faults = weak && hidden !== null ? [hidden] : shows && hidden !== null ? [battery, hidden] : [battery];
     if (second !== null) faults.push(second);
     const solved = solveSetup(model, probe, faults, now);

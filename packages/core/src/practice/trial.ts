@@ -1,5 +1,5 @@
-import type { Circuit } from "@fox-lamp/language";
-import { FAMILIES } from "../circuit";
+import { type Circuit, unitOfFault } from "@fox-lamp/language";
+import { FAMILIES, familyById } from "../circuit";
 import { Session } from "../diagnosis";
 import { percentile, type Random, seededRandom } from "../numeric";
 import { drawCar, STEADY } from "./car";
@@ -47,7 +47,7 @@ export interface TrialResult {
 
 /** The circuits of a trial job of a family: usually the one; a shared reference brings its branches along. */
 export function trialCircuits(family: string, random: Random): Circuit[] {
-  if (family !== "reference-bus") return [{ id: "circuit", family }];
+  if (familyById(family)?.traits.kind !== "reference") return [{ id: "circuit", family }];
   const join = random.uniform() < 0.5 ? "module" : "S1";
   const branch = (id: string, kind: string): Circuit => ({ id, family: kind, shares: { ref: "bus", join } });
   return [{ id: "bus", family }, branch("map", "pressure-3w"), branch("tps", "potentiometer-3w"), branch("egr", "potentiometer-3w")];
@@ -93,7 +93,7 @@ export function runTrial(options: TrialOptions, onJob: (job: TrialJob) => void =
 
 /** The units of the hidden faults. */
 function unitsOf(truth: string): string[] {
-  return truth.split("&").map((id) => id.split("/").slice(0, 2).join("/"));
+  return truth.split("&").map((id) => unitOfFault(id));
 }
 
 /** Groups jobs by the probability said of the leading unit or group at the end, and how often it was right. */

@@ -1,4 +1,4 @@
-import { elementName, type Model } from "../circuit";
+import { elementName, isLowSide, type Model, ownerOf } from "../circuit";
 import type { CompiledNetwork, EditField } from "../network";
 
 /** One element number a tolerance moves: its standard deviation in ln ohms, volts or gain. */
@@ -58,7 +58,7 @@ export function columnsOf(model: Model): Columns {
     return element;
   };
   const connections = model.circuits.flatMap(({ paths }) => paths.flatMap((path) => path.steps.map((step) => at(step.element))));
-  const lowSides = net.elements.flatMap(({ id }, index) => (/\/low-side2?$/u.test(id) ? [index] : []));
+  const lowSides = net.elements.flatMap(({ id }, index) => (isLowSide(id) ? [index] : []));
   const ohms = (element: number, sigma: number): ColumnTarget => ({ element, field: "ohms", sigma });
   const tolerances: ColumnTarget[][] = [
     [{ element: at("car/battery"), field: "volts", sigma: BATTERY_SIGMA_VOLTS }],
@@ -80,7 +80,7 @@ export function columnsOf(model: Model): Columns {
     model.circuits.map(({ id, shares }) => {
       const members = model.circuits.filter((other) => other.shares.some(({ bus }) => bus === id)).map((other) => other.id);
       const near = new Set([id, ...shares.map(({ bus }) => bus), ...members, "car"]);
-      const felt = tolerances.map((targets) => targets.filter(({ element }) => near.has((net.elements[element]?.id ?? "").split("/")[0] ?? "")));
+      const felt = tolerances.map((targets) => targets.filter(({ element }) => near.has(ownerOf(net.elements[element]?.id ?? ""))));
       return [id, felt] as const;
     }),
   );

@@ -1,7 +1,7 @@
-import type { Instrument, Pin, Setup, Truth } from "@fox-lamp/language";
-import { type CircuitModel, connectorsOf, engineOf, type PinPath, type PinSpec, type Role, situationOf } from "../circuit";
+import { type Instrument, type Pin, type PinRole, placeWord, type Setup, type Truth } from "@fox-lamp/language";
+import { type CircuitModel, connectorsOf, engineOf, type PinPath, type PinSpec, situationOf } from "../circuit";
 import type { Procedure, ScopeSetting } from "./procedure";
-import { CAUTIONS, PROVES, placeWord } from "./wording";
+import { CAUTIONS, PROVES } from "./wording";
 
 /** What is known independently of the circuit while the tests are done, by quantity. */
 export type Conditions = Pick<Truth, "temperature" | "pressure" | "position">;
@@ -43,7 +43,7 @@ export interface Bench {
   /** The first of them, without a stimulus: the setup of tests that are not about the signal. */
   readonly plain: Setup;
   readonly moves: { readonly still: boolean; readonly turning: boolean; readonly running: boolean; readonly tapped: boolean };
-  readonly ofRole: (...roles: Role[]) => readonly PinSpec[];
+  readonly ofRole: (...roles: PinRole[]) => readonly PinSpec[];
   readonly path: (pin: Pin) => PinPath;
 }
 
@@ -74,8 +74,7 @@ export function benchOf(circuit: CircuitModel, conditions: Conditions, policy: P
   const { world } = circuit.built;
   const rate = (setup: Setup): number => circuit.built.drive(situationOf(world, setup, world.nominal)).hertz;
   const still = rate({}) > 0;
-  const oxygen = circuit.family.id === "oxygen-narrow";
-  const states = oxygen ? [{ setup: {}, how: "", minutes: 0 }] : statesOf(circuit, conditions);
+  const states = circuit.family.traits.recorded ? [{ setup: {}, how: "", minutes: 0 }] : statesOf(circuit, conditions);
   const [first] = states;
   const plain = first === undefined || first.setup.stimulus || world.quantity === "level" ? {} : first.setup;
   return {

@@ -1,4 +1,4 @@
-import type { CircuitModel, Model } from "../circuit";
+import { type CircuitModel, isShort, type Model, ownerOf } from "../circuit";
 import { nodesOf } from "../network";
 import { benchOf, type Conditions, type Draft, type Policy, USUAL_POLICY } from "./drafts";
 import { bypasses, carTests, movements, resistances, signalLevels, supplies, unplugged } from "./level-tests";
@@ -15,8 +15,8 @@ function finish(circuit: string, draft: Draft): Procedure {
 
 /** Whether the engine's ground carries anything of these circuits. */
 function engineMatters(model: Model): boolean {
-  if (model.circuits.some(({ family }) => family.id === "battery-crank")) return true;
-  return model.network.elements.some((element) => !element.id.startsWith("car/") && !element.id.includes("/short") && nodesOf(element).includes("engine"));
+  if (model.circuits.some(({ family }) => family.traits.kind === "battery")) return true;
+  return model.network.elements.some((element) => ownerOf(element.id) !== "car" && !isShort(element.id) && nodesOf(element).includes("engine"));
 }
 
 /**

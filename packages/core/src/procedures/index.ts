@@ -15,4 +15,3 @@ export {
 } from "./predict";
 export { measurementId, measurementOf, type Procedure, procedureId } from "./procedure";
 export { type Motion, type MovingCircuit, type MovingMoment, type Prediction, PredictionScratch } from "./sensitivities";
-export { pinWord, placeWord, pointWord } from "./wording";

@@ -1,6 +1,6 @@
-import type { Setup } from "@fox-lamp/language";
+import { GROUND_ROLES, isGroundRole, pinWord, placeWord, type Setup, SUPPLY_ROLES } from "@fox-lamp/language";
 import { type Bench, type Draft, ohms, pluggedPlaces, scan, titled, volts } from "./drafts";
-import { CAUTIONS, PROVES, pinWord, placeWord } from "./wording";
+import { CAUTIONS, PROVES } from "./wording";
 
 /** A resistor that substitutes a signal gently, and one that loads a reference. */
 const SUBSTITUTE_OHMS = 4700;
@@ -29,13 +29,13 @@ export function signalLevels(bench: Bench): Draft[] {
 export function supplies(bench: Bench): Draft[] {
   const { plain } = bench;
   const drafts: Draft[] = [];
-  const ground = bench.ofRole("ground", "power-ground", "return")[0]?.pin;
-  for (const { pin } of bench.ofRole("ground", "return", "power-ground")) {
+  const ground = bench.ofRole(...GROUND_ROLES)[0]?.pin;
+  for (const { pin } of bench.ofRole(...GROUND_ROLES)) {
     for (const place of pluggedPlaces(bench.path(pin))) {
       drafts.push(volts("T4", `${pinWord(pin, true)} drop ${placeWord(place)}, working`, `${pin}@${place}`, "bat-", plain, [place], { proves: PROVES.ground }));
     }
   }
-  for (const { pin } of bench.ofRole("reference", "feed", "heater-feed")) {
+  for (const { pin } of bench.ofRole(...SUPPLY_ROLES)) {
     for (const place of pluggedPlaces(bench.path(pin))) {
       drafts.push(volts("T2", `${pinWord(pin, true)} ${placeWord(place)} against battery negative`, `${pin}@${place}`, "bat-", plain, [place]));
       if (ground && bench.path(ground).places.has(place)) {
@@ -81,7 +81,7 @@ export function unplugged(bench: Bench): Draft[] {
   const open: Setup = { open: ["sensor"] };
   const drafts: Draft[] = [];
   for (const { pin, role } of circuit.pins) {
-    if (role === "ground" || role === "return" || role === "power-ground" || role === "shield") continue;
+    if (isGroundRole(role) || role === "shield") continue;
     const title = `${pinWord(pin, true)} at the unplugged connector`;
     const proves = role === "signal" || role === "control" ? PROVES.unplugged : PROVES.noLoad;
     drafts.push(volts(role === "signal" ? "T5" : "T2", title, `${pin}@sensor`, "bat-", open, ["sensor"], { proves }));
@@ -97,7 +97,7 @@ export function unplugged(bench: Bench): Draft[] {
       }),
     );
   }
-  for (const { pin } of bench.ofRole("ground", "return", "power-ground")) {
+  for (const { pin } of bench.ofRole(...GROUND_ROLES)) {
     const word = pinWord(pin);
     drafts.push(
       volts("T2", `Battery positive to the open ${word} cavity`, "bat+", `${pin}@sensor`, open, ["sensor"], { proves: PROVES.noLoad }),
@@ -132,7 +132,7 @@ export function unplugged(bench: Bench): Draft[] {
     );
   }
   const ground = bench.ofRole("ground", "return")[0]?.pin;
-  for (const { pin, role, origin } of bench.ofRole("reference", "feed", "heater-feed")) {
+  for (const { pin, role, origin } of bench.ofRole(...SUPPLY_ROLES)) {
     if (ground) {
       drafts.push(
         volts("T2", `${pinWord(pin, true)} to ${pinWord(ground)} at the unplugged connector`, `${pin}@sensor`, `${ground}@sensor`, open, ["sensor"], {

@@ -1,5 +1,6 @@
+import { pinWord } from "@fox-lamp/language";
 import { type Bench, type Conditions, type Draft, volts } from "./drafts";
-import { PROVES, pinWord } from "./wording";
+import { PROVES } from "./wording";
 
 /** Looks at connectors, loom, target and part. */
 export function looks(bench: Bench): Draft[] {
@@ -39,9 +40,9 @@ const GAUGES = {
 
 /** The sensed quantity measured without the circuit, where it is not known yet (T7, T11). */
 export function gauges({ circuit }: Bench, conditions: Conditions): Draft[] {
-  const { quantity, settable } = circuit.built.world;
+  const { quantity, outsideAir } = circuit.built.world;
   if ((quantity !== "temperature" && quantity !== "pressure") || conditions[quantity] !== undefined) return [];
-  const ways = quantity === "temperature" ? GAUGES.temperature : settable.length > 0 ? GAUGES.weather : GAUGES.pressure;
+  const ways = quantity === "temperature" ? GAUGES.temperature : outsideAir ? GAUGES.weather : GAUGES.pressure;
   return ways.map(({ red, technique, title, minutes }) => ({
     technique,
     title,
@@ -75,7 +76,7 @@ export function splits({ circuit, ofRole, path }: Bench): Draft[] {
 
 /** A reference that several sensors share: each place of its own wire, and everything unplugged at once (T13). */
 export function busTests(bench: Bench, members: readonly { readonly id: string; readonly pin: string }[]): Draft[] {
-  if (bench.circuit.family.id !== "reference-bus" || members.length === 0) return [];
+  if (bench.circuit.family.traits.kind !== "reference" || members.length === 0) return [];
   const open = [...new Set(members.map(({ id }) => `${id}:sensor`))];
   return members.slice(0, 1).map(({ id, pin }) =>
     volts("T13", `Shared ${pinWord("ref")} at the ${id} connector with every branch unplugged`, `${id}:${pin}@sensor`, "bat-", { open }, open, {

@@ -1,7 +1,7 @@
-import type { Pin, Setup } from "@fox-lamp/language";
+import { type Pin, pinWord, type Setup } from "@fox-lamp/language";
 import { engineOf } from "../circuit";
 import { type Bench, cautionsOf, type Draft, pluggedPlaces, scan, stateWord, titled, volts } from "./drafts";
-import { PROVES, pinWord } from "./wording";
+import { PROVES } from "./wording";
 
 /** The setups in which a circuit moves by itself. */
 export function movingSetups({ moves, plain }: Bench): Setup[] {
@@ -35,7 +35,7 @@ function meterDraft(meter: "hertz" | "duty" | "volts-ac", pin: Pin, place: strin
 export function rhythms(bench: Bench): Draft[] {
   const { circuit } = bench;
   const drafts: Draft[] = [];
-  const oxygen = circuit.family.id === "oxygen-narrow";
+  const { recorded, alternating } = circuit.family.traits;
   const driver = circuit.pins.find(({ role }) => role === "control");
   for (const setup of movingSetups(bench)) {
     for (const { pin, by, units } of circuit.built.reads) {
@@ -56,10 +56,10 @@ export function rhythms(bench: Bench): Draft[] {
     }
     const minus = bench.ofRole("signal").find(({ pin }) => pin === "sig-");
     for (const { pin } of bench.ofRole("signal")) {
-      if (pin === "sig-" || oxygen) continue;
+      if (pin === "sig-" || recorded) continue;
       for (const place of pluggedPlaces(bench.path(pin))) {
         const black = minus === undefined ? "bat-" : `${minus.pin}@${place}`;
-        const drive = circuit.family.id.startsWith("knock") || minus !== undefined ? "sine" : "square";
+        const drive = alternating ? "sine" : "square";
         if (drive === "square") {
           drafts.push(meterDraft("hertz", pin, place, black, setup, PROVES.rate));
           drafts.push(
@@ -106,9 +106,9 @@ export function runningLevels(bench: Bench): Draft[] {
   );
 }
 
-/** An oxygen sensor: switching over twenty seconds, and its answer to a mixture made rich or lean (T9). */
+/** A signal that switches by itself, as an oxygen sensor's: its ends over twenty seconds, and its answer to a mixture made rich or lean (T9). */
 export function oxygenTests(bench: Bench): Draft[] {
-  if (bench.circuit.family.id !== "oxygen-narrow") return [];
+  if (!bench.circuit.family.traits.recorded) return [];
   const { settable } = bench.circuit.built.world;
   const idle: Setup = { key: "idle" };
   const record = { record: true, minutes: 1, proves: PROVES.record } as const;
@@ -221,7 +221,7 @@ export function movedWhileRunning(bench: Bench): Draft[] {
         drafts.push(scan(main.pin, setup, title, { ...common, unit }));
       }
     }
-    if (circuit.family.id === "oxygen-narrow") {
+    if (circuit.family.traits.recorded) {
       drafts.push(
         scan("sig", { key: "idle", stimulus: moved }, `Lowest and highest module value while the ${placeWordOf(place)} is moved, warm, at idle`, {
           ...common,

@@ -1,9 +1,9 @@
-import { BadInput, type Instrument, type Measurement, type Meter, parsePoint } from "@fox-lamp/language";
+import { BadInput, type Instrument, type Measurement, type Meter, parsePoint, pointWord } from "@fox-lamp/language";
 import { connectorsOf, engineOf, type Model } from "../circuit";
 import { harmOf } from "../instruments";
 import { cautionsOf } from "./drafts";
 import { measurementId, type Procedure, type Technique } from "./procedure";
-import { CAUTIONS, PROVES, pointWord } from "./wording";
+import { CAUTIONS, PROVES } from "./wording";
 
 /** What each instrument needs, proves, costs and counts as when somebody chooses leads and state himself. */
 interface OwnKind {

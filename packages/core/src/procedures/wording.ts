@@ -1,4 +1,3 @@
-import { parsePoint } from "@fox-lamp/language";
 /** What each kind of test proves, and what it leaves open. */
 export const PROVES = {
   scan: "Shows what the module sees. It cannot tell sensor, wire and module apart.",
@@ -44,46 +43,3 @@ export const CAUTIONS = {
   command: "The part may move or spray: keep hands clear.",
   battery: "Battery gas: no sparks at the posts.",
 } as const;
-
-const PIN_WORDS: Readonly<Record<string, string>> = {
-  ref: "reference",
-  ref1: "reference 1",
-  ref2: "reference 2",
-  sig: "signal",
-  sig1: "signal 1",
-  sig2: "signal 2",
-  "sig+": "signal +",
-  "sig-": "signal −",
-  gnd: "ground",
-  gnd1: "ground 1",
-  gnd2: "ground 2",
-  feed: "feed",
-  pgnd: "power ground",
-  ret: "signal return",
-  shield: "shield",
-  "htr-feed": "heater feed",
-  "htr-ctl": "heater control",
-  ctl: "control",
-};
-
-/** A pin as people say it. */
-export function pinWord(pin: string, capital = false): string {
-  const word = PIN_WORDS[pin] ?? pin;
-  return capital ? word.charAt(0).toUpperCase() + word.slice(1) : word;
-}
-
-/** A place as people say it: "at the sensor". */
-export function placeWord(place: string): string {
-  if (place === "sensor" || place === "module") return `at the ${place}`;
-  if (place.startsWith("S") && place !== "S") return `at splice ${place}`;
-  return place === "part" ? "on the part" : `at ${place}`;
-}
-
-const FIXED_WORDS: Readonly<Record<string, string>> = { "bat+": "battery positive", "bat-": "battery negative", engine: "engine block", chassis: "chassis" };
-
-/** A point as people say it: "signal at the sensor", "battery negative". */
-export function pointWord(text: string): string {
-  const point = parsePoint(text);
-  if (point === null || point.kind === "fixed") return FIXED_WORDS[text] ?? text;
-  return `${pinWord(point.pin)} ${placeWord(point.place)}`;
-}

@@ -1,4 +1,5 @@
-import type { Circuit } from "@fox-lamp/language";
+import { type Circuit, circuitOfUnit } from "@fox-lamp/language";
+import { familyById } from "../circuit";
 import type { Proof } from "../diagnosis";
 import { condemnedUnits, type JobState, outcomeOf, unitKind } from "../job";
 
@@ -15,11 +16,12 @@ export interface CustomerReport {
 
 /** A circuit's part as a customer knows it: "coolant temperature sensor". */
 function partName(unit: string, circuits: readonly Circuit[]): string {
-  const circuit = circuits.find(({ id }) => unit.startsWith(`${id}/`));
+  const circuit = circuits.find(({ id }) => id === circuitOfUnit(unit));
+  const kind = familyById(circuit?.family ?? "")?.traits.kind;
   const title = (circuit?.title ?? circuit?.id ?? "").toLowerCase();
   if (title === "") return "engine sensor";
-  if (circuit?.family === "solenoid-2w") return title.includes("valve") || title.includes("solenoid") ? title : `${title} valve`;
-  if (circuit?.family === "reference-bus") return `supply "${circuit.title ?? circuit.id}" of several sensors`;
+  if (kind === "valve") return title.includes("valve") || title.includes("solenoid") ? title : `${title} valve`;
+  if (kind === "reference") return `supply "${circuit?.title ?? circuit?.id ?? ""}" of several sensors`;
   return title.includes("sensor") ? title : `${title} sensor`;
 }
 

@@ -1,4 +1,4 @@
-import type { Circuit, Code } from "@fox-lamp/language";
+import { type Circuit, type Code, circuitOfUnit } from "@fox-lamp/language";
 import { buildModel, type CircuitModel, type Model } from "../circuit";
 import { circuitsOfCode, followsFrom, type GenericCode, genericCode } from "../codes";
 import { type DiagnosedJob, openCase, Session, titleIn, type WeighedCluster } from "../diagnosis";
@@ -136,7 +136,7 @@ function groupsOf(cluster: WeighedCluster, codes: readonly TriagedCode[]): CodeG
   let left = codes.filter((code) => code.circuits.some((id) => ids.has(id)));
   const causes = causesOf(cluster);
   const title = (unit: string): string => {
-    const [circuit = ""] = unit.split("/");
+    const circuit = circuitOfUnit(unit);
     const name = titleIn({ inference: cluster.inference } as Parameters<typeof titleIn>[0], unit);
     return cluster.inference.circuits.length > 1 ? `${name} of ${cluster.inference.circuitOf(circuit).circuit.title ?? circuit}` : name;
   };
@@ -213,7 +213,7 @@ function orderOf(circuits: readonly Circuit[], groups: readonly CodeGroup[], cod
     group.codes.reduce((sum, name) => sum + (codes.find(({ code }) => code === name)?.status === "history" ? 0.3 : 1), 0) * (0.5 + 0.5 * group.probability);
   for (const group of [...groups].sort((a, b) => weight(b) - weight(a))) {
     const [cause] = group.causes;
-    const first = cause?.unit.split("/")[0];
+    const first = cause === undefined ? undefined : circuitOfUnit(cause.unit);
     const ids = [...new Set([...(first !== undefined && circuits.some(({ id }) => id === first) ? [first] : []), ...group.circuits])];
     for (const circuit of ids) {
       if (order.some((entry) => entry.circuit === circuit)) continue;

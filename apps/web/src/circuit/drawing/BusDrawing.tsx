@@ -1,5 +1,5 @@
-import { pinWord } from "@fox-lamp/core/procedures";
 import { formatPercent, formatQuantity } from "@fox-lamp/core/units";
+import { pinWord } from "@fox-lamp/language";
 import { messages } from "../../messages";
 import type { CircuitView, SceneVolts } from "../analysis";
 import type { BusLayout } from "./bus-layout";

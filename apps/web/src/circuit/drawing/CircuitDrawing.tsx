@@ -1,7 +1,5 @@
-import { unitTitle } from "@fox-lamp/core/diagnosis";
-import { pinWord } from "@fox-lamp/core/procedures";
 import { formatPercent, formatQuantity } from "@fox-lamp/core/units";
-import type { Diagnosis, NextTest } from "@fox-lamp/language";
+import { type Diagnosis, type NextTest, pinWord, unitTitle } from "@fox-lamp/language";
 import { ZoomIn, ZoomOut } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { messages } from "../../messages";

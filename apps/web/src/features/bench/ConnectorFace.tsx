@@ -1,7 +1,5 @@
-import { pinWord } from "@fox-lamp/core/procedures";
-import { type NextTest, parsePoint } from "@fox-lamp/language";
+import { meterWords, type NextTest, parsePoint, pinWord } from "@fox-lamp/language";
 import type { CircuitView } from "../../circuit/analysis";
-import { hasLeads } from "../../circuit/wording";
 import { messages } from "../../messages";
 
 const t = messages.bench;
@@ -84,7 +82,7 @@ function faceText(place: string, cavities: readonly Cavity[], open: boolean, red
 
 /** The connectors a test's leads go to, each with the cavity to touch. */
 export function ConnectorFaces({ circuit, test }: { circuit: CircuitView; test: NextTest }) {
-  if (!hasLeads(test.meter)) return null;
+  if (!meterWords(test.meter).leads) return null;
   const at = (lead: string | null): { pin: string; place: string } | null => {
     const point = lead === null ? null : parsePoint(lead);
     return point?.kind === "pin" && point.place !== "part" && (point.circuit ?? circuit.id) === circuit.id ? { pin: point.pin, place: point.place } : null;

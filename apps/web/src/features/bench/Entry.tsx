@@ -1,7 +1,6 @@
-import { type NextTest, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
+import { findingsAt, isWordMeter, meterWords, type NextTest, parseShorthand, parseSpan, unitOfReading, type Value } from "@fox-lamp/language";
 import { Delete, Radio } from "lucide-react";
 import { type FormEvent, type RefObject, useState } from "react";
-import { unitOf } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { shownUnit, typedValue } from "../../ui/display";
 
@@ -21,37 +20,21 @@ interface Props {
   readonly same: string | null;
 }
 
-const WORDS: Partial<Record<NextTest["meter"], readonly string[]>> = {
-  lamp: ["lit", "dim", "out"],
-  continuity: ["beep", "open"],
-  ohms: ["OL", "live"],
-  listen: ["click", "no-click"],
-};
-/** Findings a look at a place can have; connectors show the same. */
-const FINDINGS_AT: Readonly<Record<string, readonly string[]>> = {
-  target: ["ok", "not-turning", "gap"],
-  part: ["ok", "plugged-port", "contaminated", "wrong-part"],
-  loom: ["ok", "chafed", "corroded", "wet"],
-};
-const FINDINGS: readonly string[] = ["ok", "corroded", "pin-out", "chafed", "wet"];
-
 /** What is measured where: all that words and units of an entry depend on. */
 type Asked = Pick<NextTest, "meter" | "red">;
 
 /** Words a test can be answered with, besides or instead of a number. */
 export function wordsOf(test: Asked): readonly string[] {
-  return test.meter === "look" ? (FINDINGS_AT[test.red] ?? FINDINGS) : (WORDS[test.meter] ?? []);
+  if (test.meter === "look") return findingsAt(test.red);
+  const { words } = meterWords(test.meter);
+  // OL alone is typed, or on the keypad.
+  return words.length === 1 && words[0] === "OL" ? [] : words;
 }
 
 const OVERLOADS: readonly NextTest["meter"][] = ["ohms", "hertz", "duty"];
 const KEYS: readonly string[] = ["7", "8", "9", "k", "4", "5", "6", "m", "1", "2", "3", "M", ".", "0", "-", "OL"];
 /** A recording has two numbers: the last key puts "to" between them. */
 const SPAN_KEYS: readonly string[] = [...KEYS.slice(0, -1), " to "];
-
-/** Whether a test is answered by words alone. */
-export function isWordTest(test: Pick<NextTest, "meter">): boolean {
-  return test.meter === "lamp" || test.meter === "continuity" || test.meter === "look" || test.meter === "listen";
-}
 
 /** One field for the reading: shorthand and units, words as buttons, a keypad where fingers are used. */
 export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead, reading, same }: Props) {
@@ -74,7 +57,7 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead
       setProblem(messages.bench.noOverload);
       return;
     }
-    const own = unitOf(test);
+    const own = unitOfReading(test);
     if (parsed.unit !== null && parsed.unit !== own && parsed.unit !== also) {
       setProblem(messages.bench.wrongUnit(also === undefined ? own : `${own} or ${also}`, parsed.unit));
       return;
@@ -89,7 +72,7 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead
   };
   return (
     <div>
-      {!isWordTest(test) && (
+      {!isWordMeter(test.meter) && (
         <form onSubmit={submit} className="flex gap-2.5">
           <label className="relative min-w-0 flex-1">
             <span className="sr-only">{test.title}</span>
@@ -105,7 +88,9 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead
               aria-describedby="entry-problem"
               className="readout h-16 w-full rounded-xl border-2 border-lamp bg-well pl-4 pr-12 text-3xl font-bold text-ink placeholder:text-lg placeholder:font-normal"
             />
-            <span className="readout pointer-events-none absolute right-4 top-5 text-lg text-soft">{/[a-z%]/iu.test(text) ? "" : shownUnit(unitOf(test))}</span>
+            <span className="readout pointer-events-none absolute right-4 top-5 text-lg text-soft">
+              {/[a-z%]/iu.test(text) ? "" : shownUnit(unitOfReading(test))}
+            </span>
           </label>
           <button type="submit" disabled={busy} className="h-16 rounded-xl bg-lamp px-6 text-lg font-bold text-on-lamp disabled:opacity-60">
             {messages.bench.take}
@@ -142,14 +127,14 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead
               type="button"
               disabled={busy}
               onClick={() => onTake(word)}
-              className={`rounded-xl border border-lamp px-4 font-bold text-ink disabled:opacity-60 ${isWordTest(test) ? "h-14 flex-1 bg-well text-lg" : "h-11"}`}
+              className={`rounded-xl border border-lamp px-4 font-bold text-ink disabled:opacity-60 ${isWordMeter(test.meter) ? "h-14 flex-1 bg-well text-lg" : "h-11"}`}
             >
               {messages.bench.findings[word] ?? word}
             </button>
           ))}
         </div>
       )}
-      {!isWordTest(test) && (
+      {!isWordMeter(test.meter) && (
         <div className="mt-3 grid grid-cols-4 gap-2 lg:hidden" aria-hidden="true">
           {(test.record === undefined ? KEYS : SPAN_KEYS).map((key) => (
             <button

@@ -1,13 +1,13 @@
 import type { JobReading } from "@fox-lamp/core/job";
 import { formatQuantity } from "@fox-lamp/core/units";
-import { type Diagnosis, type Expect, parseShorthand, parseSpan, type ShopSettings, type Value } from "@fox-lamp/language";
+import { type Diagnosis, type Expect, isWordMeter, parseShorthand, parseSpan, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
 import { CircleHelp, Pencil, Trash2, Undo2 } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import type { CircuitView } from "../../circuit/analysis";
-import { groundLimit, readingTitle, setupText, unitOf, valueText, windowText, within } from "../../circuit/wording";
+import { groundLimit, readingTitle, setupText, valueText, windowText, within } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { Label } from "../../ui/states";
-import { isWordTest, wordsOf } from "./Entry";
+import { wordsOf } from "./Entry";
 
 const t = messages.bench;
 
@@ -44,12 +44,12 @@ function Correction({ taken, onCorrect, onClose }: { taken: JobReading; onCorrec
     }
     const parsed = parseShorthand(text);
     if (!parsed.ok) setProblem(parsed.message);
-    else if (parsed.unit !== null && parsed.unit !== unitOf(reading)) setProblem(t.wrongUnit(unitOf(reading), parsed.unit));
+    else if (parsed.unit !== null && parsed.unit !== unitOfReading(reading)) setProblem(t.wrongUnit(unitOfReading(reading), parsed.unit));
     else done(parsed.value);
   };
   return (
     <form onSubmit={submit} className="col-span-full mt-2 flex flex-wrap items-center gap-2 rounded-lg bg-well p-2">
-      {!isWordTest(reading) && (
+      {!isWordMeter(reading.meter) && (
         <label className="relative min-w-40 flex-1">
           <span className="sr-only">{t.correctTo(reading.id)}</span>
           <input
@@ -60,7 +60,7 @@ function Correction({ taken, onCorrect, onClose }: { taken: JobReading; onCorrec
             onKeyDown={(event) => event.key === "Escape" && onClose()}
             inputMode="decimal"
             autoComplete="off"
-            placeholder={valueText(reading.value, unitOf(reading))}
+            placeholder={valueText(reading.value, unitOfReading(reading))}
             className="readout h-11 w-full rounded-lg border-2 border-lamp bg-panel px-3 text-lg text-ink"
           />
         </label>
@@ -70,7 +70,7 @@ function Correction({ taken, onCorrect, onClose }: { taken: JobReading; onCorrec
           {t.findings[word] ?? word}
         </button>
       ))}
-      {!isWordTest(reading) && (
+      {!isWordMeter(reading.meter) && (
         <button type="submit" className="h-11 rounded-lg bg-lamp px-4 font-bold text-on-lamp">
           {t.correct}
         </button>
@@ -141,7 +141,7 @@ export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, 
               </span>
               <span className={`readout text-right font-bold ${fits === false ? "text-ember" : ""}`}>
                 {fits === false && <span aria-hidden="true">! </span>}
-                {valueText(reading.value, unitOf(reading))}
+                {valueText(reading.value, unitOfReading(reading))}
                 <span className="sr-only">{fits === null ? "" : fits ? ", as wanted" : ", outside the window"}</span>
                 {window && (
                   <span className="block max-w-36 text-sm font-normal text-soft sm:max-w-none">
@@ -150,7 +150,9 @@ export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, 
                 )}
                 {overLimit && <span className="block text-sm font-normal text-ember">{t.overLimit(formatQuantity(limit, "V"))}</span>}
                 {was.length > 0 && (
-                  <span className="block text-xs font-normal text-soft line-through">{was.map((value) => valueText(value, unitOf(reading))).join(" ")}</span>
+                  <span className="block text-xs font-normal text-soft line-through">
+                    {was.map((value) => valueText(value, unitOfReading(reading))).join(" ")}
+                  </span>
                 )}
               </span>
               <span className="readout hidden whitespace-nowrap text-right text-sm text-soft sm:block">

@@ -1,12 +1,12 @@
 import { formatPercent, formatQuantity } from "@fox-lamp/core/units";
-import { type Expect, type NextTest, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
+import { type Expect, isWordMeter, meterWords, type NextTest, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
 import { lazy, type RefObject, Suspense, useState } from "react";
 import type { CircuitView } from "../../circuit/analysis";
-import { hasLeads, leadText, rangeText, scopeText, setupText, titleOf } from "../../circuit/wording";
+import { leadText, rangeText, scopeText, setupText, titleOf } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { ConnectorFaces } from "./ConnectorFace";
-import { Entry, isWordTest } from "./Entry";
+import { Entry } from "./Entry";
 import { Gauge } from "./Gauge";
 
 const t = messages.bench;
@@ -104,7 +104,7 @@ export function NextPanel(props: Props) {
         <p className="text-sm text-soft">{test === tests[0] ? t.next(minutes) : t.chosen(minutes)}</p>
         <h2 className="mt-1 text-xl font-bold leading-tight">{test.title}</h2>
       </div>
-      {hasLeads(test.meter) && (
+      {meterWords(test.meter).leads && (
         <ul className="list-none space-y-1.5 p-0">
           <Lead colour="red" label={t.red} {...red} />
           {black && <Lead colour="black" label={t.black} {...black} />}
@@ -118,7 +118,7 @@ export function NextPanel(props: Props) {
         {test.scope && <span className="block">{scopeText(test.scope)}</span>}
       </p>
       {props.limit !== null && <p className="readout text-sm text-soft">{t.shopLimit(formatQuantity(props.limit, "V"))}</p>}
-      {!isWordTest(test) && <Gauge {...gauge} value={value} record={test.record !== undefined} />}
+      {!isWordMeter(test.meter) && <Gauge {...gauge} value={value} record={test.record !== undefined} />}
       <Entry
         test={test}
         also={engineering?.unit}

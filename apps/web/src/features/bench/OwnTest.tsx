@@ -1,6 +1,5 @@
-import { pinWord, placeWord } from "@fox-lamp/core/procedures";
 import { formatPercent } from "@fox-lamp/core/units";
-import { KEY_STATES, type KeyState, type Measurement, type Meter, type Setup } from "@fox-lamp/language";
+import { KEY_STATES, type KeyState, type Measurement, type Meter, pinWord, placeWord, type Setup } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";

@@ -1,5 +1,6 @@
 import { diagnosedPart } from "@fox-lamp/core/job";
 import { formatPercent } from "@fox-lamp/core/units";
+import { isWordMeter, meterWords, unitOfReading } from "@fox-lamp/language";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { Link, useParams } from "react-router";
@@ -8,11 +9,11 @@ import { usePerson } from "../../app/session";
 import { Brand } from "../../app/shell";
 import { useJob } from "../../app/use-job";
 import { useAnalysis } from "../../circuit/use-analysis";
-import { hasLeads, leadText, setupText, titleOf, unitOf, windowText } from "../../circuit/wording";
+import { leadText, setupText, titleOf, windowText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { Plain } from "../../ui/states";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
-import { isWordTest, wordsOf } from "./Entry";
+import { wordsOf } from "./Entry";
 
 const t = messages.paper;
 const MOST_TESTS = 8;
@@ -55,7 +56,7 @@ export function PaperPage() {
         <ol className="mt-4 list-none p-0">
           {diagnosis.next.slice(0, MOST_TESTS).map((test, index) => {
             const circuit = circuits.find((candidate) => candidate.id === test.circuit);
-            const leads = hasLeads(test.meter) ? [test.red, test.black] : [];
+            const leads = meterWords(test.meter).leads ? [test.red, test.black] : [];
             return (
               <li
                 key={test.test}
@@ -87,9 +88,9 @@ export function PaperPage() {
                 </div>
                 <div className="col-start-2 sm:col-start-3 print:col-start-3">
                   <p className="readout m-0 whitespace-nowrap text-sm">{windowText(test.expect, test.record !== undefined)}</p>
-                  <p className="m-0 mt-5 border-b border-black text-right">{isWordTest(test) ? "" : unitOf(test)}</p>
+                  <p className="m-0 mt-5 border-b border-black text-right">{isWordMeter(test.meter) ? "" : unitOfReading(test)}</p>
                   <p className="m-0 text-xs">
-                    {isWordTest(test)
+                    {isWordMeter(test.meter)
                       ? wordsOf(test)
                           .map((word) => messages.bench.findings[word] ?? word)
                           .join(" / ")

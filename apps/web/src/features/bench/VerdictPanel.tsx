@@ -1,9 +1,9 @@
 import type { JobReading } from "@fox-lamp/core/job";
 import { formatPercent } from "@fox-lamp/core/units";
-import type { Diagnosis } from "@fox-lamp/language";
+import { type Diagnosis, unitOfReading } from "@fox-lamp/language";
 import { Link } from "react-router";
 import type { CircuitView } from "../../circuit/analysis";
-import { readingTitle, titleOf, unitOf, valueText } from "../../circuit/wording";
+import { readingTitle, titleOf, valueText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { Steps } from "./Steps";
 
@@ -49,7 +49,7 @@ export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, reco
               <span>
                 <span className="readout text-soft">{reading.id}</span> {readingTitle(reading)}
               </span>
-              <span className="readout whitespace-nowrap">{valueText(reading.value, unitOf(reading))}</span>
+              <span className="readout whitespace-nowrap">{valueText(reading.value, unitOfReading(reading))}</span>
             </dt>
             <dd className="text-soft">{t.clears(cleared.join(", "))}</dd>
           </div>

@@ -1,6 +1,5 @@
-import { pinWord, placeWord } from "@fox-lamp/core/procedures";
 import { formatQuantity, formatWindow } from "@fox-lamp/core/units";
-import type { Expect, Measurement, Setup } from "@fox-lamp/language";
+import { type Expect, type Measurement, pinWord, placeWord, type Setup } from "@fox-lamp/language";
 import { Dialog } from "radix-ui";
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { reasonOf, useReadInstrumentsMutation } from "../../app/api";

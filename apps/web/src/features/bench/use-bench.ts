@@ -1,15 +1,24 @@
 import { diagnosedPart, type JobReading } from "@fox-lamp/core/job";
 import { measurementOf } from "@fox-lamp/core/procedures";
-import { type Expect, type NextTest, parsePoint, printShorthand, type Reading, type Setup, type Value } from "@fox-lamp/language";
+import {
+  circuitOfUnit,
+  type Expect,
+  isWordMeter,
+  type NextTest,
+  parsePoint,
+  printShorthand,
+  type Reading,
+  type Setup,
+  unitOfReading,
+  type Value,
+} from "@fox-lamp/language";
 import { useMemo, useState } from "react";
 import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
 import { nextName, useEnter, useJob } from "../../app/use-job";
 import type { CircuitView, SceneVolts } from "../../circuit/analysis";
 import { analyseOnce, useAnalysis, useTold, useWhyNot } from "../../circuit/use-analysis";
-import { unitOf } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { toast } from "../../ui/toast";
-import { isWordTest } from "./Entry";
 import type { Question } from "./SlipQuestion";
 
 /** A test with its value as a reading of the language. */
@@ -63,9 +72,9 @@ export function useBench(id: string) {
   const tests = focused.length > 0 ? [...focused, ...offered.filter((candidate) => candidate.circuit !== focus)] : offered;
   const test = ownScene?.test ?? tests.find((candidate) => candidate.test === chosen) ?? tests[0] ?? null;
   const own: CircuitView | undefined =
-    analysis?.circuits.find((candidate) => candidate.id === (test?.circuit ?? analysis.diagnosis.verdict.unit?.split("/")[0])) ?? analysis?.circuits[0];
+    analysis?.circuits.find((candidate) => candidate.id === (test?.circuit ?? circuitOfUnit(analysis.diagnosis.verdict.unit ?? ""))) ?? analysis?.circuits[0];
   // A suspect chosen in another circuit brings that circuit's drawing; the test's leads stay with its own.
-  const wanted = selected?.split("/")[0] ?? (ownScene ? ownScene.test.circuit : focus);
+  const wanted = (selected === null ? null : circuitOfUnit(selected)) ?? (ownScene ? ownScene.test.circuit : focus);
   const circuit = analysis?.circuits.find((candidate) => candidate.id === wanted) ?? own;
   const measured = useMemo(() => {
     const volts = new Map<string, number>();
@@ -104,7 +113,7 @@ export function useBench(id: string) {
       return;
     }
     const doubt = answer.analysis.diagnosis.doubtful.find((candidate) => candidate.reading === "new");
-    if (doubt) setQuestion({ doubt, value, unit: unit ?? unitOf(test), typedUnit: unit });
+    if (doubt) setQuestion({ doubt, value, unit: unit ?? unitOfReading(test), typedUnit: unit });
     else commit(value, unit);
   };
 
@@ -118,7 +127,7 @@ export function useBench(id: string) {
     }
     const value = answer.data.values[0];
     if (value === undefined) return;
-    if (isWordTest(test)) await take(value);
+    if (isWordMeter(test.meter)) await take(value);
     else setText(typedText(value));
   };
 

@@ -1,12 +1,11 @@
 import type { JobReading } from "@fox-lamp/core/job";
 import { measurementOf } from "@fox-lamp/core/procedures";
-import { type Callout, type Expect, type NextTest, parseShorthand, type Value } from "@fox-lamp/language";
+import { type Callout, type Expect, isWordMeter, type NextTest, parseShorthand, unitOfReading, type Value } from "@fox-lamp/language";
 import { useEffect, useRef, useState } from "react";
 import { usePutCalloutMutation, useReadInstrumentsMutation } from "../../app/api";
-import { readingTitle, setupText, unitOf, within } from "../../circuit/wording";
+import { readingTitle, setupText, within } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { vehicleName } from "../../ui/vehicle";
-import { isWordTest } from "./Entry";
 import type { Bench } from "./use-bench";
 
 /** Letters and digits that are not taken for one another when called across a bay. */
@@ -31,7 +30,7 @@ function forTest(job: NonNullable<Bench["job"]>, test: NextTest, value: Value | 
     how: `${messages.bench.meter[test.meter]}, ${setupText(test.setup)}`,
     low: expect.low,
     high: expect.high,
-    unit: unitOf(test),
+    unit: unitOfReading(test),
     word: expect.word ?? null,
     value,
     taken: false,
@@ -47,7 +46,7 @@ function forReading(job: NonNullable<Bench["job"]>, { reading }: JobReading, win
     how: setupText(reading.setup ?? {}),
     low: window?.low ?? null,
     high: window?.high ?? null,
-    unit: unitOf(reading),
+    unit: unitOfReading(reading),
     word: window?.word ?? null,
     value: reading.value,
     taken: true,
@@ -84,7 +83,7 @@ export function useCallout(bench: Bench): { readonly code: string | null; readon
   }, [shown]);
 
   useEffect(() => {
-    if (code === null || !simulated || test === null || isWordTest(test)) return;
+    if (code === null || !simulated || test === null || isWordMeter(test.meter)) return;
     const timer = setInterval(async () => {
       const answer = await read({ job: job.id, measurements: [measurementOf(test)] });
       const value = "data" in answer ? answer.data?.values[0] : undefined;

@@ -1,11 +1,11 @@
 import { diagnosedPart, failedReadings, type JobReading, lackingFor } from "@fox-lamp/core/job";
-import { type Code, type Expect, type Measurement, OUTCOMES, type Outcome, parseShorthand, type Value } from "@fox-lamp/language";
+import { type Code, type Expect, type Measurement, OUTCOMES, type Outcome, parseShorthand, unitOfReading, type Value } from "@fox-lamp/language";
 import { format } from "date-fns";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { reasonOf, useReadInstrumentsMutation, useScanMutation } from "../../app/api";
 import { useWindows } from "../../circuit/use-analysis";
-import { readingTitle, setupText, unitOf, valueText, windowText, within } from "../../circuit/wording";
+import { readingTitle, setupText, valueText, windowText, within } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { Block, Button, Select, TextArea } from "../../ui/form";
 import { toast } from "../../ui/toast";
@@ -34,7 +34,7 @@ function measurementIn({ reading }: JobReading): Measurement {
 function Again({ taken, expect, work }: { taken: JobReading; expect: Expect | null | undefined; work: Work }) {
   const { job, state, enter } = work;
   const { reading } = taken;
-  const unit = unitOf(reading);
+  const unit = unitOfReading(reading);
   const [read, { isLoading }] = useReadInstrumentsMutation();
   const [text, setText] = useState("");
   const [problem, setProblem] = useState<string | null>(null);

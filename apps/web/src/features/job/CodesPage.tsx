@@ -1,3 +1,4 @@
+import { familyById } from "@fox-lamp/core/circuit";
 import { genericCode } from "@fox-lamp/core/codes";
 import type { Code } from "@fox-lamp/language";
 import { ArrowRight, X } from "lucide-react";
@@ -136,7 +137,7 @@ function Codes({ job, state, enter }: Work) {
 function Commands({ job, enter }: Work) {
   const [scan] = useScanMutation();
   const [said, setSaid] = useState<string | null>(null);
-  const driven = job.circuits.filter(({ family }) => family === "solenoid-2w");
+  const driven = job.circuits.filter(({ family }) => familyById(family)?.traits.kind === "valve");
   if (!job.simulated || driven.length === 0) return null;
   const command = async (circuit: string, on: boolean): Promise<void> => {
     const answer = await scan({ job: job.id, do: "command", circuit, on });

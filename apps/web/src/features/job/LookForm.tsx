@@ -1,4 +1,4 @@
-import type { Reading } from "@fox-lamp/language";
+import { type Finding, findingsAt, type Reading } from "@fox-lamp/language";
 import { useState } from "react";
 import { nextName } from "../../app/use-job";
 import { readingTitle, valueText } from "../../circuit/wording";
@@ -8,7 +8,6 @@ import type { Work } from "./JobFrame";
 
 const t = messages.look;
 const PLACES = ["sensor", "loom", "module", "part", "target"] as const;
-const SEEN = ["ok", "unplugged", "chafed", "corroded", "pin-out", "wet", "burnt", "contaminated", "plugged-port", "wrong-part", "gap", "not-turning"] as const;
 /** A look takes about this long, minutes. */
 const LOOK_MINUTES = 1;
 
@@ -16,8 +15,12 @@ const LOOK_MINUTES = 1;
 export function LookForm({ job, state, enter }: Work) {
   const [circuit, setCircuit] = useState(job.circuits[0]?.id ?? "");
   const [place, setPlace] = useState<(typeof PLACES)[number]>("sensor");
-  const [value, setValue] = useState<(typeof SEEN)[number]>("ok");
+  const [value, setValue] = useState<Finding>("ok");
   if (job.circuits.length === 0) return null;
+  const chooseAt = (next: (typeof PLACES)[number]): void => {
+    setPlace(next);
+    if (!findingsAt(next).includes(value)) setValue("ok");
+  };
   const looks = state.readings.filter(({ reading }) => reading.meter === "look");
   const add = (): void => {
     const reading: Reading = { id: nextName(state.readings), circuit, meter: "look", red: place, value, setup: { key: "off" } };
@@ -40,8 +43,8 @@ export function LookForm({ job, state, enter }: Work) {
       )}
       <div className="grid gap-3 sm:grid-cols-3">
         <Select label={t.circuit} value={circuit} options={job.circuits.map(({ id, title }) => [id, title ?? id] as const)} onChange={setCircuit} />
-        <Select label={t.place} value={place} options={PLACES.map((name) => [name, t.places[name]] as const)} onChange={setPlace} />
-        <Select label={t.seen} value={value} options={SEEN.map((name) => [name, messages.bench.findings[name] ?? name] as const)} onChange={setValue} />
+        <Select label={t.place} value={place} options={PLACES.map((name) => [name, t.places[name]] as const)} onChange={chooseAt} />
+        <Select label={t.seen} value={value} options={findingsAt(place).map((name) => [name, messages.bench.findings[name]] as const)} onChange={setValue} />
       </div>
       <Button className="mt-3" onClick={add}>
         {t.add}

@@ -1,8 +1,7 @@
 import { familyById } from "@fox-lamp/core/circuit";
 import { condemnedUnits, diagnosedPart, type Task, tasksOf, unitKind } from "@fox-lamp/core/job";
 import { formatPercent, formatWindow } from "@fox-lamp/core/units";
-import type { Circuit, EntryOf } from "@fox-lamp/language";
-import { parseShorthand } from "@fox-lamp/language";
+import { type Circuit, circuitOfUnit, type EntryOf, parseShorthand, unitKindOf } from "@fox-lamp/language";
 import { ArrowRight } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
@@ -21,7 +20,7 @@ const REMEDIES = ["wire", "loom", "contact", "part", "clean", "module"] as const
 
 /** Titles of units as the job's circuits call them. */
 function namerOf(circuits: readonly Circuit[]): (unit: string) => string {
-  const views = circuits.map(({ id, title, family }) => ({ id, title: title ?? id, part: family === "solenoid-2w" ? "Valve" : "Sensor" }));
+  const views = circuits.map(({ id, title, family }) => ({ id, title: title ?? id, part: familyById(family)?.part ?? "Sensor" }));
   return (unit) => titleOf(unit, views);
 }
 
@@ -132,10 +131,10 @@ function Locate({ work, units }: { work: Work; units: readonly string[] }) {
 
 /** The resistance the specification gives for a unit's part; null where it gives none. */
 function specifiedOhms(unit: string, circuits: readonly Circuit[]): readonly [number, number] | null {
-  const circuit = circuits.find(({ id }) => unit.startsWith(`${id}/`));
+  const circuit = circuits.find(({ id }) => id === circuitOfUnit(unit));
   const parsed = circuit === undefined ? undefined : familyById(circuit.family)?.parameters.safeParse(circuit.with ?? {});
   if (parsed?.success !== true) return null;
-  const name = unit.endsWith("/heater") ? "heater" : unit.endsWith("/coil") ? "coil" : "resistance";
+  const name = ({ heater: "heater", coil: "coil" } as Readonly<Record<string, string>>)[unitKindOf(unit) ?? ""] ?? "resistance";
   const given = parsed.data as Readonly<Record<string, unknown>>;
   const window = given[name] ?? given["coil"];
   return Array.isArray(window) && window.length === 2 ? [Number(window[0]), Number(window[1])] : null;

@@ -1,6 +1,5 @@
-import { unitTitle } from "@fox-lamp/core/diagnosis";
-import type { JobDetail } from "@fox-lamp/language";
-import { readingTitle, unitOf, valueText } from "../../circuit/wording";
+import { type JobDetail, unitOfReading, unitTitle } from "@fox-lamp/language";
+import { readingTitle, valueText } from "../../circuit/wording";
 import { messages } from "../../messages";
 
 /** A value of a freeze frame or of an open record, as text. */
@@ -36,7 +35,7 @@ export function entryText(entry: JobDetail["entries"][number]): string {
         .join(", ");
     case "reading": {
       const { reading } = entry.body;
-      return `${readingTitle(reading)}: ${valueText(reading.value, unitOf(reading))}`;
+      return `${readingTitle(reading)}: ${valueText(reading.value, unitOfReading(reading))}`;
     }
     case "skip":
       return entry.body.reason;

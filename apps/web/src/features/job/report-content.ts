@@ -1,10 +1,10 @@
 import type { JobState } from "@fox-lamp/core/job";
 import { type CustomerReport, customerReport } from "@fox-lamp/core/report";
 import { formatPercent } from "@fox-lamp/core/units";
-import type { JobDetail, Shop } from "@fox-lamp/language";
+import { type JobDetail, type Shop, unitOfReading } from "@fox-lamp/language";
 import { format } from "date-fns";
 import type { Proven } from "../../circuit/analysis.worker";
-import { readingTitle, setupText, titleOf, unitOf, valueText } from "../../circuit/wording";
+import { readingTitle, setupText, titleOf, valueText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
 
@@ -58,7 +58,7 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
       rows: state.readings.map(({ reading }) => [
         reading.id,
         `${readingTitle(reading)}, ${setupText(reading.setup ?? {})}`,
-        valueText(reading.value, unitOf(reading)),
+        valueText(reading.value, unitOfReading(reading)),
         windows.get(reading.id) ?? "",
       ]),
     });

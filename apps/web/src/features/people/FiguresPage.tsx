@@ -1,6 +1,5 @@
-import { unitTitle } from "@fox-lamp/core/diagnosis";
 import { formatPercent } from "@fox-lamp/core/units";
-import { OUTCOMES } from "@fox-lamp/language";
+import { OUTCOMES, unitTitle } from "@fox-lamp/language";
 import { Link } from "react-router";
 import { reasonOf, useFiguresQuery, useShopQuery } from "../../app/api";
 import { PageHead } from "../../app/shell";

@@ -1,6 +1,5 @@
-import { FAMILIES } from "@fox-lamp/core/circuit";
-import { pinWord } from "@fox-lamp/core/procedures";
-import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow, type Stage } from "@fox-lamp/language";
+import { FAMILIES, familyById } from "@fox-lamp/core/circuit";
+import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow, pinWord, type Stage } from "@fox-lamp/language";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { reasonOf, useChangeVehicleMutation, useVehicleQuery } from "../../app/api";
@@ -74,7 +73,7 @@ function Parameter({ field, state }: { field: ParameterField; state: DraftState 
 function Pins({ state, onIdentify }: { state: DraftState; onIdentify: () => void }) {
   const { draft, family, set, views } = state;
   const own = views?.at(-1);
-  const pins = own ? own.pins.map(({ pin }) => pin).filter((pin) => !pin.startsWith("ground:")) : (family?.pins ?? []);
+  const pins = own ? own.pins.filter(({ role }) => role !== "car-ground").map(({ pin }) => pin) : (family?.pins ?? []);
   if (pins.length === 0) return null;
   return (
     <Block
@@ -165,7 +164,7 @@ function Sheet({ job, stage, edited }: { job: Job; stage: Stage; edited: string 
   }, [views]);
   const drawn = views ?? lastViews.current;
   const shown = drawn?.at(-1);
-  const buses = others.filter(({ family: of }) => of === "reference-bus");
+  const buses = others.filter(({ family: of }) => familyById(of)?.traits.kind === "reference");
 
   const put = async (circuits: readonly Circuit[]): Promise<void> => {
     enter(...circuits.map((one) => ({ kind: "circuit" as const, body: { circuit: one } })));

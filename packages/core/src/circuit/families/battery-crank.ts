@@ -13,6 +13,7 @@ export const batteryCrank = defineFamily({
   summary: "Rest and cranking voltage, and the drop over engine and chassis ground while the starter pulls.",
   pins: [],
   part: "Battery",
+  traits: { kind: "battery" },
   parameters,
   wiring: [],
   build: () => ({

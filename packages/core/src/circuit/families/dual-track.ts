@@ -77,6 +77,7 @@ export const dualTrack = defineFamily({
   summary: "Two tracks, opposed or at half slope; the module believes them while they agree.",
   pins: ["ref", "ref1", "sig1", "gnd", "gnd1", "ref2", "sig2", "gnd2"],
   part: "Pedal or throttle sensor",
+  traits: { kind: "track" },
   parameters,
   referenceParameter: "vref",
   wiring,

@@ -58,6 +58,7 @@ export const hall3w = defineFamily({
   summary: "A transistor in the sensor switches the signal as teeth pass; it needs its feed.",
   pins: ["feed", "sig", "gnd"],
   part: "Hall sensor",
+  traits: { kind: "wheel" },
   parameters,
   referenceParameter: "feedV",
   wiring: (given): readonly PinSpec[] => [

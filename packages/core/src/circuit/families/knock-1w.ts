@@ -20,6 +20,7 @@ export const knock1w = defineFamily({
   summary: "A piezo grounded by its body makes its own small ring; resistance alone proves nothing.",
   pins: ["sig"],
   part: "Knock sensor",
+  traits: { kind: "knock", alternating: true },
   parameters,
   wiring: [{ pin: "sig", role: "signal", origin: "module" }],
   build: (builder, given) => {

@@ -19,6 +19,7 @@ export const knock2w = defineFamily({
   summary: "A piezo with a return wire; its small ring rides on the module's bias.",
   pins: ["sig", "gnd"],
   part: "Knock sensor",
+  traits: { kind: "knock", alternating: true },
   parameters,
   wiring: [
     { pin: "sig", role: "signal", origin: "module" },

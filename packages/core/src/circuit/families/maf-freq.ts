@@ -36,6 +36,7 @@ export const mafFreq = defineFamily({
   summary: "A heated wire fed from the battery pulls the module's signal down at a rate that follows the air flow.",
   pins: ["feed", "sig", "gnd"],
   part: "Air-flow sensor",
+  traits: { kind: "air-flow", cleanable: true },
   parameters,
   wiring: [
     { pin: "feed", role: "feed", origin: "fuse" },

@@ -36,6 +36,7 @@ export const mafVoltage = defineFamily({
   summary: "A heated wire fed from the battery; its output rises with the air that cools it.",
   pins: ["feed", "sig", "ret", "pgnd"],
   part: "Air-flow sensor",
+  traits: { kind: "air-flow", cleanable: true },
   parameters,
   wiring: [
     { pin: "feed", role: "feed", origin: "fuse" },

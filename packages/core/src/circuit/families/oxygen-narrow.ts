@@ -54,6 +54,7 @@ export const oxygenNarrow = defineFamily({
   summary: "A hot cell makes 0.1 to 0.9 V; cold, it shows the module's bias. The heater is a circuit of its own.",
   pins: ["sig", "gnd", "htr-feed", "htr-ctl"],
   part: "Oxygen sensor",
+  traits: { kind: "mixture", recorded: true },
   parameters,
   wiring: (given): readonly PinSpec[] => [
     { pin: "sig", role: "signal", origin: "module" },

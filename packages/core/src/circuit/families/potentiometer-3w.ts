@@ -2,7 +2,7 @@ import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, steady } from "../family";
-import { aboveFeed, high, limitA, low, ohmsParameter, range, substitute, transferSchema, vref } from "../parameters";
+import { aboveFeed, ohmsParameter, ratiometric, transferSchema } from "../parameters";
 import {
   inputBlind,
   moduleGroundOpen,
@@ -17,22 +17,17 @@ import {
 } from "../stages";
 import { POSITION_WORLD, trackAt, WIPER_OHMS } from "../track";
 
+/** The module's pull-down where the sheet names neither, ohms. */
+const PULLDOWN_OHMS = 220_000;
+
 const parameters = z
   .strictObject({
-    vref,
-    limitA,
+    ...ratiometric(PULLDOWN_OHMS),
     track: ohmsParameter(50, 1e6).default(5000).describe("whole track, ohm"),
     transfer: transferSchema.default([
       [0, 0.6],
       [100, 4.3],
     ]),
-    pulldown: ohmsParameter(1e3, 1e8).optional().describe("weak pull-down inside the module, ohm; 220000 unless a pull-up is given"),
-    pullup: ohmsParameter(1e3, 1e8).optional().describe("weak pull-up inside the module, ohm"),
-    pullupV: z.number().min(1).max(16).optional(),
-    resistance: range,
-    low,
-    high,
-    substitute,
   })
   .superRefine(aboveFeed);
 
@@ -43,6 +38,7 @@ export const potentiometer3w = defineFamily({
   summary: "A wiper between reference and ground; the module holds the signal with a weak resistor.",
   pins: ["ref", "sig", "gnd"],
   part: "Position sensor",
+  traits: { kind: "track" },
   parameters,
   referenceParameter: "vref",
   wiring: [
@@ -57,7 +53,7 @@ export const potentiometer3w = defineFamily({
     const pull = pullStage(builder, "sig", {
       pullup: given.pullup,
       pullupV: given.pullupV ?? given.vref,
-      pulldown: given.pulldown ?? 220_000,
+      pulldown: given.pulldown ?? PULLDOWN_OHMS,
       limitA: given.limitA,
     });
     builder.lowReference("gnd");

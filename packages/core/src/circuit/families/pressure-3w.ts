@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, steady } from "../family";
-import { aboveFeed, high, limitA, low, ohmsParameter, range, substitute, transferSchema, vref } from "../parameters";
-import { pressureWorld, USUAL_TRANSFER } from "../pressure";
+import { aboveFeed, ratiometric, transferSchema } from "../parameters";
+import { pressureWorld } from "../pressure";
 import {
   inputBlind,
   moduleGroundOpen,
@@ -20,18 +20,19 @@ import {
 const OUTPUT_OHMS = 150;
 const SUPPLY_OHMS = 800;
 
+/** The usual line: kPa against volts at the usual reference. */
+const USUAL_TRANSFER: [number, number][] = [
+  [20, 0.5],
+  [110, 4.5],
+];
+
+/** The module's pull-down where the sheet names neither, ohms. */
+const PULLDOWN_OHMS = 100_000;
+
 const parameters = z
   .strictObject({
-    vref,
-    limitA,
-    transfer: transferSchema.default(USUAL_TRANSFER["pressure-3w"]).describe("[[kPa, V at vref], ...]"),
-    pulldown: ohmsParameter(1e3, 1e8).optional().describe("pull-down inside the module, ohm; 100000 unless a pull-up is given"),
-    pullup: ohmsParameter(1e3, 1e8).optional(),
-    pullupV: z.number().min(1).max(16).optional(),
-    resistance: range,
-    low,
-    high,
-    substitute,
+    ...ratiometric(PULLDOWN_OHMS),
+    transfer: transferSchema.default(USUAL_TRANSFER).describe("[[kPa, V at vref], ...]"),
   })
   .superRefine(aboveFeed);
 
@@ -42,6 +43,7 @@ export const pressure3w = defineFamily({
   summary: "An amplified bridge; the signal is a share of the reference that follows the pressure.",
   pins: ["ref", "sig", "gnd"],
   part: "Pressure sensor",
+  traits: { kind: "pressure" },
   parameters,
   referenceParameter: "vref",
   wiring: [
@@ -56,7 +58,7 @@ export const pressure3w = defineFamily({
     const pull = pullStage(builder, "sig", {
       pullup: given.pullup,
       pullupV: given.pullupV ?? given.vref,
-      pulldown: given.pulldown ?? 100_000,
+      pulldown: given.pulldown ?? PULLDOWN_OHMS,
       limitA: given.limitA,
     });
     builder.lowReference("gnd");
@@ -74,7 +76,7 @@ export const pressure3w = defineFamily({
     });
     const gain = (value: number) => set("output", "gain", Math.min(0.995, Math.max(0.001, value)));
     const inverse = inverseCurve(given.transfer);
-    const ambient = world.settable.length > 0 ? 99 : null;
+    const ambient = world.outsideAir ? 99 : null;
     return {
       world,
       drive: (situation) => steady(gain(share(situation.world))),

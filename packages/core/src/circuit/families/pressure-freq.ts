@@ -3,15 +3,21 @@ import { OPEN_OHMS } from "../../network";
 import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, switching } from "../family";
 import { duty, limitA, pullup, pullupV, range, rateSchema, vref } from "../parameters";
-import { pressureWorld, USUAL_TRANSFER } from "../pressure";
+import { pressureWorld } from "../pressure";
 import { inputDeaf, moduleGroundOpen, ohmsTolerance, partFault, pullStage, referenceFaults, referenceTolerance, set } from "../stages";
+
+/** The usual line: kPa against hertz. */
+const USUAL_TRANSFER: [number, number][] = [
+  [20, 80],
+  [105, 160],
+];
 
 const parameters = z.strictObject({
   vref,
   limitA,
   pullup: pullup(2200),
   pullupV: pullupV(5),
-  transfer: rateSchema.default(USUAL_TRANSFER["pressure-freq"]).describe("[[kPa, Hz], ...]"),
+  transfer: rateSchema.default(USUAL_TRANSFER).describe("[[kPa, Hz], ...]"),
   duty: duty(50),
   resistance: range,
 });
@@ -28,6 +34,7 @@ export const pressureFreq = defineFamily({
   summary: "The sensor pulls the module's own signal down at a rate that follows the pressure.",
   pins: ["ref", "sig", "gnd"],
   part: "Pressure sensor",
+  traits: { kind: "pressure" },
   parameters,
   referenceParameter: "vref",
   wiring: [

@@ -14,6 +14,7 @@ export const referenceBus = defineFamily({
   summary: "One current-limited regulator feeds several sensors; one branch to ground takes all down.",
   pins: ["ref", "gnd"],
   part: "Shared reference",
+  traits: { kind: "reference" },
   parameters,
   wiring: [
     { pin: "ref", role: "reference", origin: "module" },

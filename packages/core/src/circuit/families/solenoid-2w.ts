@@ -23,6 +23,7 @@ export const solenoid2w = defineFamily({
   summary: "Fed from the battery; the module pulls the other side low, often in pulses.",
   pins: ["feed", "ctl"],
   part: "Solenoid",
+  traits: { kind: "valve" },
   parameters,
   wiring: [
     { pin: "feed", role: "feed", origin: "fuse" },

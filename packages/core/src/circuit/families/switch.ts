@@ -38,6 +38,7 @@ export const plainSwitch = defineFamily({
   summary: "The module's pull-up shows whether the switch is open (high) or closed (low).",
   pins: ["sig", "gnd"],
   part: "Switch",
+  traits: { kind: "contact" },
   parameters,
   wiring: [
     { pin: "sig", role: "signal", origin: "module" },

@@ -49,6 +49,7 @@ export const thermistor2w = defineFamily({
   summary: "The module's pull-up and the sensor make a divider; the signal falls as it warms.",
   pins: ["sig", "gnd"],
   part: "Temperature sensor",
+  traits: { kind: "temperature" },
   parameters,
   wiring: [
     { pin: "sig", role: "signal", origin: "module" },

@@ -36,6 +36,7 @@ export const vr2w = defineFamily({
   summary: "A winding over a magnet makes its own alternating voltage; amplitude and rate grow with speed.",
   pins: ["sig+", "sig-", "shield"],
   part: "Speed sensor",
+  traits: { kind: "wheel", alternating: true },
   parameters,
   wiring: (given): readonly PinSpec[] => [
     { pin: "sig+", role: "signal", origin: "module" },

@@ -54,7 +54,7 @@ function weighJob(job: DiagnosedJob, session: Session, onProgress: OnProgress): 
           own.filter((named) => owner(named) === id),
           built.world,
         );
-        return [[id, { ...said, ...knownFor(model, id, job.conditions ?? {}) }]];
+        return [[id, { ...said, ...knownFor(model, id, job.conditions ?? {}, job.outsideKPa) }]];
       }),
     );
     const open = openWorlds(own, (reading) => model.circuits.find(({ id }) => id === (reading.circuit ?? onlyCircuit)), conditions);

@@ -1,3 +1,4 @@
+import { unitKindOf } from "@fox-lamp/language";
 import type { CircuitPosterior, JointPosterior } from "../posterior/posterior";
 import type { WeighedJob } from "../posterior/weighed-job";
 import type { RankedTest } from "../value-of-information/rank";
@@ -7,6 +8,11 @@ import type { Standing } from "./standing";
 export const WRONG_MINUTES = 50;
 /** What it costs to send a car home with its fault unfound, in minutes of work: it comes back, and everything is done again. */
 const MISSED_MINUTES = 110;
+/** Whether a unit stands for a true value: the circuit itself is sound. */
+export function isOutside(unit: string): boolean {
+  return unitKindOf(unit) === "outside";
+}
+
 /** What is still uncertain about the unit, bits (never quite nothing). */
 function entropyBits(joint: JointPosterior): number {
   const shares = [joint.healthy, ...joint.circuits.flatMap(({ units }) => [...units.slice(1)])];
@@ -16,7 +22,7 @@ function entropyBits(joint: JointPosterior): number {
 /** Probability that the circuit is sound and the value true but abnormal. */
 function outsideWeight(joint: JointPosterior): number {
   return joint.circuits.reduce(
-    (sum, { inference, units }) => sum + inference.grid.units.reduce((own, unit, at) => own + (unit.endsWith("/outside") ? (units[at] as number) : 0), 0),
+    (sum, { inference, units }) => sum + inference.grid.units.reduce((own, unit, at) => own + (isOutside(unit) ? (units[at] as number) : 0), 0),
     0,
   );
 }
@@ -33,7 +39,7 @@ export interface Stake {
 
 /** Whether what leads says that the circuits themselves are sound: nothing wrong, or a true value. */
 export function isSound({ posterior, group }: Standing): boolean {
-  return posterior === null || (group[0] ?? "").endsWith("/outside");
+  return posterior === null || isOutside(group[0] ?? "");
 }
 
 /**
@@ -51,7 +57,7 @@ function savedMinutes({ inference }: CircuitPosterior, { outcomes }: RankedTest,
     members.forEach((unit, row) => {
       const share = mass[row * width + column] as number;
       total += share;
-      if (unit === 0 || (inference.grid.units[unit] ?? "").endsWith("/outside")) sound += share;
+      if (unit === 0 || isOutside(inference.grid.units[unit] ?? "")) sound += share;
       else leader = Math.max(leader, share);
     });
     all += total;

@@ -3,7 +3,7 @@ import { involvedUnits, pairShare } from "../posterior/involved";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { DECLARE } from "../posterior/unit-evidence";
 import type { WeighedJob } from "../posterior/weighed-job";
-import { isSound, type Stake } from "./stake";
+import { isOutside, isSound, type Stake } from "./stake";
 import { isIntermittent, type Standing } from "./standing";
 
 export type Status = Diagnosis["verdict"]["status"];
@@ -42,9 +42,7 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
     if (stake.worthMore) return "narrowing";
     return stake.sure + quietFaults >= SOUND || (exhausted && stake.sure >= SOUND_EXHAUSTED) ? "nothing-found" : "narrowing";
   }
-  const blocking = open.filter(
-    (rival) => !(soundCircuit && (rival.unit === "" || rival.unit.endsWith("/outside") || isIntermittent(rival.posterior, rival.index))),
-  );
+  const blocking = open.filter((rival) => !(soundCircuit && (rival.unit === "" || isOutside(rival.unit) || isIntermittent(rival.posterior, rival.index))));
   if (blocking.length > 0) return "narrowing";
   if (!soundCircuit) return (groupProbability >= DECLARE && !stake.worthMore) || (exhausted && groupProbability >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
   if (stake.worthMore || (stake.sure + quietFaults < DECLARE && !(exhausted && stake.sure >= SOUND_EXHAUSTED))) return "narrowing";

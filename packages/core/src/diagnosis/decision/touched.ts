@@ -1,13 +1,10 @@
-import type { Pin, Reading } from "@fox-lamp/language";
-import type { CircuitModel, Role } from "../../circuit";
+import { meterWords, PIN_ROLES, type Pin, parseUnit, type Reading, type RepairUnit } from "@fox-lamp/language";
+import type { CircuitModel } from "../../circuit";
 import type { Inference } from "../inference/inference";
 import type { NamedReading } from "../inference/observe";
 import { informationBits } from "../value-of-information/outcomes";
 import type { PossibleTest } from "../value-of-information/possible-tests";
 import type { RankedTest } from "../value-of-information/rank";
-
-/** Pins that must have been read with a lead before anything in their circuit is condemned. */
-const ROLES: readonly Role[] = ["reference", "feed", "ground", "return", "power-ground", "signal"];
 
 /** The pin a lead is on, as `circuit:pin`, or the fixed point it is on; null for places. */
 function pinOf(point: string | null | undefined, circuit: string): string | null {
@@ -24,7 +21,7 @@ function pinOf(point: string | null | undefined, circuit: string): string | null
  */
 function untouchedPins(circuit: CircuitModel, readings: readonly NamedReading[], onlyCircuit: string): ReadonlySet<string> {
   const wanted = new Set<string>();
-  for (const { pin, role } of circuit.pins) if (ROLES.includes(role) && reachable(circuit, pin)) wanted.add(`${circuit.id}:${pin}`);
+  for (const { pin, role } of circuit.pins) if (PIN_ROLES[role].touched && reachable(circuit, pin)) wanted.add(`${circuit.id}:${pin}`);
   for (const { reading } of readings) {
     if (!withLeads(reading)) continue;
     const owner = reading.circuit ?? onlyCircuit;
@@ -34,9 +31,9 @@ function untouchedPins(circuit: CircuitModel, readings: readonly NamedReading[],
 }
 
 /** What a lead must have been on before battery or a ground strap is condemned: the post or the metal itself. */
-function fixedPointOf(local: string): string | null {
-  if (local === "battery") return "bat+";
-  return local.startsWith("ground:") ? local.slice("ground:".length) : null;
+function fixedPointOf(unit: RepairUnit): string | null {
+  if (unit.kind === "battery") return "bat+";
+  return unit.kind === "ground" ? unit.ground : null;
 }
 
 /**
@@ -45,20 +42,20 @@ function fixedPointOf(local: string): string | null {
  * @param unit e.g. `ect/wire:sig`; nothing is asked for what lies outside the circuits
  */
 export function untouchedPoints(inference: Inference, unit: string, readings: readonly NamedReading[], onlyCircuit: string): ReadonlySet<string> {
-  const [id = "", local = ""] = unit.split("/");
-  if (local.startsWith("outside")) return new Set();
-  const fixed = fixedPointOf(local);
+  const parsed = parseUnit(unit);
+  if (parsed === null || parsed.kind === "outside") return new Set();
+  const fixed = fixedPointOf(parsed);
   if (fixed !== null) {
     const touched = readings.some(({ reading }) => withLeads(reading) && (reading.red === fixed || reading.black === fixed));
     return new Set(touched ? [] : [fixed]);
   }
-  const circuit = inference.circuits.find((candidate) => candidate.id === id);
+  const circuit = inference.circuits.find((candidate) => candidate.id === parsed.circuit);
   return circuit === undefined ? new Set() : untouchedPins(circuit, readings, onlyCircuit);
 }
 
 /** Whether a reading was taken with leads on the circuit; a clamp goes around a wire and says nothing of its volts. */
 function withLeads({ meter }: Reading): boolean {
-  return meter !== "scan" && meter !== "look" && meter !== "listen" && meter !== "gauge" && meter !== "amps-dc";
+  return meterWords(meter).leads && meter !== "amps-dc";
 }
 
 function reachable(circuit: CircuitModel, pin: Pin): boolean {

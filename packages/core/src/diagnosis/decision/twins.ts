@@ -1,9 +1,10 @@
-import type { CircuitModel, Role } from "../../circuit";
+import { circuitOfUnit, type PinRole, parseUnit } from "@fox-lamp/language";
+import type { CircuitModel } from "../../circuit";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { REFUTED_LOG, unitBest } from "../posterior/unit-evidence";
 
 /** Pins whose inner end a stage of the module is, by role. */
-const ROLES_OF_STAGE: Readonly<Record<string, readonly Role[]>> = {
+const ROLES_OF_STAGE: Readonly<Record<string, readonly PinRole[]>> = {
   ref: ["reference", "feed"],
   gnd: ["ground", "return"],
   pull: ["signal"],
@@ -14,11 +15,11 @@ const ROLES_OF_STAGE: Readonly<Record<string, readonly Role[]>> = {
 
 /** Whether one unit is a stage of the module and the other the module's own pin of it: a back-probe never tells these apart. */
 function areTwins(circuit: CircuitModel, first: string, second: string): boolean {
-  const [one = "", other = ""] = [first, second].map((unit) => unit.slice(circuit.id.length + 1));
-  const stage = [one, other].find((local) => local.startsWith("module:"))?.slice("module:".length);
-  const pin = [one, other].find((local) => local.startsWith("contact:") && local.endsWith("@module"))?.slice("contact:".length, -"@module".length);
-  if (stage === undefined || pin === undefined) return false;
-  const role = circuit.pins.find((candidate) => candidate.pin === pin)?.role;
+  const units = [parseUnit(first), parseUnit(second)];
+  const stage = units.find((unit) => unit?.kind === "module")?.stage;
+  const contact = units.find((unit) => unit?.kind === "contact" && unit.place === "module");
+  if (stage === undefined || contact?.kind !== "contact") return false;
+  const role = circuit.pins.find(({ pin }) => pin === contact.pin)?.role;
   return role !== undefined && (ROLES_OF_STAGE[stage] ?? []).includes(role);
 }
 
@@ -30,7 +31,7 @@ function areTwins(circuit: CircuitModel, first: string, second: string): boolean
 export function isUntoldTwin({ inference, evidence }: CircuitPosterior, leader: number, rival: number): boolean {
   const { grid } = inference;
   const [first, second] = [grid.units[leader] ?? "", grid.units[rival] ?? ""];
-  const circuit = inference.circuits.find(({ id }) => first.startsWith(`${id}/`) && second.startsWith(`${id}/`));
+  const circuit = inference.circuits.find(({ id }) => id === circuitOfUnit(first) && id === circuitOfUnit(second));
   if (circuit === undefined || !areTwins(circuit, first, second)) return false;
   const best = unitBest(grid, evidence.logLikelihood);
   return (best[rival] as number) - (best[leader] as number) >= REFUTED_LOG;

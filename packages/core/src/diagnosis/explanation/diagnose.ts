@@ -1,4 +1,4 @@
-import type { Diagnosis, Measurement, NextTest, Stake } from "@fox-lamp/language";
+import { type Diagnosis, type Measurement, type NextTest, parseUnit, type RepairUnit, type Stake, unitKindOf } from "@fox-lamp/language";
 import { measurementOf, type Procedure } from "../../procedures";
 import { formatPercent } from "../../units";
 import type { Case } from "../decision/case";
@@ -65,7 +65,7 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   const because = [...new Set(refuted.flatMap(({ by }) => by))].sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
   const steps = stepsOf({
     status,
-    names: condemned.filter((unit) => !unit.endsWith("/outside")).map((unit) => titleIn(anyone, unit)),
+    names: condemned.filter((unit) => unitKindOf(unit) !== "outside").map((unit) => titleIn(anyone, unit)),
     partner: partner === null ? null : titleIn(anyone, partner.unit),
     open: open.filter(({ unit }) => unit !== "").map(({ unit, posterior: own }) => titleIn(own, unit)),
     doubtful,
@@ -120,7 +120,7 @@ function mergedSuspects(suspects: Diagnosis["suspects"]): Diagnosis["suspects"] 
 
 /** What replacing the likeliest part now would risk; null where nothing could be replaced. */
 function stakeWords(job: DiagnosedJob, first: Diagnosis["units"][number] | null, posterior: CircuitPosterior | null, nextMinutes: number | null): Stake | null {
-  if (first === null || posterior === null || first.unit.includes("/outside")) return null;
+  if (first === null || posterior === null || unitKindOf(first.unit) === "outside") return null;
   const wrong = 1 - first.probability;
   const lossMinutes = Number((wrong * WRONG_MINUTES).toFixed(1));
   const rate = job.policy?.["moneyPerHour"];
@@ -140,11 +140,13 @@ function alsoOpen(involved: Diagnosis["units"]): string[] {
 function separateWords(group: readonly string[], posterior: CircuitPosterior | null): string | null {
   if (group.length < 2 || posterior === null) return null;
   const names = group.map((unit) => titleIn(posterior, unit).toLowerCase());
-  const some = (text: string): boolean => group.some((unit) => unit.includes(text));
+  const parsed = group.map(parseUnit);
+  const some = (holds: (unit: RepairUnit) => boolean): boolean => parsed.some((unit) => unit !== null && holds(unit));
+  const atModule = some((unit) => unit.kind === "contact" && unit.place === "module");
   const ways: string[] = [];
-  if (some("@module") || some("/module:")) ways.push("opening the module's connector and inspecting the bare pin");
-  if (some("/contact:") && !some("@module")) ways.push("inspecting the bare terminals");
-  if (some("/sensor") || some("/outside")) ways.push("fitting a known-good part, or an independent measurement of what it senses");
+  if (atModule || some(({ kind }) => kind === "module")) ways.push("opening the module's connector and inspecting the bare pin");
+  if (some(({ kind }) => kind === "contact") && !atModule) ways.push("inspecting the bare terminals");
+  if (some(({ kind }) => kind === "sensor" || kind === "outside")) ways.push("fitting a known-good part, or an independent measurement of what it senses");
   if (ways.length === 0) ways.push("inspecting each by eye along its length");
   return `${names.join(", ")} read alike with these tests; ${ways.join(", or ")} would separate them.`;
 }

@@ -1,4 +1,4 @@
-import type { Diagnosis, Reading } from "@fox-lamp/language";
+import { circuitOfUnit, type Diagnosis, type Reading, unitTitle } from "@fox-lamp/language";
 import { statedWorld } from "../../circuit";
 import { scaleOf } from "../../instruments";
 import { formatPercent } from "../../units";
@@ -8,7 +8,7 @@ import { membersOf } from "../posterior/involved";
 import { logRatios, withoutReading } from "../posterior/one-reading";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { nameSlip } from "./slips";
-import { describePredicted, describeValue, shownUnit, unitTitle } from "./words";
+import { describePredicted, describeValue, shownUnit } from "./words";
 
 type Suspect = Diagnosis["suspects"][number];
 type Doubtful = Diagnosis["doubtful"][number];
@@ -140,7 +140,7 @@ function expectedNumber(posterior: CircuitPosterior, index: number, cell: number
 export function titleIn(posterior: CircuitPosterior, unit: string): string {
   const { inference } = posterior;
   const [first = "", second] = membersOf(unit);
-  const [circuit = ""] = first.split("/");
+  const circuit = circuitOfUnit(first);
   const title = unitTitle(first, inference.circuitOf(circuit).family.part);
   return second === undefined ? title : `${title} and ${titleIn(posterior, second).toLowerCase()}`;
 }

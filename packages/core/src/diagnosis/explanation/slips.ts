@@ -1,8 +1,7 @@
-import { parsePoint, printPoint, type Reading } from "@fox-lamp/language";
+import { parsePoint, pinWord, printPoint, type Reading } from "@fox-lamp/language";
 import { type CircuitModel, connectorsOf, type Model } from "../../circuit";
 import type { PlacedFault } from "../../faults";
 import { simulateReading } from "../../instruments";
-import { pinWord } from "../../procedures";
 import { formatQuantity } from "../../units";
 
 /** A way a reading can go wrong, and the value that would fit if it did. */

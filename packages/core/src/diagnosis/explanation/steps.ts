@@ -1,4 +1,5 @@
-import type { Diagnosis } from "@fox-lamp/language";
+import { circuitOfUnit, type Diagnosis, unitKindOf } from "@fox-lamp/language";
+import { familyById } from "../../circuit";
 
 /** What a verdict's next steps are made from, in words. */
 export interface StepsOf {
@@ -52,11 +53,14 @@ export function rulesFor(
 ): string[] {
   const rules: string[] = [];
   const from = policy?.["changeLoomFrom"];
-  if (units.some((unit) => unit.includes("/wire:")) && typeof from === "number")
+  if (units.some((unit) => unitKindOf(unit) === "wire") && typeof from === "number")
     rules.push(`Count the damaged wires: up to ${from - 1} are repaired one by one, from ${from} on the loom is changed.`);
-  const part = units.some((unit) => unit.endsWith("/sensor") || unit.endsWith("/coil") || unit.endsWith("/heater"));
-  const airFlow = units.some((unit) => unit.endsWith("/sensor") && (families.get(unit.split("/")[0] ?? "") ?? "").startsWith("maf"));
-  if (airFlow && policy?.["cleanFirst"] === true) rules.push("Clean the air-flow sensor and test it again before it is replaced.");
+  const part = units.some((unit) => ["sensor", "coil", "heater"].includes(unitKindOf(unit) ?? ""));
+  const cleaned = units.find((unit) => unitKindOf(unit) === "sensor" && familyById(families.get(circuitOfUnit(unit)) ?? "")?.traits.cleanable === true);
+  if (cleaned !== undefined && policy?.["cleanFirst"] === true) {
+    const name = familyById(families.get(circuitOfUnit(cleaned)) ?? "")?.part.toLowerCase() ?? "sensor";
+    rules.push(`Clean the ${name} and test it again before it is replaced.`);
+  }
   if (part && policy?.["part"] === "original") rules.push("Order the original part; this shop fits no other.");
   if (pierced) rules.push("Seal every hole a probe has left in a wire.");
   return rules;

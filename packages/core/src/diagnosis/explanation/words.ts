@@ -1,6 +1,5 @@
 import type { Reading } from "@fox-lamp/language";
 import { scaleOf } from "../../instruments";
-import { pinWord } from "../../procedures";
 import { formatQuantity, formatWindow } from "../../units";
 import type { Predicted } from "../posterior/intervals";
 import type { PredictionTable } from "../predictions/table";
@@ -28,45 +27,4 @@ export function describeValue(reading: Reading, unit: string): string {
   if (typeof value === "string") return `"${value}"`;
   if (typeof value === "number") return formatQuantity(value, unit);
   return `${formatQuantity(value.min, unit)} to ${formatQuantity(value.max, unit)}`;
-}
-
-const STAGE_WORDS: Readonly<Record<string, string>> = {
-  ref: "reference",
-  gnd: "low reference",
-  pull: "pull-up",
-  input: "input",
-  driver: "driver",
-  bias: "bias",
-};
-
-/** A repair unit as people say it: `ect/contact:sig@sensor` is "signal contact at the sensor". */
-export function unitTitle(unit: string, part = "sensor"): string {
-  const local = unit.split("/").slice(1).join("/");
-  const [kind = "", rest = ""] = local.split(":");
-  switch (kind) {
-    case "wire":
-      return `${pinWord(rest, true)} wire`;
-    case "contact": {
-      const [pin = "", place = ""] = rest.split("@");
-      return `${pinWord(pin, true)} contact at ${place === "sensor" || place === "module" ? `the ${place}` : place}`;
-    }
-    case "connector":
-      return "Connector at the sensor";
-    case "sensor":
-      return part;
-    case "module":
-      return `Module ${STAGE_WORDS[rest] ?? rest}`;
-    case "battery":
-      return "Battery";
-    case "ground":
-      return `${rest.charAt(0).toUpperCase()}${rest.slice(1)} ground`;
-    case "heater":
-      return "Heater";
-    case "coil":
-      return "Winding";
-    case "outside":
-      return "Outside the circuit";
-    default:
-      return local === "" ? "Nothing wrong here" : local;
-  }
 }

@@ -1,4 +1,4 @@
-import type { Setup } from "@fox-lamp/language";
+import { circuitOfUnit, type Setup, unitKindOf } from "@fox-lamp/language";
 import { applySetup, editsOf, MODULE_GROUND, type Model, situationOf, worldIn } from "../../circuit";
 import type { Fault } from "../../faults";
 import { prepareEdits, solveNetwork } from "../../network";
@@ -15,7 +15,7 @@ export function farReachingFaults(model: Model, grid: HypothesisGrid): ReadonlyS
   const faults = grid.faults.filter((fault) => fault !== null);
   if (model.circuits.length < 2) return new Set(faults);
   const buses = new Set(model.circuits.flatMap(({ shares }) => shares.map(({ bus }) => bus)));
-  const felt = new Set<Fault>(faults.filter(({ circuit, unit }) => circuit === model.carId || buses.has(circuit) || unit.endsWith("/connector:sensor")));
+  const felt = new Set<Fault>(faults.filter(({ circuit, unit }) => circuit === model.carId || buses.has(circuit) || unitKindOf(unit) === "connector"));
   for (const circuit of model.circuits) {
     if (buses.has(circuit.id)) continue;
     const nodes = circuit.shares.map(({ pin }) => circuit.paths.find((path) => path.pin === pin)?.inside ?? "").concat(MODULE_GROUND);
@@ -50,7 +50,7 @@ export function farReachingAmong(grid: HypothesisGrid, known: ReadonlySet<Fault>
   const ids = new Set([...known].map(({ id }) => id));
   const isFelt = (fault: Fault): boolean => {
     const members = fault.id.split("&");
-    return members.some((id) => ids.has(id)) || new Set(members.map((id) => id.split("/")[0])).size > 1;
+    return members.some((id) => ids.has(id)) || new Set(members.map(circuitOfUnit)).size > 1;
   };
   return new Set(grid.faults.filter((fault): fault is Fault => fault !== null && isFelt(fault)));
 }

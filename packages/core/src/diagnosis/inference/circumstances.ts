@@ -1,4 +1,4 @@
-import { placeIn } from "@fox-lamp/language";
+import { parseUnit, placeIn } from "@fox-lamp/language";
 import type { Circumstances, Observation } from "../likelihood/observation";
 import type { Inference } from "./inference";
 import type { NamedReading } from "./observe";
@@ -8,8 +8,8 @@ const PRESENCE = { yes: 0.95, no: 0.04, unknown: 0.65 } as const;
 
 /** The connector a contact fault sits in; null for other units. */
 function placeOfUnit(unit: string): string | null {
-  const match = /^([^/]+)\/contact:[^@]+@(.+)$/u.exec(unit);
-  return match === null ? null : placeIn(match[1] ?? "", match[2] ?? "");
+  const parsed = parseUnit(unit);
+  return parsed?.kind === "contact" ? placeIn(parsed.circuit, parsed.place) : null;
 }
 
 /**

@@ -10,6 +10,8 @@ export type DiagnosedJob = Pick<JobFile, "circuits" | "readings" | "bench" | "po
   readonly skipped?: readonly string[];
   /** What is known about the sensed quantities; what readings state themselves is used where this says nothing. */
   readonly conditions?: Conditions;
+  /** Pressure of the air outside, kPa, where the shop knows its altitude and weather. */
+  readonly outsideKPa?: number;
   /** Ranks tests by information alone, as a baseline. */
   readonly costless?: boolean;
 };
@@ -30,13 +32,16 @@ export function conditionsOf(readings: readonly NamedReading[], { quantity }: Wo
 
 /**
  * What is known for the whole job as far as it holds for one circuit: a temperature or position for all, a pressure for the only
- * pressure sensor, or for those that see the outside air.
+ * pressure sensor, or for those that see the outside air. Where nobody says a pressure and all of them see the outside air, it is that.
  */
-export function knownFor(model: Model, id: string, known: Conditions): Conditions {
-  if (known.pressure === undefined) return known;
+export function knownFor(model: Model, id: string, known: Conditions, outsideKPa?: number): Conditions {
   const gauges = model.circuits.filter(({ built }) => built.world.quantity === "pressure");
   const circuit = gauges.find((candidate) => candidate.id === id);
-  if (circuit === undefined || gauges.length === 1 || circuit.built.world.settable.length > 0) return known;
+  if (known.pressure === undefined) {
+    const outside = outsideKPa !== undefined && gauges.length > 0 && gauges.every(({ built }) => built.world.outsideAir === true);
+    return outside ? { ...known, pressure: outsideKPa } : known;
+  }
+  if (circuit === undefined || gauges.length === 1 || circuit.built.world.outsideAir === true) return known;
   const { pressure: _pressure, ...rest } = known;
   return rest;
 }
@@ -46,10 +51,10 @@ const WEIGHED_FIELDS = ["circuit", "meter", "red", "black", "setup", "value", "p
 
 /** The part of a job its diagnosis is weighed from, whatever its readings are called: alike jobs are weighed once. */
 export function weighedPart(job: DiagnosedJob): DiagnosedJob {
-  const { circuits, readings, bench, policy, hints, codes, intermittent, skipped, conditions, costless } = job;
+  const { circuits, readings, bench, policy, hints, codes, intermittent, skipped, conditions, outsideKPa, costless } = job;
   const bare = (reading: Reading): Reading =>
     Object.fromEntries(WEIGHED_FIELDS.flatMap((field) => (reading[field] === undefined ? [] : [[field, reading[field]]]))) as Reading;
-  const asked = { circuits, readings: readings?.map(bare), bench, policy, hints, codes, intermittent, skipped, conditions, costless };
+  const asked = { circuits, readings: readings?.map(bare), bench, policy, hints, codes, intermittent, skipped, conditions, outsideKPa, costless };
   return Object.fromEntries(Object.entries(asked).filter(([, value]) => value !== undefined)) as unknown as DiagnosedJob;
 }
 
