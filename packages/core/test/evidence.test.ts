@@ -18,6 +18,7 @@ const VOLTS: ElectricalProbe = {
   ac: "true-rms",
   coupling: "dc",
   range: null,
+  fullScale: null,
   reads: null,
   unit: null,
   clamp: null,

@@ -3,21 +3,12 @@ import fc from "fast-check";
 import { buildModel, type CircuitModel, FAMILIES, situationOf, type World } from "../src/circuit";
 import { findingProbabilities } from "../src/diagnosis";
 import { effectIn, type Fault, faultsOf, PLAIN_VARIANT, placeFault, priorWeight, showsIn } from "../src/faults";
-import {
-  beepProbability,
-  lampProbabilities,
-  lampWord,
-  logOhms,
-  logOhmsSigma,
-  logOhmsSlope,
-  METER_OHMS,
-  ohmsFromLog,
-  shownContinuity,
-  shownOhms,
-  shownVolts,
-  simulateReading,
-  voltsSigma,
-} from "../src/instruments";
+import { lampWord, logOhms, METER_OHMS, shownOhms, shownVolts, simulateReading } from "../src/instruments";
+import { beepProbability, shownContinuity } from "../src/instruments/records/continuity";
+import { lampProbabilities } from "../src/instruments/records/lamp";
+import { logOhmsSigma, logOhmsSlope } from "../src/instruments/records/ohms";
+import { voltsSigma } from "../src/instruments/records/volts-dc";
+import { OHMS } from "../src/instruments/scale";
 import { seededRandom } from "../src/numeric";
 import { drawSeverity } from "../src/practice";
 import { expectHealthy, generateTests, measurementOf } from "../src/procedures";
@@ -151,7 +142,7 @@ describe("instruments", () => {
     expect(shownContinuity({ openVolts: 1, ohms: 1 })).toBe("open");
   });
   it("weigh ohms on a scale that can be undone", () => {
-    fc.assert(fc.property(ohms, (value) => expect(Math.abs(ohmsFromLog(logOhms(value)) - value)).toBeLessThan(1e-6 * value + 1e-9)));
+    fc.assert(fc.property(ohms, (value) => expect(Math.abs(OHMS.fromScale(logOhms(value)) - value)).toBeLessThan(1e-6 * value + 1e-9)));
     fc.assert(
       fc.property(ohms, (value) => {
         const slope = (logOhms(value * 1.001) - logOhms(value / 1.001)) / (2 * Math.log(1.001));

@@ -7,6 +7,7 @@ import { TableBuilder } from "../src/diagnosis/predictions/table-builder";
 import {
   acFactor,
   averageOf,
+  columnsOf,
   conductorAmps,
   type ElectricalProbe,
   harmOf,
@@ -20,7 +21,7 @@ import {
 } from "../src/instruments";
 import { type EditField, OPEN_OHMS, portOhms, prepareEdits, solveNetwork, withEdits } from "../src/network";
 import { BoundedCache } from "../src/numeric";
-import { columnsOf, expectHealthy, generateTests, measurementOf, predictHealthy } from "../src/procedures";
+import { expectHealthy, generateTests, measurementOf, predictHealthy } from "../src/procedures";
 
 const CONDITIONS = { temperature: 20, pressure: 100, position: 0 };
 

@@ -86,7 +86,7 @@ export {
   vehicleSchema,
 } from "./job";
 export { jsonSchemaOf, SCHEMA_NAMES } from "./json-schema";
-export { isWordMeter, METERS, type Meter, type MeterWords, meterWords, unitOfReading } from "./meters";
+export { isWordMeter, METER_WORDS, METERS, type Meter, type MeterWords, meterWords, unitOfReading } from "./meters";
 export {
   INSTRUMENTS,
   type Instrument,

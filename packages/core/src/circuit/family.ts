@@ -169,6 +169,8 @@ export interface BuiltFamily {
   readonly faults: readonly FamilyFault[];
   /** Nominal reference, feed or amplitude, volts: what full scale means. */
   readonly fullScaleVolts: number;
+  /** Full scale of the meter's range its signal needs, volts, where a usual one is too coarse for it. */
+  readonly rangeVolts?: number;
   /** What the module reads, the main signal first; empty when it reads nothing. */
   readonly reads: readonly ModuleReading[];
   readonly watched: readonly Watched[];

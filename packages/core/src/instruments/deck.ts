@@ -1,16 +1,10 @@
 import { BadInput, type Measurement } from "@fox-lamp/language";
 import type { Model } from "../circuit";
-import { TEST_LAMP } from "../circuit";
 import type { PlacedFault } from "../faults";
 import { type Element, OFF, OPEN_OHMS, type Solution, spiceDeck, spiceNode } from "../network";
-import { AMMETER_OHMS, METER_OHMS } from "./meters";
-import { type ElectricalMeter, probeOf } from "./probe";
+import { probeOf } from "./probe";
+import { DECKED, electricalRecord } from "./records";
 import { solveSetup } from "./simulate";
-
-/** Test current of the ohmmeter in a deck, amps. */
-const TEST_AMPS = 1e-6;
-/** Meters with a working point. */
-const DECKED: readonly ElectricalMeter[] = ["volts-dc", "ohms", "continuity", "amps-dc", "lamp", "scan"];
 
 /** An element with the numbers and on the piece it has in the faulty setup; a lamp keeps its law. */
 function settledElement(element: Element, { values, regimes }: Solution, index: number): Element {
@@ -53,30 +47,9 @@ export function measurementDeck(model: Model, measurement: Measurement, faults: 
   const [red, black] = [spiceNode(probe.red), spiceNode(probe.black)];
   const comments = [`* red=${red} black=${black}`];
   if (moments.length > 1) comments.push(`* moment 1 of ${moments.length}: the circuit moves between states, this is the first`);
-  switch (probe.meter) {
-    case "volts-dc":
-      elements.push({ kind: "resistor", id: "meter", a: probe.red, b: probe.black, ohms: METER_OHMS });
-      break;
-    case "lamp":
-      elements.push({ kind: "lamp", id: "test-lamp", a: probe.red, b: probe.black, ...TEST_LAMP });
-      comments.push("* lamp");
-      break;
-    case "ohms":
-    case "continuity":
-      comments.push(`* ohms itest=${TEST_AMPS}`, `Itest ${black} ${red} DC ${TEST_AMPS}`);
-      break;
-    case "amps-dc":
-      elements.push({ kind: "resistor", id: "meter", a: probe.red, b: probe.black, ohms: AMMETER_OHMS });
-      break;
-    case "volts-ac":
-    case "capture":
-    case "hertz":
-    case "duty":
-      break;
-    case "scan":
-      comments.push("* scan: what the module's converter sees");
-      break;
-  }
+  const own = electricalRecord(probe.meter).deck?.(probe, red, black);
+  elements.push(...(own?.elements ?? []));
+  comments.push(...(own?.lines ?? []));
   const start = new Map(prepared.net.nodes.map((node, row) => [node, solution.volts[row] as number]));
   return spiceDeck(elements, `${measurement.meter} on ${probe.circuit.id}`, comments, start);
 }

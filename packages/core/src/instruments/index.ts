@@ -1,55 +1,17 @@
+export { type Brink, brinkOf, LEAST_SPREAD } from "./brink";
+export { type Columns, columnsOf, withOther } from "./columns";
 export { measurementDeck } from "./deck";
 export { harmOf } from "./harm";
-export {
-  AMMETER_OHMS,
-  acVoltsSigma,
-  ampsSigma,
-  BEEP_OHMS,
-  beepProbability,
-  DUTY_SIGMA_PERCENT,
-  LIVE_VOLTS,
-  lampProbabilities,
-  lampShare,
-  lampWord,
-  logOhms,
-  logOhmsSigma,
-  logOhmsSlope,
-  METER_OHMS,
-  OVERLOAD_OHMS,
-  ohmsFromLog,
-  type Port,
-  portOf,
-  SCAN_SIGMA_VOLTS,
-  scopeSigma,
-  shownAmps,
-  shownContinuity,
-  shownOhms,
-  shownVolts,
-  voltsSigma,
-} from "./meters";
+export { METER_OHMS, type Port, portOf, shownVolts } from "./port";
+export { emptyPrediction, LOOK_WORDS, predictClick, predictionSigma, predictProbe, scaleOf, wordsOf } from "./predict";
 export { coilOf, type ElectricalMeter, type ElectricalProbe, isElectrical, type Probe, probeOf, type Statistic } from "./probe";
-export { engineeringValue, type Scale, scaleOf, substituteFor } from "./scale";
-export {
-  blownJumpers,
-  CLICK_SHARE,
-  coilShare,
-  type InstrumentNoise,
-  type SimulatedSetup,
-  shownSpan,
-  shownValue,
-  simulateReading,
-  solveSetup,
-} from "./simulate";
-export {
-  acFactor,
-  averageOf,
-  conductorAmps,
-  isFollowed,
-  type MomentSolution,
-  portsOf,
-  type Rhythm,
-  shareOfFirst,
-  showsEnds,
-  swingOf,
-  TRIGGER_VOLTS,
-} from "./waveform-view";
+export { electricalRecord, meterRecord } from "./records";
+export { shownAmps } from "./records/amps-dc";
+export { lampShare, lampWord } from "./records/lamp";
+export { shownOhms } from "./records/ohms";
+export type { InstrumentNoise } from "./records/record";
+export { logOhms, type Scale } from "./scale";
+export { type Motion, type MovingCircuit, type MovingMoment, type Prediction, PredictionScratch } from "./sensitivities";
+export { blownJumpers, CLICK_SHARE, coilShare, type SimulatedSetup, shownSpan, shownValue, simulateReading, solveSetup } from "./simulate";
+export { acFactor, averageOf, conductorAmps, isFollowed, type MomentSolution, portsOf, type Rhythm, shareOfFirst, swingOf } from "./waveform-view";
+export { CAUTIONS, PROVES, type Technique } from "./wording";

@@ -1,8 +1,8 @@
-import { BadInput, type Measurement, type Meter, meterWords, type Setup } from "@fox-lamp/language";
+import { BadInput, type METER_WORDS, type Measurement, type Meter, meterWords, type Setup } from "@fox-lamp/language";
 import { type CircuitModel, circuitOf, elementName, MODULE_GROUND, type Model, type ModuleReading, pathOf, resolvePoint } from "../circuit";
 
 /** Meters that can be computed from the circuit. */
-export type ElectricalMeter = "volts-dc" | "volts-ac" | "ohms" | "continuity" | "amps-dc" | "hertz" | "duty" | "lamp" | "scan" | "capture";
+export type ElectricalMeter = { [M in Meter]: (typeof METER_WORDS)[M] extends { readonly electrical: true } ? M : never }[Meter];
 
 /** How a meter's AC range rectifies. */
 export type AcKind = "true-rms" | "average-responding";
@@ -22,8 +22,10 @@ export interface ElectricalProbe {
   readonly ac: AcKind;
   /** A scope's input; `ac` takes away the level a signal rides on. */
   readonly coupling: "dc" | "ac";
-  /** Full scale of the chosen range; null for a meter that finds its own. */
+  /** Full scale of the chosen range: above it OL shows; null for a meter that finds its own. */
   readonly range: number | null;
+  /** Full scale of the range that suits the signal, volts: the chosen one, or the one the family needs; null where any does. */
+  readonly fullScale: number | null;
   /** What the module makes of the pin, for a scan; null for meters, and for pins it reads as bare volts. */
   readonly reads: ModuleReading | null;
   /** Unit of a scan value; null for volts. */
@@ -83,6 +85,7 @@ function scanProbe(model: Model, circuit: CircuitModel, measurement: Measurement
     ac: "true-rms",
     coupling: "dc",
     range: null,
+    fullScale: null,
     meter: "scan",
     circuit: watched,
     red: path.inside,
@@ -137,7 +140,19 @@ export function probeOf(model: Model, measurement: Measurement, where: string): 
   if (meter === "scan") return scanProbe(model, circuit, measurement, setup, statistic, where);
   const red = resolvePoint(model, measurement.red, circuit.id, `${where}.red`);
   const { ac = "true-rms", coupling = "dc", range = null } = measurement;
-  const rest = { kind: "electrical", meter, circuit, setup, statistic, ac, coupling, range, reads: null, unit: null } as const;
+  const rest = {
+    kind: "electrical",
+    meter,
+    circuit,
+    setup,
+    statistic,
+    ac,
+    coupling,
+    range,
+    fullScale: range ?? circuit.built.rangeVolts ?? null,
+    reads: null,
+    unit: null,
+  } as const;
   if (measurement.black === undefined && meter !== "capture") {
     if (meter === "amps-dc") return { ...rest, red, black: red, clamp: clampAt(model, circuit, measurement.red, `${where}.red`) };
     throw new BadInput({ code: "probe:no-black", where: `${where}.black`, message: `meter ${meter} needs a black lead; expected a point such as bat-` });

@@ -1,7 +1,3 @@
-import type { ModuleReading } from "../circuit";
-import { logOhms, ohmsFromLog } from "./meters";
-import type { ElectricalProbe, Probe } from "./probe";
-
 /** The scale a probe's numbers are weighed on, and how they are shown. */
 export interface Scale {
   /** Unit a person reads. */
@@ -13,74 +9,35 @@ export interface Scale {
   readonly broad: number;
 }
 
+/** Resistances are weighed as ln(ohms + this), so that leads and contacts matter little and decades count alike. */
+export const LOG_OFFSET_OHMS = 0.5;
+
+/** Ohms on the scale they are weighed on. */
+export function logOhms(ohms: number): number {
+  return Math.log(Math.max(0, ohms) + LOG_OFFSET_OHMS);
+}
+
+/** Hertz on the scale they are weighed on. */
+export function logHertz(hertz: number): number {
+  return Math.log(Math.max(0.05, hertz));
+}
+
 const same = (value: number): number => value;
-const logHertz = (hertz: number): number => Math.log(Math.max(0.05, hertz));
 
-const VOLTS: Scale = { unit: "V", axis: "volts", toScale: same, fromScale: same, broad: 1 / 16 };
-const SCAN_VOLTS: Scale = { ...VOLTS, broad: 1 / 5.5 };
-const OHMS: Scale = { unit: "ohm", axis: "log-ohms", toScale: logOhms, fromScale: ohmsFromLog, broad: 1 / 20 };
-const AMPS: Scale = { unit: "A", axis: "amps", toScale: same, fromScale: same, broad: 1 / 5 };
-const HERTZ: Scale = { unit: "Hz", axis: "log-hertz", toScale: logHertz, fromScale: Math.exp, broad: 1 / 9 };
-const PERCENT: Scale = { unit: "%", axis: "percent", toScale: same, fromScale: same, broad: 1 / 100 };
-const WORDS: Scale = { unit: "", axis: "none", toScale: same, fromScale: same, broad: 1 };
+export const VOLTS: Scale = { unit: "V", axis: "volts", toScale: same, fromScale: same, broad: 1 / 16 };
+export const OHMS: Scale = {
+  unit: "ohm",
+  axis: "log-ohms",
+  toScale: logOhms,
+  fromScale: (value) => Math.max(0, Math.exp(value) - LOG_OFFSET_OHMS),
+  broad: 1 / 20,
+};
+export const AMPS: Scale = { unit: "A", axis: "amps", toScale: same, fromScale: same, broad: 1 / 5 };
+export const HERTZ: Scale = { unit: "Hz", axis: "log-hertz", toScale: logHertz, fromScale: Math.exp, broad: 1 / 9 };
+export const PERCENT: Scale = { unit: "%", axis: "percent", toScale: same, fromScale: same, broad: 1 / 100 };
+export const WORDS: Scale = { unit: "", axis: "none", toScale: same, fromScale: same, broad: 1 };
 
-/** What the module reports instead of a level it does not believe; null where it believes it. */
-export function substituteFor({ substitute }: ModuleReading, volts: number): number | null {
-  if (substitute === undefined) return null;
-  return volts < substitute.belowVolts || volts > substitute.aboveVolts ? substitute.value : null;
-}
-
-/** The value a module reports for volts or hertz at its pin, held inside its range. */
-export function engineeringValue(probe: ElectricalProbe, value: number): number {
-  const { reads, circuit } = probe;
-  const { world } = circuit.built;
-  if (reads === null) return value;
-  const held = substituteFor(reads, value);
-  if (held !== null) return held;
-  const shown = reads.toWorld(value);
-  if (shown !== null && Number.isFinite(shown)) return Math.min(world.high, Math.max(world.low, shown));
-  const rising = reads.toValue(world.high) > reads.toValue(world.low);
-  return value > 0 === rising ? world.high : world.low;
-}
-
-function scanScale(probe: ElectricalProbe): Scale {
-  const { reads, unit } = probe;
-  if (unit === null || reads === null) return SCAN_VOLTS;
-  switch (reads.by) {
-    case "volts":
-      return { unit, axis: "volts", toScale: reads.toValue, fromScale: (volts) => engineeringValue(probe, volts), broad: SCAN_VOLTS.broad };
-    case "hertz":
-      if (unit === "Hz") return HERTZ;
-      return { ...HERTZ, unit, toScale: (value) => logHertz(reads.toValue(value)), fromScale: (value) => engineeringValue(probe, Math.exp(value)) };
-    case "counts":
-      return { ...WORDS, unit };
-  }
-}
-
-/** The scale of a probe. */
-export function scaleOf(probe: Probe): Scale {
-  if (probe.kind === "gauge") {
-    const { unit, low, high } = probe.circuit.built.world;
-    return { unit, axis: "world", toScale: same, fromScale: same, broad: 1 / (high - low) };
-  }
-  if (probe.kind !== "electrical") return WORDS;
-  switch (probe.meter) {
-    case "volts-dc":
-    case "volts-ac":
-    case "capture":
-      return VOLTS;
-    case "ohms":
-      return OHMS;
-    case "amps-dc":
-      return AMPS;
-    case "hertz":
-      return HERTZ;
-    case "duty":
-      return PERCENT;
-    case "scan":
-      return scanScale(probe);
-    case "continuity":
-    case "lamp":
-      return WORDS;
-  }
+/** The scale of a sensed quantity measured without the circuit. */
+export function quantityScale({ unit, low, high }: { readonly unit: string; readonly low: number; readonly high: number }): Scale {
+  return { unit, axis: "world", toScale: same, fromScale: same, broad: 1 / (high - low) };
 }

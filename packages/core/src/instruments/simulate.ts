@@ -1,40 +1,17 @@
 import type { Measurement, Value } from "@fox-lamp/language";
-import { type Assignment, applySetup, editsOf, engineOf, JUMPER_FUSE_AMPS, type Model, type SetupNetwork, situationOf, worldIn } from "../circuit";
+import { type Assignment, applySetup, editsOf, JUMPER_FUSE_AMPS, type Model, type SetupNetwork, situationOf, worldIn } from "../circuit";
 import { effectIn, type PlacedFault, showsIn } from "../faults";
 import { OFF, solveNetwork, withEdits } from "../network";
-import {
-  acVoltsSigma,
-  ampsSigma,
-  DUTY_SIGMA_PERCENT,
-  lampShare,
-  lampWord,
-  logOhmsSigma,
-  SCAN_SIGMA_VOLTS,
-  scopeSigma,
-  shownAmps,
-  shownContinuity,
-  shownOhms,
-  shownVolts,
-  voltsSigma,
-} from "./meters";
 import { coilOf, type ElectricalProbe, type Probe, probeOf } from "./probe";
-import { engineeringValue, scaleOf } from "./scale";
-import { acFactor, averageOf, conductorAmps, portsOf, type Rhythm, shareOfFirst, showsEnds, swingOf, TRIGGER_VOLTS } from "./waveform-view";
+import { electricalRecord } from "./records";
+import type { InstrumentNoise, Seen } from "./records/record";
+import { conductorAmps } from "./waveform-view";
 
 /** A measurement's network with faults in place, solved in every moment. */
-export interface SimulatedSetup extends Rhythm {
+export interface SimulatedSetup extends Seen {
   readonly prepared: SetupNetwork;
-  /** What the module reports whatever its pin does, volts; null when it reads the pin. */
-  readonly scanVolts: number | null;
   /** Added jumpers whose fuse has blown, by their place in the setup. */
   readonly blown: readonly number[];
-}
-
-/** What an instrument adds by itself: its gain, and noise in standard deviations of its accuracy; drawn anew at each call. */
-export interface InstrumentNoise {
-  readonly gain: number;
-  readonly normal: () => number;
-  readonly uniform: () => number;
 }
 
 /** Puts faults into a setup and solves it. */
@@ -62,101 +39,9 @@ export function solveSetup(model: Model, probe: Probe, faults: readonly PlacedFa
   return { prepared, moments, swing: drive.swing, shape: drive.shape, hertz, scanVolts, blown };
 }
 
-/** Peak-to-peak volts between a probe's leads, unloaded. */
-function swingVolts(seen: Rhythm, probe: ElectricalProbe): number {
-  const ports = portsOf(seen, probe.red, probe.black);
-  return Math.abs(swingOf(seen, (moment) => ports[moment]?.openVolts ?? 0));
-}
-
-/** Whether the module sees edges on a pin. */
-function seesEdges(seen: SimulatedSetup, probe: ElectricalProbe): boolean {
-  return seen.scanVolts === null && seen.hertz > 0 && swingVolts(seen, probe) >= (probe.reads?.leastSwing ?? TRIGGER_VOLTS);
-}
-
-function shownScan(seen: SimulatedSetup, probe: ElectricalProbe, noise: InstrumentNoise | null): number {
-  const { reads, unit } = probe;
-  if (unit !== null && reads?.by === "counts") {
-    if (!seesEdges(seen, probe)) return 0;
-    return unit === "rpm" ? Math.round(engineOf(probe.setup).rpm * (1 + 0.03 * (noise?.normal() ?? 0))) : 1;
-  }
-  if (unit !== null && reads?.by === "hertz") {
-    const hertz = seesEdges(seen, probe) ? seen.hertz * (1 + 0.01 * (noise?.normal() ?? 0)) : 0;
-    return unit === "Hz" ? hertz : engineeringValue(probe, hertz);
-  }
-  const volts = plainVolts(seen, probe, (port) => port.openVolts, noise);
-  const shown = (seen.scanVolts ?? volts) + 0.8 * SCAN_SIGMA_VOLTS * (noise?.normal() ?? 0);
-  return scaleOf(probe).fromScale(shown);
-}
-
-/** The number of a recording, or the average; a signal slow enough to be followed is caught anywhere in its swing. */
-function plainVolts(
-  seen: SimulatedSetup,
-  probe: ElectricalProbe,
-  volts: (port: { openVolts: number; ohms: number }) => number,
-  noise: InstrumentNoise | null,
-): number {
-  const ports = portsOf(seen, probe.red, probe.black).map(volts);
-  const mean = averageOf(seen, (moment) => ports[moment] as number);
-  const rides = probe.coupling === "ac" ? mean : 0;
-  if (!showsEnds(seen, probe.meter) || seen.swing === null) return mean - rides;
-  const ends = [(ports[seen.swing[0]] as number) - rides, (ports[seen.swing[1]] as number) - rides].sort((a, b) => a - b) as [number, number];
-  switch (probe.statistic) {
-    case "min":
-      return ends[0];
-    case "max":
-      return ends[1];
-    case "swing":
-      return ends[1] - ends[0];
-    case "mean":
-      return noise === null ? mean : ends[0] + (ends[1] - ends[0]) * noise.uniform();
-  }
-}
-
 /** What an instrument shows on a solved setup. @param noise what the instrument adds; null for an ideal one */
-export function shownValue(seen: SimulatedSetup, probe: ElectricalProbe, noise: InstrumentNoise | null = null): Value {
-  const gauss = (): number => 0.8 * (noise?.normal() ?? 0);
-  const gain = noise?.gain ?? 1;
-  const ports = portsOf(seen, probe.red, probe.black);
-  const first = ports[0] as (typeof ports)[number];
-  switch (probe.meter) {
-    case "scan":
-      return shownScan(seen, probe, noise);
-    case "volts-dc": {
-      const volts = plainVolts(seen, probe, shownVolts, noise);
-      return volts * gain + voltsSigma(volts) * gauss();
-    }
-    case "capture": {
-      const volts = plainVolts(seen, probe, shownVolts, noise);
-      return volts * gain + scopeSigma(volts, probe.coupling) * gauss();
-    }
-    case "volts-ac": {
-      const volts = acFactor(seen, probe.ac) * Math.abs(swingOf(seen, (moment) => shownVolts(ports[moment] ?? first)));
-      return Math.abs(volts * gain + acVoltsSigma(volts) * gauss());
-    }
-    case "amps-dc": {
-      const { clamp } = probe;
-      const amps = averageOf(seen, (moment) =>
-        clamp === null ? shownAmps(ports[moment] ?? first) : conductorAmps((seen.moments[moment] as (typeof seen.moments)[number]).solution, clamp),
-      );
-      return amps * gain + ampsSigma(amps) * gauss();
-    }
-    case "hertz":
-      return swingVolts(seen, probe) >= TRIGGER_VOLTS && seen.shape !== "ring" ? seen.hertz * (1 + 0.002 * gauss()) : 0;
-    case "duty": {
-      if (seen.hertz === 0 || seen.shape === "ring" || swingVolts(seen, probe) < TRIGGER_VOLTS) return "OL";
-      const rising = swingOf(seen, (moment) => ports[moment]?.openVolts ?? 0) > 0;
-      const share = shareOfFirst(seen);
-      return 100 * (rising ? share : 1 - share) + DUTY_SIGMA_PERCENT * gauss();
-    }
-    case "ohms": {
-      const ohms = shownOhms(first);
-      return typeof ohms === "string" ? ohms : ohms * Math.exp(logOhmsSigma(ohms) * gauss());
-    }
-    case "continuity":
-      return shownContinuity(first);
-    case "lamp":
-      return lampWord(averageOf(seen, (moment) => lampShare(ports[moment] ?? first)) * (1 + 0.03 * gauss()));
-  }
+export function shownValue(seen: Seen, probe: ElectricalProbe, noise: InstrumentNoise | null = null): Value {
+  return electricalRecord(probe.meter).show(seen, probe, noise);
 }
 
 /** Share of its usual current a coil must carry to click. */

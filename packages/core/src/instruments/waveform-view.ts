@@ -1,6 +1,6 @@
 import type { Drive } from "../circuit";
 import { type Solution, voltsBetween } from "../network";
-import { type Port, portOf } from "./meters";
+import { type Port, portOf } from "./port";
 import type { AcKind, ElectricalMeter } from "./probe";
 
 /** One moment of a circuit, solved. */

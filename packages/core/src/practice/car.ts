@@ -2,10 +2,9 @@ import { type Circuit, type FaultRef, type Measurement, parseUnit, placeIn, type
 import { type Assignment, buildModel, type CircuitModel, type Drive, engineOf, fixedWorld, isContact, isLowSide, isWire, type Model } from "../circuit";
 import { findingProbabilities } from "../diagnosis";
 import { type Fault, type FaultVariant, faultsOf, PLAIN_VARIANT, type PlacedFault, placeFault, QUIET_SHARE, showsIn } from "../faults";
-import { CLICK_SHARE, coilShare, type ElectricalProbe, type InstrumentNoise, probeOf, shownSpan, solveSetup } from "../instruments";
+import { CLICK_SHARE, coilShare, type ElectricalProbe, type InstrumentNoise, LEAST_SPREAD, LOOK_WORDS, probeOf, shownSpan, solveSetup } from "../instruments";
 import { copyValues } from "../network";
 import type { Random } from "../numeric";
-import { LEAST_SPREAD, LOOK_WORDS } from "../procedures";
 
 /** The fault hidden in a practice car; null when nothing is wrong. */
 export type HiddenFault = PlacedFault;

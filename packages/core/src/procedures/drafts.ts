@@ -1,7 +1,7 @@
 import { type Instrument, type Pin, type PinRole, placeWord, type Setup, type Truth } from "@fox-lamp/language";
 import { type CircuitModel, connectorsOf, engineOf, type PinPath, type PinSpec, situationOf } from "../circuit";
+import { CAUTIONS, PROVES } from "../instruments";
 import type { Procedure, ScopeSetting } from "./procedure";
-import { CAUTIONS, PROVES } from "./wording";
 
 /** What is known independently of the circuit while the tests are done, by quantity. */
 export type Conditions = Pick<Truth, "temperature" | "pressure" | "position">;

@@ -1,10 +1,20 @@
 import type { Expect, Measurement } from "@fox-lamp/language";
 import { applySetup, type CircuitModel, type Drive, editsOf, fixedWorld, type Model, situationOf } from "../circuit";
-import { type ElectricalProbe, type Probe, probeOf, scaleOf } from "../instruments";
+import type { Motion, MovingCircuit, Prediction } from "../instruments";
+import {
+  type Columns,
+  columnsOf,
+  type ElectricalProbe,
+  emptyPrediction,
+  type Probe,
+  predictClick,
+  predictionSigma,
+  predictProbe,
+  probeOf,
+  scaleOf,
+  wordsOf,
+} from "../instruments";
 import { type Edit, solveNetwork } from "../network";
-import { type Columns, columnsOf } from "./columns";
-import { emptyPrediction, predictClick, predictionSigma, predictProbe, wordsOf } from "./predict";
-import type { Motion, MovingCircuit, Prediction } from "./sensitivities";
 
 /** A window holds this many standard deviations on each side (99 % of healthy circuits). */
 const WINDOW_SIGMAS = 2.6;

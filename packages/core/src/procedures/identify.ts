@@ -1,7 +1,7 @@
 import { BadInput, type Circuit, type Measurement, type Pin, pinWord, type Setup } from "@fox-lamp/language";
 import { buildModel, type CircuitModel } from "../circuit";
+import { CAUTIONS, PROVES } from "../instruments";
 import { expectHealthy } from "./expect";
-import { CAUTIONS, PROVES } from "./wording";
 
 /** A way of asking a cavity what it is (T3): a voltage unplugged or plugged, or continuity with the key off. */
 export type CavityQuestion = "volts-unplugged" | "from-battery" | "volts-loaded" | "volts-plugged" | "ohms-to-ground";

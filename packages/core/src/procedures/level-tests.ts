@@ -1,6 +1,6 @@
 import { GROUND_ROLES, isGroundRole, pinWord, placeWord, type Setup, SUPPLY_ROLES } from "@fox-lamp/language";
+import { CAUTIONS, PROVES } from "../instruments";
 import { type Bench, type Draft, ohms, pluggedPlaces, scan, titled, volts } from "./drafts";
-import { CAUTIONS, PROVES } from "./wording";
 
 /** A resistor that substitutes a signal gently, and one that loads a reference. */
 const SUBSTITUTE_OHMS = 4700;

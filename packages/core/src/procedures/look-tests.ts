@@ -1,6 +1,6 @@
 import { pinWord } from "@fox-lamp/language";
+import { PROVES } from "../instruments";
 import { type Bench, type Conditions, type Draft, volts } from "./drafts";
-import { PROVES } from "./wording";
 
 /** Looks at connectors, loom, target and part. */
 export function looks(bench: Bench): Draft[] {

@@ -1,7 +1,7 @@
 import { type Pin, pinWord, type Setup } from "@fox-lamp/language";
 import { engineOf } from "../circuit";
+import { PROVES } from "../instruments";
 import { type Bench, cautionsOf, type Draft, pluggedPlaces, scan, stateWord, titled, volts } from "./drafts";
-import { PROVES } from "./wording";
 
 /** The setups in which a circuit moves by itself. */
 export function movingSetups({ moves, plain }: Bench): Setup[] {

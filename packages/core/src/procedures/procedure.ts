@@ -1,6 +1,5 @@
 import type { Instrument, Measurement, Meter, Setup } from "@fox-lamp/language";
-
-export type Technique = "T1" | "T2" | "T3" | "T4" | "T5" | "T6" | "T7" | "T8" | "T9" | "T10" | "T11" | "T12" | "T13" | "T14" | "T15" | "look";
+import type { Technique } from "../instruments";
 
 /** How a scope is set: a wrong set-up hides a good signal. */
 export interface ScopeSetting {

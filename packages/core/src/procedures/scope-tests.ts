@@ -1,8 +1,8 @@
 import { type Pin, pinWord, type Setup } from "@fox-lamp/language";
 import { type Drive, situationOf } from "../circuit";
+import { PROVES } from "../instruments";
 import { type Bench, cautionsOf, type Draft, pluggedPlaces, stateWord, titled } from "./drafts";
 import type { ScopeSetting } from "./procedure";
-import { PROVES } from "./wording";
 
 const DIVISIONS_UP = 8;
 const DIVISIONS_ACROSS = 10;

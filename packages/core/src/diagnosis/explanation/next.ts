@@ -1,6 +1,5 @@
 import type { Expect, NextTest } from "@fox-lamp/language";
-import { scaleOf } from "../../instruments";
-import { wordsOf } from "../../procedures";
+import { scaleOf, wordsOf } from "../../instruments";
 import { formatPercent, formatQuantity, formatWindow } from "../../units";
 import type { CircuitPosterior } from "../posterior/posterior";
 import type { Outcomes } from "../value-of-information/outcomes";

@@ -1,6 +1,5 @@
 import type { Plan } from "@fox-lamp/language";
-import { scaleOf } from "../../instruments";
-import { wordsOf } from "../../procedures";
+import { scaleOf, wordsOf } from "../../instruments";
 import { formatWindow } from "../../units";
 import { openCase } from "../decision/open-case";
 import type { RankedPart } from "../decision/standing";

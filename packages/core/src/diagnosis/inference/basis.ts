@@ -1,9 +1,9 @@
 import type { Circuit, Expect, Measurement } from "@fox-lamp/language";
 import { buildModel, type CircuitModel, type Model } from "../../circuit";
 import { type Fault, faultsOf, HEALTHY_PRIOR, type Hint } from "../../faults";
-import { type Probe, probeOf } from "../../instruments";
+import { type Columns, columnsOf, type Probe, probeOf } from "../../instruments";
 import { type BoundedCache, lazy } from "../../numeric";
-import { type Columns, type Conditions, columnsOf, expectOf, generateTests, measurementOf, type Policy, type Procedure, USUAL_POLICY } from "../../procedures";
+import { type Conditions, expectOf, generateTests, measurementOf, type Policy, type Procedure, USUAL_POLICY } from "../../procedures";
 import { type HypothesisGrid, layGrid } from "../hypotheses/grid";
 import { alikeForAll, sensedValuesOf } from "../hypotheses/sensed-values";
 

@@ -1,9 +1,9 @@
 import type { Circuit, Measurement, Reading } from "@fox-lamp/language";
 import type { CircuitModel, Model } from "../../circuit";
 import type { Fault } from "../../faults";
-import type { Probe } from "../../instruments";
+import { type Columns, type Probe, withOther } from "../../instruments";
 import { BoundedCache } from "../../numeric";
-import { type Columns, measurementOf, withOther } from "../../procedures";
+import { measurementOf } from "../../procedures";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import type { Circumstances, Evidence, Observation } from "../likelihood/observation";
 import { type Weighed, weigh } from "../likelihood/weigh";

@@ -1,6 +1,6 @@
 import { BadInput, type Measurement, type Reading } from "@fox-lamp/language";
-import { type ElectricalProbe, type Probe, scaleOf } from "../../instruments";
-import { measurementId, wordsOf } from "../../procedures";
+import { type ElectricalProbe, type Probe, scaleOf, wordsOf } from "../../instruments";
+import { measurementId } from "../../procedures";
 import type { Observation } from "../likelihood/observation";
 import type { PredictionTable } from "../predictions/table";
 

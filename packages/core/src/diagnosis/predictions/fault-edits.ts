@@ -1,9 +1,9 @@
 import type { Setup } from "@fox-lamp/language";
 import { editsOf, fixedWorld, type Model, type Situation, situationOf } from "../../circuit";
 import type { Fault } from "../../faults";
+import type { Motion } from "../../instruments";
 import type { Edit } from "../../network";
 import type { BoundedCache } from "../../numeric";
-import type { Motion } from "../../procedures";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import { changeOf } from "./solved-setup";
 

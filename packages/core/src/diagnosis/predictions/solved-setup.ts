@@ -1,7 +1,7 @@
 import type { Setup } from "@fox-lamp/language";
 import { applySetup, type CircuitModel, editsOf, type Model, type SetupNetwork, type Situation, situationOf } from "../../circuit";
+import type { Motion } from "../../instruments";
 import { type Edit, type EditSolver, prepareEdits, solveNetwork } from "../../network";
-import type { Motion } from "../../procedures";
 
 /** A setup at one value of the probed circuit's sensed quantity, with everything solved for it. */
 export interface SolvedSetup {

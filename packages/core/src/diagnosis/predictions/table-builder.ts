@@ -1,9 +1,6 @@
 import type { Setup } from "@fox-lamp/language";
 import { type CircuitModel, fixedWorld, isContact, isOpen, type Model, type SetupNetwork } from "../../circuit";
 import { type Fault, showsIn } from "../../faults";
-import type { Probe } from "../../instruments";
-import { type Edit, isPowered } from "../../network";
-import type { BoundedCache } from "../../numeric";
 import {
   brinkOf,
   type Columns,
@@ -12,9 +9,12 @@ import {
   type MovingMoment,
   type Prediction,
   PredictionScratch,
+  type Probe,
   predictClick,
   predictProbe,
-} from "../../procedures";
+} from "../../instruments";
+import { type Edit, isPowered } from "../../network";
+import type { BoundedCache } from "../../numeric";
 import { farReachingAmong, farReachingFaults } from "../hypotheses/far-reaching";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import { FaultEditor, NO_EDITS, severityStep } from "./fault-edits";

@@ -1,5 +1,4 @@
-import { type Probe, scaleOf } from "../../instruments";
-import { wordsOf } from "../../procedures";
+import { type Probe, scaleOf, wordsOf } from "../../instruments";
 
 /** Where a cell's electronics would read in their other state, working or starved, and how likely that is. */
 export interface Brinked {

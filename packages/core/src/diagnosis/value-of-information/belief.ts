@@ -1,5 +1,5 @@
 import { QUIET_SHARE } from "../../faults";
-import type { Columns } from "../../procedures";
+import type { Columns } from "../../instruments";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import { type Learned, learn, usedAt } from "../likelihood/learn";
 import type { Evidence, Observation } from "../likelihood/observation";

@@ -1,3 +1,6 @@
+/** A way of testing, by its number in the field guide, or a look. */
+export type Technique = "T1" | "T2" | "T3" | "T4" | "T5" | "T6" | "T7" | "T8" | "T9" | "T10" | "T11" | "T12" | "T13" | "T14" | "T15" | "look";
+
 /** What each kind of test proves, and what it leaves open. */
 export const PROVES = {
   scan: "Shows what the module sees. It cannot tell sensor, wire and module apart.",

@@ -1,7 +1,7 @@
-import { portOf } from "../instruments";
 import { type Edit, isPowered, OFF, voltsBetween } from "../network";
 import { normalCdf } from "../numeric";
 import type { Columns } from "./columns";
+import { portOf } from "./port";
 import { addVolts, type MovingCircuit, type MovingMoment, type Prediction, type PredictionScratch } from "./sensitivities";
 
 /** How much the supply a part needs differs between parts, in ln volts. */

@@ -1,6 +1,8 @@
-import { type ElectricalProbe, type MomentSolution, type Port, portOf, type Rhythm } from "../instruments";
 import { adjointOf, CURRENT_LIMIT, type EditField, portSensitivity, type Solution, voltsBetween, voltsSensitivity } from "../network";
 import type { Columns, ColumnTarget } from "./columns";
+import { type Port, portOf } from "./port";
+import type { ElectricalProbe } from "./probe";
+import type { MomentSolution, Rhythm } from "./waveform-view";
 
 /** How an assignment moves with the world and with the severities, per standard deviation (ln ohms, volts, gain). */
 export interface Motion {

@@ -1,0 +1,76 @@
+import type { Solution } from "../network";
+import { normalCdf } from "../numeric";
+import type { Columns } from "./columns";
+import { coilOf, type ElectricalProbe, type Probe } from "./probe";
+import { electricalRecord } from "./records";
+import { quantityScale, type Scale, WORDS } from "./scale";
+import { leadsOf, type MovingCircuit, type MovingMoment, type Prediction, PredictionScratch } from "./sensitivities";
+import { CLICK_SHARE } from "./simulate";
+import { conductorAmps } from "./waveform-view";
+
+/** The findings a look can show, "ok" first. */
+export const LOOK_WORDS = ["ok", "corroded", "pin-out", "chafed", "wet", "not-turning", "gap", "plugged-port", "contaminated", "wrong-part"] as const;
+
+/** The words a probe may show besides a number, in the order of {@link Prediction.words}. */
+export function wordsOf(probe: Probe): readonly string[] {
+  switch (probe.kind) {
+    case "look":
+      return LOOK_WORDS;
+    case "gauge":
+      return [];
+    case "listen":
+      return ["click", "no-click"];
+    case "electrical":
+      return electricalRecord(probe.meter).words(probe);
+  }
+}
+
+/** The scale of a probe. */
+export function scaleOf(probe: Probe): Scale {
+  switch (probe.kind) {
+    case "gauge":
+      return quantityScale(probe.circuit.built.world);
+    case "look":
+    case "listen":
+      return WORDS;
+    case "electrical":
+      return electricalRecord(probe.meter).scale(probe);
+  }
+}
+
+/** An empty prediction to be filled by {@link predictProbe}. @param scratch shared by predictions that are made one after the other */
+export function emptyPrediction(columns: Columns, probe: Probe, scratch = new PredictionScratch()): Prediction {
+  return { mean: 0, jacobian: new Float64Array(columns.count), noise: 1, words: new Float64Array(wordsOf(probe).length), scratch };
+}
+
+/**
+ * Predicts what an electrical probe shows on a solved circuit.
+ *
+ * @param out overwritten; `mean` on the probe's scale, `noise` a variance in the same unit squared
+ */
+export function predictProbe(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns, out: Prediction): void {
+  out.jacobian.fill(0);
+  electricalRecord(probe.meter).predict(circuit, probe, leadsOf(circuit, probe, columns), columns, out);
+}
+
+/** Probabilities of click and no click for what a coil carries in its strongest moment. */
+export function predictClick(circuit: Pick<MovingCircuit, "moments">, probe: Probe, out: Prediction): void {
+  const coil = coilOf(probe.circuit);
+  if (coil === null) {
+    out.words.fill(0.5);
+    return;
+  }
+  const { net } = (circuit.moments[0] as MovingMoment).solution;
+  const usual = probe.circuit.built.fullScaleVolts / (net.values.ohms[net.elementIndex.get(coil) ?? -1] ?? 1);
+  const share = Math.max(...circuit.moments.map(({ solution }: { solution: Solution }) => Math.abs(conductorAmps(solution, coil)))) / usual;
+  const click = 0.96 * normalCdf((share - CLICK_SHARE) / 0.07) + 0.02;
+  out.words[0] = click;
+  out.words[1] = 1 - click;
+}
+
+/** Standard deviation of what a person would read: tolerances and instrument together. */
+export function predictionSigma(prediction: Prediction): number {
+  let variance = prediction.noise;
+  for (const slope of prediction.jacobian) variance += slope * slope;
+  return Math.sqrt(variance);
+}

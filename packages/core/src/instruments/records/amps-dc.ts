@@ -1,0 +1,75 @@
+import { adjointOf, portSensitivity, voltsBetween, voltsSensitivity } from "../../network";
+import { METER_VOLTS_GAIN_SIGMA } from "../columns";
+import type { Port } from "../port";
+import { AMPS } from "../scale";
+import { addJacobian, type MovingMoment } from "../sensitivities";
+import { averageOf, conductorAmps, portsOf } from "../waveform-view";
+import { PROVES } from "../wording";
+import { drawn, type ElectricalRecord } from "./record";
+
+/** Burden of an ammeter with its leads, ohms. */
+export const AMMETER_OHMS = 0.1;
+
+/** One standard deviation of an ammeter or clamp. */
+function ampsSigma(amps: number): number {
+  return 0.003 + 0.025 * Math.abs(amps);
+}
+
+/** What an ammeter put between two points shows: it closes the way itself. */
+export function shownAmps(port: Port): number {
+  return port.openVolts / (port.ohms + AMMETER_OHMS);
+}
+
+/** A clamp around a conductor, or an ammeter whose leads are the path. */
+export const ampsDc: ElectricalRecord = {
+  choosing: { word: "amps", needs: ["clamp"], minutes: 1, technique: "T12", proves: PROVES.amps },
+  scale: () => AMPS,
+  words: () => [],
+  show: (seen, probe, noise) => {
+    const { clamp } = probe;
+    const ports = portsOf(seen, probe.red, probe.black);
+    const amps = averageOf(seen, (moment) =>
+      clamp === null ? shownAmps(ports[moment] as Port) : conductorAmps((seen.moments[moment] as (typeof seen.moments)[number]).solution, clamp),
+    );
+    return amps * (noise?.gain ?? 1) + ampsSigma(amps) * drawn(noise);
+  },
+  predict: (circuit, { clamp }, leads, columns, out) => {
+    const { net } = (circuit.moments[0] as MovingMoment).solution;
+    const element = clamp === null ? -1 : (net.elementIndex.get(clamp) ?? -1);
+    const [from, to] = clamp === null ? [leads.red, leads.black] : [net.a[element] ?? -1, net.b[element] ?? -1];
+    const amps = circuit.moments.map(({ solution }, moment) => (clamp === null ? shownAmps(leads.ports[moment] as Port) : conductorAmps(solution, clamp)));
+    out.mean = averageOf(circuit, (moment) => amps[moment] as number);
+    out.noise = ampsSigma(out.mean) ** 2;
+    circuit.moments.forEach(({ share, solution, motions }, moment) => {
+      if (share === 0) return;
+      const adjoint = out.scratch.adjoint(solution.net.nodes.length);
+      adjointOf(solution, from, to, adjoint);
+      if (clamp === null) {
+        const total = (leads.ports[moment] as Port).ohms + AMMETER_OHMS;
+        const through = amps[moment] as number;
+        addJacobian(
+          solution,
+          columns,
+          leads,
+          motions,
+          share / total,
+          (at, field) => voltsSensitivity(solution, adjoint, at, field) - (field === "ohms" ? through * portSensitivity(solution, adjoint, at) : 0),
+          out,
+        );
+        return;
+      }
+      const across = voltsBetween(solution.volts, from, to);
+      addJacobian(
+        solution,
+        columns,
+        leads,
+        motions,
+        share / (solution.values.ohms[element] ?? 1),
+        (at, field) => voltsSensitivity(solution, adjoint, at, field) - (at === element && field === "ohms" ? across : 0),
+        out,
+      );
+    });
+    out.jacobian[columns.voltsGain] = out.mean * METER_VOLTS_GAIN_SIGMA;
+  },
+  deck: ({ red, black }) => ({ elements: [{ kind: "resistor", id: "meter", a: red, b: black, ohms: AMMETER_OHMS }], lines: [] }),
+};

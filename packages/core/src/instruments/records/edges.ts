@@ -1,0 +1,40 @@
+import { normalCdf } from "../../numeric";
+import type { Columns } from "../columns";
+import type { Port } from "../port";
+import type { ElectricalProbe } from "../probe";
+import { type Leads, type MovingCircuit, type Prediction, unsteadiness } from "../sensitivities";
+import { portsOf, type Rhythm, swingOf, TRIGGER_VOLTS } from "../waveform-view";
+import type { Seen } from "./record";
+
+/** Relative spread of an alternating amplitude from car to car: gap and magnet, or how hard somebody taps. */
+export const AMPLITUDE_SPREAD = { square: 0.04, sine: 0.2, ring: 0.28 } as const;
+/** Softness of "does it see edges", in ln volts. */
+const EDGE_SOFTNESS = { square: 0.1, sine: 0.25, ring: 0.4 } as const;
+
+/** Peak-to-peak volts between a probe's leads, unloaded. */
+export function swingVolts(seen: Rhythm, probe: ElectricalProbe): number {
+  const ports = portsOf(seen, probe.red, probe.black);
+  return Math.abs(swingOf(seen, (moment) => ports[moment]?.openVolts ?? 0));
+}
+
+/** Whether the module sees edges on a pin. */
+export function seesEdges(seen: Seen, probe: ElectricalProbe): boolean {
+  return seen.scanVolts === null && seen.hertz > 0 && swingVolts(seen, probe) >= (probe.reads?.leastSwing ?? TRIGGER_VOLTS);
+}
+
+/** Probability that edges of this swing are seen. @param least peak to peak, volts */
+export function edgesSeen(circuit: MovingCircuit, leads: Leads, least: number): number {
+  if (circuit.swing === null || circuit.hertz === 0) return 0;
+  const swing = Math.abs(swingOf(circuit, (moment) => (leads.ports[moment] as Port).openVolts));
+  return normalCdf(Math.log(Math.max(1e-9, swing) / least) / EDGE_SOFTNESS[circuit.shape]);
+}
+
+/** Predicts a rate in ln hertz. @param seen probability that it is counted; `sigma` of the counter, relative */
+export function predictRate(circuit: MovingCircuit, leads: Leads, columns: Columns, seen: number, sigma: number, out: Prediction): void {
+  out.words[0] = 1 - seen;
+  out.mean = Math.log(Math.max(0.05, circuit.hertz));
+  out.noise = sigma ** 2 + circuit.hertzSpread ** 2;
+  out.jacobian[leads.world] = circuit.hertzPerWorld;
+  out.jacobian[columns.severity] = circuit.hertzPerSeverity;
+  out.noise += unsteadiness(leads, out.jacobian);
+}

@@ -1,0 +1,42 @@
+import type { Meter } from "@fox-lamp/language";
+import type { ElectricalMeter } from "../probe";
+import { ampsDc } from "./amps-dc";
+import { capture } from "./capture";
+import { continuity } from "./continuity";
+import { duty } from "./duty";
+import { hertz } from "./hertz";
+import { lamp } from "./lamp";
+import { ohms } from "./ohms";
+import type { ElectricalRecord, MeterRecord } from "./record";
+import { scan } from "./scan";
+import { gauge, listen, look } from "./unwired";
+import { voltsAc } from "./volts-ac";
+import { voltsDc } from "./volts-dc";
+
+const ELECTRICAL: Readonly<Record<ElectricalMeter, ElectricalRecord>> = {
+  "volts-dc": voltsDc,
+  "volts-ac": voltsAc,
+  ohms,
+  continuity,
+  "amps-dc": ampsDc,
+  hertz,
+  duty,
+  lamp,
+  scan,
+  capture,
+};
+
+const ALL: Readonly<Record<Meter, MeterRecord>> = { ...ELECTRICAL, look, listen, gauge };
+
+/** Everything about an instrument that shows something of the circuit's voltages. */
+export function electricalRecord(meter: ElectricalMeter): ElectricalRecord {
+  return ELECTRICAL[meter];
+}
+
+/** What every instrument has. */
+export function meterRecord(meter: Meter): MeterRecord {
+  return ALL[meter];
+}
+
+/** Electrical meters with a working point, which a deck can hold. */
+export const DECKED = (Object.keys(ELECTRICAL) as ElectricalMeter[]).filter((meter) => ELECTRICAL[meter].deck !== null);

@@ -1,0 +1,110 @@
+import type { Columns } from "../columns";
+import { METER_OHMS, type Port, shownVolts } from "../port";
+import type { ElectricalProbe } from "../probe";
+import { addVolts, type Leads, type MovingCircuit, type Prediction } from "../sensitivities";
+import { averageOf, isFollowed, portsOf, type Rhythm, showsEnds, swingOf } from "../waveform-view";
+import { AMPLITUDE_SPREAD } from "./edges";
+import type { InstrumentNoise } from "./record";
+
+/** The number of a recording, or the average; a signal slow enough to be followed is caught anywhere in its swing. */
+export function levelOf(seen: Rhythm, probe: ElectricalProbe, volts: (port: Port) => number, noise: InstrumentNoise | null): number {
+  const ports = portsOf(seen, probe.red, probe.black).map(volts);
+  const mean = averageOf(seen, (moment) => ports[moment] as number);
+  const rides = probe.coupling === "ac" ? mean : 0;
+  if (!showsEnds(seen, probe.meter) || seen.swing === null) return mean - rides;
+  const ends = [(ports[seen.swing[0]] as number) - rides, (ports[seen.swing[1]] as number) - rides].sort((a, b) => a - b) as [number, number];
+  switch (probe.statistic) {
+    case "min":
+      return ends[0];
+    case "max":
+      return ends[1];
+    case "swing":
+      return ends[1] - ends[0];
+    case "mean":
+      return noise === null ? mean : ends[0] + (ends[1] - ends[0]) * noise.uniform();
+  }
+}
+
+/** A level is read either open, or with the meter's own load on it. */
+function voltsAt(port: Port, load: number | null): number {
+  return load === null ? port.openVolts : shownVolts(port);
+}
+
+/** The ends of a swing, or one of them: `weights` of high and low. */
+const END_WEIGHTS = { min: [0, 1], max: [1, 0], swing: [1, -1] } as const;
+
+function predictEnds(
+  circuit: MovingCircuit,
+  probe: ElectricalProbe,
+  statistic: keyof typeof END_WEIGHTS,
+  ends: readonly [number, number],
+  leads: Leads,
+  columns: Columns,
+  load: number | null,
+  sigma: (volts: number) => number,
+  out: Prediction,
+): void {
+  const volts = leads.ports.map((port) => voltsAt(port, load));
+  const [first, second] = ends;
+  const [high, low] = (volts[first] as number) >= (volts[second] as number) ? [first, second] : [second, first];
+  const weights = END_WEIGHTS[statistic];
+  const rides = probe.coupling === "ac" && statistic !== "swing" ? 1 : 0;
+  out.mean = weights[0] * (volts[high] as number) + weights[1] * (volts[low] as number) - rides * averageOf(circuit, (moment) => volts[moment] as number);
+  const part = statistic === "swing" ? 1 : 0.7;
+  const own = circuit.shape === "square" ? 0 : part * AMPLITUDE_SPREAD[circuit.shape] * ((volts[high] as number) - (volts[low] as number));
+  out.noise = 2 * sigma(out.mean) ** 2 + 0.03 ** 2 + own ** 2;
+  addVolts(circuit, high, leads, columns, weights[0], load, out);
+  addVolts(circuit, low, leads, columns, weights[1], load, out);
+  if (rides > 0)
+    circuit.moments.forEach(({ share }, moment) => {
+      addVolts(circuit, moment, leads, columns, -share, load, out);
+    });
+}
+
+/**
+ * Predicts the average between the leads, or the ends of a swing; a signal slow enough to be followed may be caught anywhere in it.
+ *
+ * @param load the instrument's resistance, ohms; null for one that loads nothing
+ * @param sigma one standard deviation of the instrument at a level, volts
+ */
+export function predictLevel(
+  circuit: MovingCircuit,
+  probe: ElectricalProbe,
+  leads: Leads,
+  columns: Columns,
+  load: number | null,
+  sigma: (volts: number) => number,
+  out: Prediction,
+): void {
+  const { statistic } = probe;
+  if (circuit.swing !== null && statistic !== "mean" && showsEnds(circuit, probe.meter)) {
+    predictEnds(circuit, probe, statistic, circuit.swing, leads, columns, load, sigma, out);
+    return;
+  }
+  if (statistic === "swing" || probe.coupling === "ac") {
+    out.mean = 0;
+    out.noise = statistic === "swing" ? 0.02 ** 2 : sigma(0) ** 2 + 0.002 ** 2;
+    return;
+  }
+  const volts = leads.ports.map((port) => voltsAt(port, load));
+  out.mean = averageOf(circuit, (moment) => volts[moment] as number);
+  out.noise = sigma(out.mean) ** 2;
+  circuit.moments.forEach(({ share }, moment) => {
+    addVolts(circuit, moment, leads, columns, share, load, out);
+  });
+  if (isFollowed(circuit)) out.noise += (0.55 * swingOf(circuit, (moment) => volts[moment] as number)) ** 2;
+  else if (circuit.swing !== null) out.noise += (0.04 * swingOf(circuit, (moment) => volts[moment] as number)) ** 2;
+}
+
+/** Beside its leak a floating line picks up some millivolts. */
+const PICKED_UP_VOLTS = 0.01;
+
+/**
+ * Variance of what a meter shows on a line that nearly floats: how well a break insulates is anybody's guess, so a broken wire
+ * reads anything from nothing to what leaks through.
+ */
+export function floatingVariance(circuit: MovingCircuit, ports: readonly Port[]): number {
+  const volts = averageOf(circuit, (moment) => shownVolts(ports[moment] as Port));
+  const ohms = Math.max(...ports.map((port) => port.ohms));
+  return ((ohms / (ohms + METER_OHMS)) ** 4 * (Math.abs(volts) + PICKED_UP_VOLTS)) ** 2;
+}

@@ -1,0 +1,120 @@
+import { engineOf, type ModuleReading } from "../../circuit";
+import type { Columns } from "../columns";
+import type { ElectricalProbe } from "../probe";
+import { HERTZ, logHertz, type Scale, VOLTS, WORDS } from "../scale";
+import { type Leads, type MovingCircuit, type Prediction, unsteadiness } from "../sensitivities";
+import { TRIGGER_VOLTS } from "../waveform-view";
+import { PROVES } from "../wording";
+import { edgesSeen, predictRate, seesEdges } from "./edges";
+import { levelOf, predictLevel } from "./level";
+import type { ElectricalRecord } from "./record";
+
+/** One standard deviation of a value the module reports: its converter's steps and its filter, volts. */
+const SCAN_SIGMA_VOLTS = 0.015;
+/** A slipped scan value lies somewhere in the converter's range. */
+const SCAN_VOLTS: Scale = { ...VOLTS, broad: 1 / 5.5 };
+
+/** What the module reports instead of a level it does not believe; null where it believes it. */
+function substituteFor({ substitute }: ModuleReading, volts: number): number | null {
+  if (substitute === undefined) return null;
+  return volts < substitute.belowVolts || volts > substitute.aboveVolts ? substitute.value : null;
+}
+
+/** The value a module reports for volts or hertz at its pin, held inside its range. */
+function engineeringValue(probe: ElectricalProbe, value: number): number {
+  const { reads, circuit } = probe;
+  const { world } = circuit.built;
+  if (reads === null) return value;
+  const held = substituteFor(reads, value);
+  if (held !== null) return held;
+  const shown = reads.toWorld(value);
+  if (shown !== null && Number.isFinite(shown)) return Math.min(world.high, Math.max(world.low, shown));
+  const rising = reads.toValue(world.high) > reads.toValue(world.low);
+  return value > 0 === rising ? world.high : world.low;
+}
+
+function scaleOfScan(probe: ElectricalProbe): Scale {
+  const { reads, unit } = probe;
+  if (unit === null || reads === null) return SCAN_VOLTS;
+  switch (reads.by) {
+    case "volts":
+      return { unit, axis: "volts", toScale: reads.toValue, fromScale: (volts) => engineeringValue(probe, volts), broad: SCAN_VOLTS.broad };
+    case "hertz":
+      if (unit === "Hz") return HERTZ;
+      return { ...HERTZ, unit, toScale: (value) => logHertz(reads.toValue(value)), fromScale: (value) => engineeringValue(probe, Math.exp(value)) };
+    case "counts":
+      return { ...WORDS, unit };
+  }
+}
+
+/** Volts at which the module no longer believes a level, and reports its substitute: nothing at the pin moves it then. */
+function substituted(probe: ElectricalProbe, prediction: Prediction): boolean {
+  const { reads, unit } = probe;
+  const held = unit === null || reads === null ? null : substituteFor(reads, prediction.mean);
+  if (held === null) return false;
+  prediction.mean = scaleOfScan(probe).toScale(held);
+  prediction.jacobian.fill(0);
+  return true;
+}
+
+/** Holds a scan value in engineering units inside what the module can show; then nothing moves it. */
+function clampToRange(probe: ElectricalProbe, prediction: Prediction): void {
+  if (probe.unit === null || substituted(probe, prediction)) return;
+  const { world } = probe.circuit.built;
+  const { toScale } = scaleOfScan(probe);
+  const ends = [toScale(world.low), toScale(world.high)] as const;
+  const held = Math.min(Math.max(...ends), Math.max(Math.min(...ends), prediction.mean));
+  if (held === prediction.mean) return;
+  prediction.mean = held;
+  prediction.jacobian.fill(0);
+}
+
+function predictScan(circuit: MovingCircuit, probe: ElectricalProbe, leads: Leads, columns: Columns, out: Prediction): void {
+  const { reads, unit } = probe;
+  const least = reads?.leastSwing ?? TRIGGER_VOLTS;
+  if (unit !== null && reads?.by === "counts") {
+    const seen = circuit.blind === null ? edgesSeen(circuit, leads, least) : 0;
+    out.words[0] = 0.995 * seen + 0.0025;
+    out.words[1] = 1 - (out.words[0] as number);
+    return;
+  }
+  if (unit !== null && reads?.by === "hertz") {
+    predictRate(circuit, leads, columns, circuit.blind === null ? edgesSeen(circuit, leads, least) : 0, 0.01, out);
+    if (unit !== "Hz") clampToRange(probe, out);
+    return;
+  }
+  if (circuit.blind === null) predictLevel(circuit, probe, leads, columns, null, () => SCAN_SIGMA_VOLTS, out);
+  else {
+    out.mean = circuit.blind.volts;
+    out.noise = SCAN_SIGMA_VOLTS ** 2;
+    out.jacobian[columns.severity] = circuit.blind.perSeverity;
+  }
+  clampToRange(probe, out);
+  out.noise += unsteadiness(leads, out.jacobian);
+}
+
+/** What the module reports of a pin: volts, the sensed quantity, a rate, or whether something turns. */
+export const scan: ElectricalRecord = {
+  choosing: { word: "module's own value", needs: ["scan"], minutes: 0.5, technique: "T1", proves: PROVES.scan },
+  scale: scaleOfScan,
+  words: ({ unit, reads }) => {
+    if (unit === null || reads === null) return [];
+    return reads.by === "counts" ? ["counts", "none"] : reads.by === "hertz" ? ["none"] : [];
+  },
+  show: (seen, probe, noise) => {
+    const { reads, unit } = probe;
+    if (unit !== null && reads?.by === "counts") {
+      if (!seesEdges(seen, probe)) return 0;
+      return unit === "rpm" ? Math.round(engineOf(probe.setup).rpm * (1 + 0.03 * (noise?.normal() ?? 0))) : 1;
+    }
+    if (unit !== null && reads?.by === "hertz") {
+      const hertz = seesEdges(seen, probe) ? seen.hertz * (1 + 0.01 * (noise?.normal() ?? 0)) : 0;
+      return unit === "Hz" ? hertz : engineeringValue(probe, hertz);
+    }
+    const volts = levelOf(seen, probe, (port) => port.openVolts, noise);
+    const shown = (seen.scanVolts ?? volts) + 0.8 * SCAN_SIGMA_VOLTS * (noise?.normal() ?? 0);
+    return scaleOfScan(probe).fromScale(shown);
+  },
+  predict: predictScan,
+  deck: () => ({ elements: [], lines: ["* scan: what the module's converter sees"] }),
+};

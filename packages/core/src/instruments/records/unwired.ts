@@ -1,0 +1,11 @@
+import { PROVES } from "../wording";
+import type { MeterRecord } from "./record";
+
+/** Eyes. */
+export const look: MeterRecord = { choosing: { word: "look", needs: [], minutes: 1, technique: "look", proves: PROVES.look } };
+
+/** Ears: a click on command. */
+export const listen: MeterRecord = { choosing: { word: "listen", needs: [], minutes: 0.5, technique: "T12", proves: PROVES.command } };
+
+/** A thermometer, a pressure gauge, a twin: the sensed quantity without the circuit. */
+export const gauge: MeterRecord = { choosing: { word: "measured without the circuit", needs: [], minutes: 2, technique: "T7", proves: PROVES.gauge } };
