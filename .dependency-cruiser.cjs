@@ -7,7 +7,7 @@ const FLOORS = [
   ["procedures", "signals"],
   ["diagnosis", "job"],
   ["triage"],
-  ["practice", "report"],
+  ["practice", "report", "view", "files"],
 ];
 
 /** The rooms of the diagnosis, lowest first, in the order a reading passes them. */
@@ -44,6 +44,13 @@ module.exports = {
     { name: "language-imports-nothing-of-ours", severity: "error", from: { path: "^packages/language/" }, to: { path: "^(packages/core|apps)/" } },
     { name: "core-knows-no-app", severity: "error", from: { path: "^packages/" }, to: { path: "^apps/" } },
     { name: "core-is-pure", severity: "error", from: { path: "^packages/[^/]+/src/", pathNot: "\\.test\\.ts$" }, to: { dependencyTypes: ["core"] } },
+    {
+      name: "one-door",
+      comment: "Applications use the core through its one door.",
+      severity: "error",
+      from: { path: "^apps/" },
+      to: { path: "^packages/core/src/.+/" },
+    },
     { name: "apps-apart", severity: "error", from: { path: "^apps/([^/]+)/" }, to: { path: "^apps/", pathNot: "^apps/$1/" } },
     {
       name: "rooms-by-their-door",

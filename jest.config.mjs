@@ -9,6 +9,7 @@ export default {
   },
   setupFiles: ["<rootDir>/packages/core/test/property-seed.ts"],
   moduleNameMapper: {
+    "^@fox-lamp/core$": "<rootDir>/packages/core/src/index.ts",
     "^@fox-lamp/core/(.*)$": "<rootDir>/packages/core/src/$1/index.ts",
     "^@fox-lamp/language$": "<rootDir>/packages/language/src/index.ts",
   },

@@ -34,14 +34,7 @@ async function bundleServer() {
     format: "esm",
     target: "node20",
     packages: "external",
-    alias: { "@fox-lamp/language": `${root}/packages/language/src/index.ts` },
-    plugins: [
-      {
-        name: "core",
-        setup: (builder) =>
-          builder.onResolve({ filter: /^@fox-lamp\/core\// }, ({ path }) => ({ path: `${root}/packages/core/src/${path.split("/").at(-1)}/index.ts` })),
-      },
-    ],
+    alias: { "@fox-lamp/language": `${root}/packages/language/src/index.ts`, "@fox-lamp/core": `${root}/packages/core/src/index.ts` },
     sourcemap: true,
     logLevel: "warning",
   });

@@ -1,10 +1,19 @@
-import { buildModel, FAMILIES, familyById } from "@fox-lamp/core/circuit";
-import { diagnoseJob, movesOf, planJob, proofOf, Session, whyNot } from "@fox-lamp/core/diagnosis";
-import { type Fault, faultsOf, placeFault } from "@fox-lamp/core/faults";
-import { blownJumpers, harmOf, measurementDeck, simulateReading } from "@fox-lamp/core/instruments";
-import { runTrial, STRATEGIES } from "@fox-lamp/core/practice";
-import { expectHealthy } from "@fox-lamp/core/procedures";
-import { triageJob } from "@fox-lamp/core/triage";
+import {
+  diagnoseJob,
+  FAMILIES,
+  familyById,
+  listFaults,
+  measureFile,
+  movesOf,
+  netlistOf,
+  planJob,
+  proofOf,
+  runTrial,
+  Session,
+  STRATEGIES,
+  triageJob,
+  whyNot,
+} from "@fox-lamp/core";
 import { BadInput, circuitSchema, circuitsSchema, jobSchema, jsonSchemaOf, measureFileSchema, SCHEMA_NAMES } from "@fox-lamp/language";
 import { z } from "zod";
 import { checked, numberOption, onlyFile, options, readJson } from "./input";
@@ -49,56 +58,22 @@ function circuitsOf(value: unknown): z.output<typeof circuitsSchema> {
   return checked(z.looseObject({ circuits: circuitsSchema }), value).circuits;
 }
 
-function listed({ id, unit, title, severity, prior }: Fault): Record<string, unknown> {
-  return { id, unit, title, severity, prior: Number(prior.toPrecision(4)) };
-}
-
 function faults(words: readonly string[]): string {
-  const model = buildModel(circuitsOf(readJson(onlyFile(words, "faults FILE"))));
-  return json(
-    faultsOf(model)
-      .filter((fault) => fault.matters)
-      .map(listed),
-  );
-}
-
-function measureSetup(words: readonly string[], usage: string) {
-  const file = checked(measureFileSchema, readJson(onlyFile(words, usage)));
-  const model = buildModel(file.circuits);
-  const known = faultsOf(model);
-  const placed = (file.faults ?? []).map((reference, index) => placeFault(model, known, reference, `faults[${index}]`));
-  return { file, model, placed };
+  return json(listFaults(circuitsOf(readJson(onlyFile(words, "faults FILE")))));
 }
 
 function measure(words: readonly string[]): string {
-  const { file, model, placed } = measureSetup(words, "measure FILE");
-  const measurements = file.measurements.map((measurement, index) => {
-    const where = `measurements[${index}]`;
-    const value = simulateReading(model, measurement, placed, where);
-    if (value === null) {
-      throw new BadInput({
-        code: "measure:meter",
-        where: `${where}.meter`,
-        message: `"${measurement.meter}" cannot be computed here; expected volts-dc, volts-ac, ohms, continuity, amps-dc, hertz, duty, lamp, scan or listen`,
-      });
-    }
-    const warnings = [...harmOf(model, measurement), ...blownJumpers(model, measurement, placed, where)];
-    return { ...measurement, value, expect: expectHealthy(model, measurement, where), ...(warnings.length === 0 ? {} : { warnings }) };
-  });
-  return json({ measurements });
+  return json({ measurements: measureFile(checked(measureFileSchema, readJson(onlyFile(words, "measure FILE")))) });
 }
 
 function netlist(words: readonly string[]): string {
-  const { file, model, placed } = measureSetup(words, "netlist FILE");
-  const [first] = file.measurements;
-  if (!first) throw new BadInput({ code: "netlist:none", where: "measurements", message: "expected at least one measurement" });
-  return measurementDeck(model, first, placed, "measurements[0]");
+  return netlistOf(checked(measureFileSchema, readJson(onlyFile(words, "netlist FILE"))));
 }
 
 function diagnose(words: readonly string[]): string {
   const job = checked(jobSchema, readJson(onlyFile(words, "diagnose FILE")));
-  const cache = new Session();
-  return json({ ...diagnoseJob(job, cache), plan: planJob(job, cache) });
+  const session = new Session();
+  return json({ ...diagnoseJob(job, session), plan: planJob(job, session) });
 }
 
 function triage(words: readonly string[]): string {
@@ -112,9 +87,9 @@ function explain(words: readonly string[]): string {
   const [file = "", ...rest] = words;
   const { unit } = options(rest, ["unit"], EXPLAIN_USAGE);
   const job = checked(jobSchema, readJson(onlyFile([file], EXPLAIN_USAGE)));
-  const cache = new Session();
-  if (unit === undefined) return json({ moves: movesOf(job, cache), proof: proofOf(job, cache) });
-  const { units } = diagnoseJob(job, cache);
+  const session = new Session();
+  if (unit === undefined) return json({ moves: movesOf(job, session), proof: proofOf(job, session) });
+  const { units } = diagnoseJob(job, session);
   if (!units.some((known) => known.unit === unit)) {
     throw new BadInput({
       code: "explain:unit",
@@ -122,7 +97,7 @@ function explain(words: readonly string[]): string {
       message: `"${unit}" is not a unit of this job; expected such as ${units[0]?.unit ?? "ect/sensor"}`,
     });
   }
-  return json(whyNot(job, unit, cache));
+  return json(whyNot(job, unit, session));
 }
 
 const SHARES = ["blunders", "doubles", "intermittents", "cures", "unstated"] as const;

@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
-import { type TakenApart, takeApart } from "@fox-lamp/core/job";
+import { type TakenApart, takeApart } from "@fox-lamp/core";
 import { circuitSchema, type Front, jobSchema, parseOrThrow, shopSettingsSchema, simulatedSchema, vehicleSchema } from "@fox-lamp/language";
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";

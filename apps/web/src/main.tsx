@@ -13,13 +13,13 @@ import { SessionProvider, useSession } from "./app/session";
 import { Shell } from "./app/shell";
 import { store } from "./app/store";
 import { messages } from "./messages";
-import { Plain } from "./ui/states";
+import { PlainPage } from "./ui/states";
 import "./styles.css";
 
 /** Pages behind the front door: whoever is not signed in sees the door in their place. */
 function Inside() {
   const session = useSession();
-  if (session === undefined) return <Plain>{messages.states.loading}</Plain>;
+  if (session === undefined) return <PlainPage>{messages.states.loading}</PlainPage>;
   return session === null ? door : <Outlet />;
 }
 
@@ -29,7 +29,7 @@ function Around() {
   return (
     <Shell>
       <ErrorBoundary FallbackComponent={Broken} resetKeys={[key]}>
-        <Suspense fallback={<Plain>{messages.states.loading}</Plain>}>
+        <Suspense fallback={<PlainPage>{messages.states.loading}</PlainPage>}>
           <Outlet />
         </Suspense>
       </ErrorBoundary>
@@ -48,7 +48,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
             <Route element={<Around />}>
               {openRoutes}
               <Route element={<Inside />}>{insideRoutes}</Route>
-              <Route path="*" element={<Plain>{messages.states.noPage}</Plain>} />
+              <Route path="*" element={<PlainPage>{messages.states.noPage}</PlainPage>} />
             </Route>
           </Routes>
         </BrowserRouter>

@@ -1,6 +1,7 @@
 import { type Entry, jobSchema, type NewEntry, parseOrThrow, shopSettingsSchema } from "@fox-lamp/language";
 import type { Proof } from "../src/diagnosis";
 import {
+  circuitRules,
   circuitsOf,
   condemnedUnits,
   diagnosedPart,
@@ -23,6 +24,7 @@ function entry<K extends NewEntry["kind"]>(kind: K, body: Extract<NewEntry, { ki
 }
 
 const SETTINGS = shopSettingsSchema.parse({});
+const { cleanable } = circuitRules;
 const ect = { id: "ect", family: "thermistor-2w", title: "Coolant temperature" };
 const maf = { id: "maf", family: "maf-voltage", title: "Air flow" };
 const proven = (unit: string, because: string[] = []) => entry("decision", { decision: "proven", unit, probability: 0.98, because });
@@ -41,25 +43,11 @@ describe("a job's state", () => {
   it("takes the outside air from the shop's altitude only for sensors that see it", () => {
     const settings = shopSettingsSchema.parse({ altitudeMetres: 1500 });
     const state = foldJob([]);
-    const known = (circuits: Parameters<typeof diagnosedPart>[0]["circuits"]) => diagnosedPart({ circuits, bench: null }, state, settings).conditions.pressure;
-    const map = { id: "map", family: "pressure-3w" };
-    const rail = {
-      id: "rail",
-      family: "pressure-3w",
-      with: {
-        transfer: [
-          [0, 0.5],
-          [20_000, 4.5],
-        ],
-      },
-    };
-    expect(known([map])).toBeCloseTo(84.6, 0);
-    const stormy = shopSettingsSchema.parse({ seaLevelKPa: 97.9 });
-    expect(diagnosedPart({ circuits: [map], bench: null }, state, stormy).conditions.pressure).toBeCloseTo(97.9, 1);
-    expect(diagnosedPart({ circuits: [map], bench: null }, state, SETTINGS).conditions.pressure).toBeUndefined();
-    expect(known([rail])).toBeUndefined();
-    expect(known([map, rail])).toBeUndefined();
-    expect(known([ect])).toBeUndefined();
+    const outside = (given: typeof settings | null) => diagnosedPart({ circuits: [ect], bench: null }, state, given).outsideKPa;
+    expect(outside(settings)).toBeCloseTo(84.6, 0);
+    expect(outside(shopSettingsSchema.parse({ seaLevelKPa: 97.9 }))).toBeCloseTo(97.9, 1);
+    expect(outside(SETTINGS)).toBeUndefined();
+    expect(outside(null)).toBeUndefined();
   });
   it("remembers what a module stored before and after it was cleared", () => {
     const state = foldJob([entry("code", { code: "P0118" }), entry("cleared", { codes: ["P0118"] }), entry("rescan", { codes: [] })]);
@@ -70,7 +58,7 @@ describe("a job's state", () => {
 
 describe("tasks and the order of work", () => {
   it("asks for what the condemned unit's repair takes", () => {
-    const kinds = (unit: string) => tasksOf([ect, maf], foldJob([proven(unit)]), SETTINGS).map(({ kind }) => kind);
+    const kinds = (unit: string) => tasksOf([ect, maf], foldJob([proven(unit)]), SETTINGS, cleanable).map(({ kind }) => kind);
     expect(kinds("ect/sensor")).toEqual(["compare-part", "seat", "torque", "contamination"]);
     expect(kinds("maf/sensor")[0]).toBe("clean-first");
     expect(kinds("ect/wire:sig")).toEqual(["count-wires", "route-wires"]);
@@ -94,9 +82,9 @@ describe("tasks and the order of work", () => {
       entry("decision", { decision: "override", unit: "ect/sensor", probability: 0.3 }),
       entry("stage", { stage: "repair" }),
     ];
-    const tasks = tasksOf([ect], foldJob(list), SETTINGS);
+    const tasks = tasksOf([ect], foldJob(list), SETTINGS, cleanable);
     expect(tasks.map(({ id }) => id)).toEqual(expect.arrayContaining(["seal r1 sig@C1", "plug-in ect:sensor", "keep-old"]));
-    const answered = tasksOf([ect], foldJob([...list, entry("task", { task: "keep-old", done: true, text: "shelf 4" })]), SETTINGS);
+    const answered = tasksOf([ect], foldJob([...list, entry("task", { task: "keep-old", done: true, text: "shelf 4" })]), SETTINGS, cleanable);
     expect(answered.find(({ id }) => id === "keep-old")).toMatchObject({ done: true, text: "shelf 4" });
   });
   it("lets a place that was found stand for the group it was found in", () => {
@@ -109,10 +97,10 @@ describe("tasks and the order of work", () => {
   it("closes as repaired only when nothing needed is open; other ends need their words", () => {
     const reading = entry("reading", { reading: { id: "r1", circuit: "ect", meter: "volts-dc", red: "sig@sensor", black: "bat-", value: 4.9 } });
     const list: Entry[] = [entry("complaint", { text: "cold" }), entry("code", { code: "P0118" }), reading, proven("ect/sensor", ["r1"])];
-    const lacking = (entries: Entry[]) => lackingFor("repaired", orderOfWork([ect], foldJob(entries), SETTINGS), { text: "", plan: "" });
+    const lacking = (entries: Entry[]) => lackingFor("repaired", orderOfWork([ect], foldJob(entries), SETTINGS, cleanable), { text: "", plan: "" });
     expect(lacking(list)).toEqual(["repaired", "tasks", "repeated", "cleared", "driven", "rescanned", "gone"]);
     expect(failedReadings(foldJob(list)).map(({ reading: { id } }) => id)).toEqual(["r1"]);
-    const tasks = tasksOf([ect], foldJob(list), SETTINGS).map(({ id }) => entry("task", { task: id, done: true }));
+    const tasks = tasksOf([ect], foldJob(list), SETTINGS, cleanable).map(({ id }) => entry("task", { task: id, done: true }));
     const done = [
       ...list,
       entry("repair", { text: "replaced", unit: "ect/sensor" }),
@@ -124,7 +112,7 @@ describe("tasks and the order of work", () => {
       entry("rescan", { codes: [] }),
     ];
     expect(lacking(done)).toEqual([]);
-    const steps = orderOfWork([ect], foldJob(list), SETTINGS);
+    const steps = orderOfWork([ect], foldJob(list), SETTINGS, cleanable);
     expect(lackingFor("not-reproduced", steps, { text: "", plan: " " })).toEqual(["plan"]);
     expect(lackingFor("refused", steps, { text: "no money", plan: "" })).toEqual([]);
     expect(lackingFor("elsewhere", steps, { text: "", plan: "" })).toEqual(["text"]);

@@ -64,7 +64,8 @@ export const jobDetailSchema = z.object({
   vehicle: vehicleSchema,
   assignedTo: z.string().nullable(),
   bench: z.array(z.enum(INSTRUMENTS)).nullable(),
-  circuits: z.array(circuitSchema),
+  circuits: z.array(circuitSchema).describe("as edited up to now"),
+  startedWith: z.array(circuitSchema).describe("before any entry edited them"),
   simulated: z.boolean().describe("whether a virtual car stands behind the job, whose instruments can be read"),
   entries: z.array(entrySchema),
 });

@@ -88,35 +88,20 @@ const base = {
   by: z.string().min(1),
 };
 
+type Bodies = typeof entryBody;
+export type EntryKind = keyof Bodies;
+
+/** An entry of one kind. */
+export type EntryOf<K extends EntryKind> = z.infer<z.ZodObject<typeof base>> & { kind: K; body: z.infer<Bodies[K]> };
+export type NewEntry = { [K in EntryKind]: EntryOf<K> }[EntryKind];
+
+/** Every kind of entry. */
+export const ENTRY_KINDS = Object.keys(entryBody) as [EntryKind, ...EntryKind[]];
+
+const [first, ...rest] = ENTRY_KINDS.map((kind) => z.object({ ...base, kind: z.literal(kind), body: entryBody[kind] }));
+
 /** One thing that happened in a job. Entries are only ever added; `retraction` takes one back. */
-export const newEntrySchema = z.discriminatedUnion("kind", [
-  z.object({ ...base, kind: z.literal("complaint"), body: entryBody.complaint }),
-  z.object({ ...base, kind: z.literal("code"), body: entryBody.code }),
-  z.object({ ...base, kind: z.literal("conditions"), body: entryBody.conditions }),
-  z.object({ ...base, kind: z.literal("reading"), body: entryBody.reading }),
-  z.object({ ...base, kind: z.literal("skip"), body: entryBody.skip }),
-  z.object({ ...base, kind: z.literal("decision"), body: entryBody.decision }),
-  z.object({ ...base, kind: z.literal("repair"), body: entryBody.repair }),
-  z.object({ ...base, kind: z.literal("verification"), body: entryBody.verification }),
-  z.object({ ...base, kind: z.literal("stage"), body: entryBody.stage }),
-  z.object({ ...base, kind: z.literal("note"), body: entryBody.note }),
-  z.object({ ...base, kind: z.literal("confirmation"), body: entryBody.confirmation }),
-  z.object({ ...base, kind: z.literal("battery"), body: entryBody.battery }),
-  z.object({ ...base, kind: z.literal("cleared"), body: entryBody.cleared }),
-  z.object({ ...base, kind: z.literal("rescan"), body: entryBody.rescan }),
-  z.object({ ...base, kind: z.literal("recording"), body: entryBody.recording }),
-  z.object({ ...base, kind: z.literal("circuit"), body: entryBody.circuit }),
-  z.object({ ...base, kind: z.literal("located"), body: entryBody.located }),
-  z.object({ ...base, kind: z.literal("task"), body: entryBody.task }),
-  z.object({ ...base, kind: z.literal("closing"), body: entryBody.closing }),
-  z.object({ ...base, kind: z.literal("waiting"), body: entryBody.waiting }),
-  z.object({ ...base, kind: z.literal("assigned"), body: entryBody.assigned }),
-  z.object({ ...base, kind: z.literal("photo"), body: entryBody.photo }),
-  z.object({ ...base, kind: z.literal("retraction"), body: entryBody.retraction }),
-]);
-export type NewEntry = z.infer<typeof newEntrySchema>;
-export type EntryKind = NewEntry["kind"];
-export type EntryOf<K extends EntryKind> = Extract<NewEntry, { kind: K }>;
+export const newEntrySchema = z.discriminatedUnion("kind", [first as NonNullable<typeof first>, ...rest]) as unknown as z.ZodType<NewEntry>;
 
 /** An entry as stored: the server gives the sequence number. */
 export const entrySchema = z.intersection(newEntrySchema, z.object({ job: z.uuid(), seq: z.number().int().positive() }));

@@ -61,6 +61,7 @@ export {
 export {
   type Battery,
   batterySchema,
+  ENTRY_KINDS,
   type Entry,
   type EntryKind,
   type EntryOf,

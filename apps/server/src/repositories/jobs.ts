@@ -1,4 +1,16 @@
-import { circuitsOf, condemnedUnits, foldJob, type JobState, outcomeOf, type TakenApart, titleOfJob } from "@fox-lamp/core/job";
+import {
+  circuitsOf,
+  condemnedUnits,
+  decide,
+  foldJob,
+  type JobRules,
+  type JobSoFar,
+  type JobState,
+  outcomeOf,
+  problemOfRefusal,
+  type TakenApart,
+  titleOfJob,
+} from "@fox-lamp/core";
 import {
   BadInput,
   type Callout,
@@ -6,12 +18,13 @@ import {
   type JobDetail,
   type JobSummary,
   type NewEntry,
+  type Problem,
   type Simulated,
   STAGES,
   type Stage,
   type Vehicle,
 } from "@fox-lamp/language";
-import { and, asc, count, desc, eq, like, type SQL, sql } from "drizzle-orm";
+import { and, asc, count, desc, eq, gt, like, type SQL, sql } from "drizzle-orm";
 import { v7 as uuidv7 } from "uuid";
 import type { Who } from "../auth";
 import { CHANGES, type Change } from "../changes";
@@ -84,6 +97,12 @@ function foldedColumns(state: JobState, row: Pick<JobRow, "number" | "circuits" 
 /** What of a job and its vehicle goes into the folded columns besides the entries. */
 const FOLDED_WITH = { number: jobs.number, circuits: jobs.circuits, assignedTo: jobs.assignedTo, details: vehicles.details };
 type FoldedWith = Pick<JobRow, "number" | "circuits" | "assignedTo"> & { details: Vehicle };
+
+/** Why the rules of a job refuse entries; null when they may be made. */
+export function refusalOf(job: JobSoFar, entries: readonly NewEntry[], rules: JobRules): Problem | null {
+  const decision = decide(job, entries, rules);
+  return decision.ok ? null : problemOfRefusal(decision.refusal);
+}
 
 /** How many jobs a list shows of one stage. */
 const STAGE_JOBS = 20;
@@ -160,10 +179,27 @@ export class JobRepository {
       vehicle: details,
       assignedTo: job.assignedTo,
       bench: job.bench,
+      startedWith: job.circuits,
       circuits: circuitsOf(job.circuits, foldJob(list)),
       simulated: job.simulated !== null,
       entries: list,
     };
+  }
+
+  /** The entries of a job after a sequence number, in order; null when this person may see no such job. */
+  async entriesAfter(scope: Scope, id: string, after: number): Promise<Entry[] | null> {
+    const [row] = await this.database
+      .select({ id: jobs.id })
+      .from(jobs)
+      .where(and(eq(jobs.id, id), visibleTo(scope)))
+      .limit(1);
+    if (!row) return null;
+    const stored = await this.database
+      .select()
+      .from(entries)
+      .where(and(eq(entries.jobId, id), gt(entries.seq, after)))
+      .orderBy(asc(entries.seq));
+    return stored.map(entryOf);
   }
 
   /** What of a job is not in its entries: the circuits it started with and the virtual car behind it; null for none this person may see. */
@@ -225,9 +261,10 @@ export class JobRepository {
    * Adds entries to a job. An entry already stored is left as it is and returned, so sending twice stores once.
    *
    * @returns the entries as stored, in the order sent; null when this person may see no such job
-   * @throws BadInput when an id is already used in another job
+   * @param rules what the job's rules are in its shop
+   * @throws BadInput when an id is already used in another job, or the rules of the job refuse an entry
    */
-  async append(scope: Scope, jobId: string, added: readonly NewEntry[]): Promise<Entry[] | null> {
+  async append(scope: Scope, jobId: string, added: readonly NewEntry[], rules: JobRules): Promise<Entry[] | null> {
     return this.database.transaction(async (transaction) => {
       const [job] = await transaction
         .select(FOLDED_WITH)
@@ -235,13 +272,22 @@ export class JobRepository {
         .innerJoin(vehicles, eq(vehicles.id, jobs.vehicleId))
         .where(and(eq(jobs.id, jobId), visibleTo(scope)))
         .for("update", { of: jobs });
-      return job ? this.store(transaction, scope.shopId, jobId, job, added) : null;
+      return job ? this.store(transaction, scope.shopId, jobId, job, added, rules) : null;
     });
   }
 
-  private async store(transaction: Transaction, shopId: string, jobId: string, job: FoldedWith, added: readonly NewEntry[]): Promise<Entry[]> {
+  private async store(
+    transaction: Transaction,
+    shopId: string,
+    jobId: string,
+    job: FoldedWith,
+    added: readonly NewEntry[],
+    rules: JobRules | null = null,
+  ): Promise<Entry[]> {
     const before = await transaction.select().from(entries).where(eq(entries.jobId, jobId)).orderBy(asc(entries.seq));
     const known = new Map(before.map((row) => [row.id, row]));
+    const problem = rules === null ? null : refusalOf({ started: job.circuits, entries: before.map(entryOf) }, added, rules);
+    if (problem !== null) throw new BadInput(problem);
     let seq = before.at(-1)?.seq ?? 0;
     const results: EntryRow[] = [];
     for (const [position, entry] of added.entries()) {

@@ -1,9 +1,8 @@
-import { fileOfJob, takeApart } from "@fox-lamp/core/job";
+import { assertCircuits, circuitRules, fileOfJob, takeApart } from "@fox-lamp/core";
 import { BadInput, circuitSchema, jobSchema, parseOrThrow, recordingSchema } from "@fox-lamp/language";
 import { createRoute, z } from "@hono/zod-openapi";
 import { bodyLimit } from "hono/body-limit";
 import { v7 as uuidv7 } from "uuid";
-import { assertCircuits } from "../circuits";
 import { type App, body, closed, type House, idParam, json, noJob, problem } from "./common";
 
 const attachment = idParam.extend({ attachment: z.uuid().openapi({ param: { name: "attachment", in: "path" } }) });
@@ -73,6 +72,9 @@ export function fileRoutes(app: App, { jobs, vehicles, attachments }: House): vo
     const who = context.get("who");
     const file = parseOrThrow(importSchema, context.req.valid("json"));
     assertCircuits(file.circuits);
+    const readings = (file.readings ?? []).map((reading, index) => ({ reading, where: `readings[${index}]` }));
+    const misplaced = circuitRules.misplaced(file.circuits, readings);
+    if (misplaced !== null) throw new BadInput(misplaced);
     const taken = takeApart(file, { id: uuidv7, at: () => new Date().toISOString(), by: who.name });
     const recorded = Object.entries(taken.recordings).map(([id, content]) => [id, parseOrThrow(recordingSchema, content, `recordings.${id}`)] as const);
     const pictures = Object.entries(taken.photos).map(([id, { base64 }]) => {

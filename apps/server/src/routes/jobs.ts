@@ -1,6 +1,7 @@
-import { titleOfJob } from "@fox-lamp/core/job";
+import { assertCircuits, circuitRules, type JobRules, titleOfJob } from "@fox-lamp/core";
 import {
   appendSchema,
+  BadInput,
   entrySchema,
   instrumentAnswerSchema,
   instrumentSchema,
@@ -12,8 +13,9 @@ import {
   scanRequestSchema,
 } from "@fox-lamp/language";
 import { createRoute, z } from "@hono/zod-openapi";
-import { assertCircuitEntries, assertCircuits } from "../circuits";
-import { readVirtualCar, scanVirtualCar } from "../virtual-car";
+import { assertCircuitEntries } from "../circuits";
+import { refusalOf } from "../repositories/jobs";
+import { VirtualCars } from "../virtual-car";
 import { type App, body, closed, type House, idParam, json, noJob, noVehicle, problem, streamChanges } from "./common";
 import { wordsOf } from "./vehicles";
 
@@ -62,6 +64,12 @@ const routes = {
       ...closed,
     },
   }),
+  since: createRoute({
+    method: "get",
+    path: "/api/jobs/{id}/entries",
+    request: { params: idParam, query: z.object({ after: z.coerce.number().int().min(0).default(0) }) },
+    responses: { 200: json(z.array(entrySchema), "The entries after a sequence number, in order"), 404: problem("No such job"), ...closed },
+  }),
   measure: createRoute({
     method: "post",
     path: "/api/jobs/{id}/instruments",
@@ -89,8 +97,14 @@ const routes = {
 };
 const realCar = { code: "instrument:real-car", where: "id", message: "a real car stands behind this job; type what the instrument shows" };
 
+/** The rules of jobs in a shop. */
+async function rulesOf(people: House["people"], shopId: string): Promise<JobRules> {
+  return { ...circuitRules, settings: (await people.shop(shopId))?.settings ?? null };
+}
+
 /** Jobs: the yard, one job, what happens in it, and the instruments on its car. */
-export function jobRoutes(app: App, { jobs, vehicles, changes }: House): void {
+export function jobRoutes(app: App, { jobs, people, vehicles, changes }: House): void {
+  const cars = new VirtualCars();
   app.openapi(routes.yard, async (context) => {
     const { q: text, mine: own } = context.req.valid("query");
     return context.json(await jobs.yard(context.get("who"), { words: wordsOf(text), mine: own }), 200);
@@ -108,6 +122,8 @@ export function jobRoutes(app: App, { jobs, vehicles, changes }: House): void {
     if (vehicleId !== undefined && known === null) return context.json({ ...noVehicle, where: "vehicleId" }, 404);
     const on = known?.id ?? (await vehicles.create(who.shopId, vehicle ?? {}, circuits));
     if (known !== null && vehicle !== undefined) await vehicles.change(who.shopId, on, { details: { ...known.details, ...vehicle } });
+    const problem = refusalOf({ started: circuits, entries: [] }, entries, await rulesOf(people, who.shopId));
+    if (problem !== null) throw new BadInput(problem);
     const taken = {
       title: titleOfJob(circuits),
       bench: null,
@@ -125,22 +141,26 @@ export function jobRoutes(app: App, { jobs, vehicles, changes }: House): void {
     const who = context.get("who");
     const added = context.req.valid("json").entries.map((entry) => ({ ...entry, by: who.name }));
     assertCircuitEntries(added);
-    const stored = await jobs.append(who, context.req.valid("param").id, added);
+    const stored = await jobs.append(who, context.req.valid("param").id, added, await rulesOf(people, who.shopId));
     return stored ? context.json(stored, 200) : context.json(noJob, 404);
+  });
+  app.openapi(routes.since, async (context) => {
+    const since = await jobs.entriesAfter(context.get("who"), context.req.valid("param").id, context.req.valid("query").after);
+    return since ? context.json(since, 200) : context.json(noJob, 404);
   });
   app.openapi(routes.measure, async (context) => {
     const { id } = context.req.valid("param");
     const [header, job] = await Promise.all([jobs.header(context.get("who"), id), jobs.find(context.get("who"), id)]);
     if (!header || !job) return context.json(noJob, 404);
     if (header.simulated === null) return context.json(realCar, 409);
-    return context.json({ values: readVirtualCar(job, header.simulated, context.req.valid("json").measurements) }, 200);
+    return context.json({ values: cars.read(job, header.simulated, context.req.valid("json").measurements) }, 200);
   });
   app.openapi(routes.scan, async (context) => {
     const { id } = context.req.valid("param");
     const [header, job] = await Promise.all([jobs.header(context.get("who"), id), jobs.find(context.get("who"), id)]);
     if (!header || !job) return context.json(noJob, 404);
     if (header.simulated === null) return context.json(realCar, 409);
-    return context.json(scanVirtualCar(job, header.simulated, context.req.valid("json")), 200);
+    return context.json(cars.scan(job, header.simulated, context.req.valid("json")), 200);
   });
   app.get("/api/jobs/:id/events", async (context) => {
     const id = context.req.param("id");

@@ -1,6 +1,6 @@
+import { assertCircuits } from "@fox-lamp/core";
 import { circuitSchema, registeredVehicleSchema, vehicleFileSchema, vehicleSchema } from "@fox-lamp/language";
 import { createRoute, z } from "@hono/zod-openapi";
-import { assertCircuits } from "../circuits";
 import { type App, body, closed, type House, idParam, json, noVehicle, problem } from "./common";
 
 const routes = {

@@ -44,6 +44,12 @@ export interface YardStage {
   readonly jobs: readonly JobSummary[];
 }
 
+/** Puts entries the server answered with into a job; each once. */
+function addNew(job: { entries: { id: string }[] }, entries: readonly Entry[]): void {
+  const known = new Set(job.entries.map(({ id }) => id));
+  job.entries.push(...entries.filter(({ id }) => !known.has(id)));
+}
+
 /** The typed client of the HTTP interface; shapes come from the same schemas the server checks. */
 export const api = createApi({
   reducerPath: "api",
@@ -144,17 +150,18 @@ export const api = createApi({
       query: ({ job, entries }) => ({ url: `/jobs/${job}/entries`, method: "POST", body: { entries } }),
       invalidatesTags: ["Jobs"],
       async onQueryStarted({ job }, { dispatch, queryFulfilled }) {
-        try {
-          const { data } = await queryFulfilled;
-          dispatch(
-            api.util.updateQueryData("job", job, (draft) => {
-              const known = new Set(draft.entries.map(({ id }) => id));
-              draft.entries.push(...data.filter(({ id }) => !known.has(id)));
-            }),
-          );
-        } catch {
-          // The outbox keeps the entries and tries again.
-        }
+        // Where it fails the outbox keeps the entries and tries again; what others entered is asked for at the next event.
+        const answer = await queryFulfilled.catch(() => null);
+        if (answer !== null) dispatch(api.util.updateQueryData("job", job, (draft) => addNew(draft, answer.data)));
+      },
+    }),
+    entriesSince: build.mutation<Entry[], { job: string; after: number }>({
+      query: ({ job, after }) => ({ url: `/jobs/${job}/entries`, params: { after } }),
+      invalidatesTags: ["Jobs"],
+      async onQueryStarted({ job }, { dispatch, queryFulfilled }) {
+        // Where it fails the outbox keeps the entries and tries again; what others entered is asked for at the next event.
+        const answer = await queryFulfilled.catch(() => null);
+        if (answer !== null) dispatch(api.util.updateQueryData("job", job, (draft) => addNew(draft, answer.data)));
       },
     }),
   }),

@@ -6,8 +6,9 @@ import { api } from "./api";
 export interface Outbox {
   readonly waiting: readonly { readonly job: string; readonly entry: NewEntry }[];
   readonly failing: boolean;
-  /** Why the server refused the first waiting entry for good; null while it may still take it. */
+  /** Why the server refused a waiting entry for good, and which; null while it may still take all. */
   readonly refused: string | null;
+  readonly refusedEntry: string | null;
 }
 
 const STORAGE_KEY = "fox-lamp/outbox";
@@ -24,7 +25,7 @@ function restore(): Outbox["waiting"] {
 
 const outboxSlice = createSlice({
   name: "outbox",
-  initialState: (): Outbox => ({ waiting: restore(), failing: false, refused: null }),
+  initialState: (): Outbox => ({ waiting: restore(), failing: false, refused: null, refusedEntry: null }),
   reducers: {
     entered: (state, { payload }: PayloadAction<{ job: string; entries: NewEntry[] }>) => {
       state.waiting.push(...payload.entries.map((entry) => ({ job: payload.job, entry: entry as never })));
@@ -33,18 +34,22 @@ const outboxSlice = createSlice({
       state.waiting = state.waiting.filter(({ entry }) => !payload.includes(entry.id));
       state.failing = false;
       state.refused = null;
+      state.refusedEntry = null;
     },
-    failed: (state, { payload }: PayloadAction<string | null>) => {
+    failed: (state, { payload }: PayloadAction<{ reason: string; entry: string } | null>) => {
       state.failing = true;
-      state.refused = payload;
+      state.refused = payload?.reason ?? null;
+      state.refusedEntry = payload?.entry ?? null;
     },
     discarded: (state) => {
-      state.waiting.shift();
+      state.waiting = state.waiting.filter(({ entry }) => entry.id !== state.refusedEntry);
       state.refused = null;
+      state.refusedEntry = null;
       state.failing = false;
     },
     retried: (state) => {
       state.refused = null;
+      state.refusedEntry = null;
     },
   },
 });
@@ -69,7 +74,13 @@ outboxMiddleware.startListening({
 
 interface SendResult {
   readonly data?: readonly Entry[];
-  readonly error?: { readonly status?: unknown; readonly data?: { readonly message?: string } };
+  readonly error?: { readonly status?: unknown; readonly data?: { readonly message?: string; readonly where?: string } };
+}
+
+/** The entry a refusal speaks of, by its place; the first where it names none. */
+function refusedOf(entries: readonly NewEntry[], where = ""): string {
+  const place = Number(/^entries\[(\d+)\]/u.exec(where)?.[1] ?? 0);
+  return (entries[place] ?? entries[0])?.id ?? "";
 }
 
 let sending = false;
@@ -93,7 +104,7 @@ outboxMiddleware.startListening({
         const error = result.error ?? {};
         // Signed out is no refusal: entries wait until somebody signs in again.
         const final = typeof error.status === "number" && error.status >= 400 && error.status < 500 && error.status !== 401;
-        dispatch(failed(final ? (error.data?.message ?? "it is not valid") : null));
+        dispatch(failed(final ? { reason: error.data?.message ?? "it is not valid", entry: refusedOf(entries, error.data?.where) } : null));
         if (final) return;
         await delay(RETRY_MS);
       }

@@ -1,4 +1,6 @@
 import {
+  type Analysis,
+  analyse,
   type DiagnosedJob,
   lastMove,
   type Move,
@@ -9,13 +11,15 @@ import {
   planJob,
   preparations,
   proofOf,
+  type SceneVolts,
   Session,
+  sceneOf,
   type WhyNot,
   whyNot,
-} from "@fox-lamp/core/diagnosis";
+  windowsOf,
+} from "@fox-lamp/core";
 import { BadInput, type Expect, type Measurement, type NextTest, type Plan, type Problem } from "@fox-lamp/language";
 import { expose } from "comlink";
-import { type Analysis, analyse, type SceneVolts, sceneOf, windowsOf } from "./analysis";
 
 /** An analysis, or why there is none; errors do not cross to the page as exceptions. */
 export type Analysed = { readonly ok: true; readonly analysis: Analysis } | { readonly ok: false; readonly problem: Problem };

@@ -1,8 +1,7 @@
-import type { DiagnosedJob, WhyNot } from "@fox-lamp/core/diagnosis";
+import type { Analysis, DiagnosedJob, WhyNot } from "@fox-lamp/core";
 import type { Expect, Measurement } from "@fox-lamp/language";
 import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useMemo, useRef, useState } from "react";
-import type { Analysis } from "./analysis";
 import type { Analysed, AnalysisService, OwnAnswer, Proven, Told } from "./analysis.worker";
 
 let service: Remote<AnalysisService> | null = null;

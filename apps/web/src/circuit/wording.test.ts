@@ -1,5 +1,5 @@
+import type { CircuitView, PinView } from "@fox-lamp/core";
 import { type Expect, type Reading, type Setup, unitOfReading } from "@fox-lamp/language";
-import type { CircuitView, PinView } from "./analysis";
 import { leadText, readingTitle, setupText, valueText, windowText, within } from "./wording";
 
 const PIN: Omit<PinView, "pin"> = {

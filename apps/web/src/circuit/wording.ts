@@ -1,4 +1,4 @@
-import { formatQuantity, formatWindow } from "@fox-lamp/core/units";
+import { type CircuitView, formatQuantity, formatWindow } from "@fox-lamp/core";
 import {
   circuitOfUnit,
   type Expect,
@@ -17,7 +17,6 @@ import {
 } from "@fox-lamp/language";
 import { messages } from "../messages";
 import { shownUnit, shownValue } from "../ui/display";
-import type { CircuitView } from "./analysis";
 
 const capital = (text: string): string => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 

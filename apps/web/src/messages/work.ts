@@ -1,4 +1,4 @@
-import type { StepCode, TaskKind } from "@fox-lamp/core/job";
+import type { StepCode, TaskKind } from "@fox-lamp/core";
 import type { Outcome } from "@fox-lamp/language";
 
 /** Texts of the stages around the bench: intake, codes, sheet, repair, check, report. */

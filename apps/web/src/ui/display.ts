@@ -1,4 +1,4 @@
-import { fromShownUnit, toShownUnit } from "@fox-lamp/core/units";
+import { fromShownUnit, toShownUnit } from "@fox-lamp/core";
 
 export const TEMPERATURE_UNITS = ["degC", "degF"] as const;
 export const PRESSURE_UNITS = ["kPa", "psi", "inHg"] as const;

@@ -1,10 +1,10 @@
 import type { ReactNode } from "react";
 import { messages } from "../messages";
 
-/** A page that has nothing to show yet: loading, failed, or empty, with what can be done. */
+/** What is shown where there is nothing to show yet: loading, failed, or empty, with what can be done. */
 export function Plain({ children, retry }: { children: ReactNode; retry?: (() => void) | undefined }) {
   return (
-    <div className="grid min-h-64 flex-1 place-items-center p-8 text-center text-soft">
+    <div className="grid min-h-64 flex-1 place-items-center p-8 text-center text-soft" role="status">
       <div className="space-y-4">
         <p className="text-lg">{children}</p>
         {retry && (
@@ -14,6 +14,16 @@ export function Plain({ children, retry }: { children: ReactNode; retry?: (() =>
         )}
       </div>
     </div>
+  );
+}
+
+/** A page that waits or has a message instead of its content: a page like any other, with a landmark, a heading and the place skip links go to. */
+export function PlainPage({ children, retry }: { children: string; retry?: (() => void) | undefined }) {
+  return (
+    <main id="content" className="flex min-h-64 flex-1 flex-col" aria-busy={retry === undefined}>
+      <h1 className="sr-only">{children}</h1>
+      <Plain retry={retry}>{children}</Plain>
+    </main>
   );
 }
 

@@ -1,6 +1,7 @@
 import type { Circuit, Code, Entry, Instrument, JobFile, NewEntry, Simulated, Stage, Vehicle } from "@fox-lamp/language";
 import { circuitsSchema, newEntrySchema, OUTCOMES, parseOrThrow, STAGES } from "@fox-lamp/language";
 import { z } from "zod";
+import { renameIn } from "./entry-kinds";
 import { foldJob } from "./fold";
 import { circuitsOf, titleOfJob } from "./state";
 
@@ -88,23 +89,7 @@ function carriedEntries(file: JobFile, maker: EntryMaker): Pick<TakenApart, "ent
   const renamed = (id: string): string => ids.get(id) ?? id;
   const underNew = <T>(kept: Readonly<Record<string, T>>): Record<string, T> =>
     Object.fromEntries(Object.entries(kept).map(([id, value]) => [renamed(id), value]));
-  const entries = given.map((entry): NewEntry => {
-    const id = renamed(entry.id);
-    switch (entry.kind) {
-      case "retraction":
-        return { ...entry, id, body: { entry: renamed(entry.body.entry) } };
-      case "reading":
-        return entry.body.replaces === undefined ? { ...entry, id } : { ...entry, id, body: { ...entry.body, replaces: renamed(entry.body.replaces) } };
-      case "verification":
-        return entry.body.of === undefined ? { ...entry, id } : { ...entry, id, body: { ...entry.body, of: renamed(entry.body.of) } };
-      case "photo":
-        return { ...entry, id, body: { ...entry.body, photo: renamed(entry.body.photo) } };
-      case "recording":
-        return { ...entry, id, body: { ...entry.body, recording: renamed(entry.body.recording) } };
-      default:
-        return { ...entry, id };
-    }
-  });
+  const entries = given.map((entry) => renameIn(entry, renamed) as NewEntry);
   return { entries, photos: underNew(photos), recordings: underNew(recordings) };
 }
 

@@ -43,12 +43,12 @@ export function failedReadings(state: JobState): JobState["readings"] {
   return shown.slice(0, MOST_REPEATED);
 }
 
-/** The order of work: what is done, what each stage still asks for. */
-export function orderOfWork(circuits: readonly Circuit[], state: JobState, settings: ShopSettings | null): Step[] {
+/** The order of work: what is done, what each stage still asks for. @param cleanable whether the part of a family is cleaned before it is replaced */
+export function orderOfWork(circuits: readonly Circuit[], state: JobState, settings: ShopSettings | null, cleanable: (family: string) => boolean): Step[] {
   const checks = new Set(state.verifications.flatMap(({ check, fits }) => (check !== undefined && fits !== false ? [check] : [])));
   const repeated = failedReadings(state);
   const wiring = state.decisions.some(({ unit }) => typeof unit === "string" && ["wire", "contact", "contacts"].includes(unitKindOf(unit) ?? ""));
-  const tasks = tasksOf(circuits, state, settings);
+  const tasks = tasksOf(circuits, state, settings, cleanable);
   const decided = state.decisions.length > 0;
   const step = (stage: Stage, code: StepCode, done: boolean, needed = true): Step => ({ stage, code, done, needed });
   const again = repeated.every(({ entry }) => state.verifications.some(({ of }) => of === entry));

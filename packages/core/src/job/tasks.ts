@@ -1,5 +1,4 @@
 import { type Circuit, circuitOfUnit, placeIn, type ShopSettings, unitKindOf } from "@fox-lamp/language";
-import { familyById } from "../circuit";
 import type { JobState } from "./state";
 
 /** What a repair leaves to do, as a stable name; the words are the interface's. */
@@ -62,10 +61,10 @@ export function unitKind(unit: string): "part" | "wire" | "contact" | "module" |
   }
 }
 
-function kindsFor(unit: string, families: ReadonlyMap<string, string>, settings: ShopSettings | null): TaskKind[] {
+function kindsFor(unit: string, families: ReadonlyMap<string, string>, settings: ShopSettings | null, cleanable: (family: string) => boolean): TaskKind[] {
   switch (unitKind(unit)) {
     case "part": {
-      const cleaned = unitKindOf(unit) === "sensor" && (familyById(families.get(circuitOfUnit(unit)) ?? "")?.traits.cleanable ?? false);
+      const cleaned = unitKindOf(unit) === "sensor" && cleanable(families.get(circuitOfUnit(unit)) ?? "");
       return [...(cleaned && settings?.policy.cleanFirst === true ? (["clean-first"] as const) : []), "compare-part", "seat", "torque", "contamination"];
     }
     case "wire":
@@ -96,11 +95,14 @@ function unplugged(state: JobState): string[] {
 /**
  * Everything earlier steps have left to do before the job may go on to its check: what the condemned unit's repair takes, holes to
  * seal, connectors to plug in again, the old part to keep where one was fitted before proof.
+ *
+ * @param cleanable whether the part of a family is cleaned before it is replaced
  */
-export function tasksOf(circuits: readonly Circuit[], state: JobState, settings: ShopSettings | null): Task[] {
+export function tasksOf(circuits: readonly Circuit[], state: JobState, settings: ShopSettings | null, cleanable: (family: string) => boolean): Task[] {
   const families = new Map(circuits.map(({ id, family }) => [id, family]));
   const [unit] = condemnedUnits(state);
-  const wanted: { kind: TaskKind; about: string }[] = unit === undefined ? [] : kindsFor(unit, families, settings).map((kind) => ({ kind, about: unit }));
+  const wanted: { kind: TaskKind; about: string }[] =
+    unit === undefined ? [] : kindsFor(unit, families, settings, cleanable).map((kind) => ({ kind, about: unit }));
   for (const { reading } of state.readings) if (reading["pierced"] === true) wanted.push({ kind: "seal", about: `${reading.id} ${reading.red}` });
   const open = unplugged(state);
   if (open.length > 0 && state.stage !== "bench") wanted.push({ kind: "plug-in", about: open.join(", ") });

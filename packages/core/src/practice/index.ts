@@ -3,3 +3,4 @@ export { compareWithOptimal, type TreeComparison } from "./optimal";
 export { replaceFirst } from "./replace";
 export { STRATEGIES, type Strategy, solveCar } from "./solve";
 export { runTrial, type TrialJob, type TrialOptions, type TrialResult } from "./trial";
+export { type CarBehindJob, driveAt, faultsLeft, mends, readVirtualCar, scanVirtualCar } from "./virtual-car";

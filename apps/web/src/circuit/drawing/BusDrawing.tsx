@@ -1,7 +1,6 @@
-import { formatPercent, formatQuantity } from "@fox-lamp/core/units";
+import { type CircuitView, formatPercent, formatQuantity, type SceneVolts } from "@fox-lamp/core";
 import { pinWord } from "@fox-lamp/language";
 import { messages } from "../../messages";
-import type { CircuitView, SceneVolts } from "../analysis";
 import type { BusLayout } from "./bus-layout";
 import { Box, Contact, PERCENT_FROM, type Standing, Wire } from "./parts";
 

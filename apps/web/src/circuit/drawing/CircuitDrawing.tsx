@@ -1,9 +1,8 @@
-import { formatPercent, formatQuantity } from "@fox-lamp/core/units";
+import { type CircuitView, formatPercent, formatQuantity, type SceneVolts } from "@fox-lamp/core";
 import { type Diagnosis, type NextTest, pinWord, unitTitle } from "@fox-lamp/language";
 import { ZoomIn, ZoomOut } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { messages } from "../../messages";
-import type { CircuitView, SceneVolts } from "../analysis";
 import { BusDrawing } from "./BusDrawing";
 import { layoutBus } from "./bus-layout";
 import { Instruments } from "./Instruments";

@@ -1,4 +1,4 @@
-import { formatQuantity } from "@fox-lamp/core/units";
+import { formatQuantity } from "@fox-lamp/core";
 import type { NextTest } from "@fox-lamp/language";
 import { messages } from "../../messages";
 import type { Layout, Spot } from "./layout";

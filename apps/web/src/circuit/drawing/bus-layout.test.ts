@@ -1,4 +1,4 @@
-import { type CircuitView, viewsOf } from "../analysis";
+import { type CircuitView, viewsOf } from "@fox-lamp/core";
 import { type BusLayout, layoutBus } from "./bus-layout";
 
 const FAMILIES = ["pressure-3w", "potentiometer-3w", "pressure-3w", "potentiometer-3w", "pressure-3w", "potentiometer-3w"];

@@ -1,4 +1,4 @@
-import type { CircuitView } from "../analysis";
+import type { CircuitView } from "@fox-lamp/core";
 import type { Rectangle, Spot } from "./layout";
 
 /** A branch of a shared wire: down from its splice, across to its sensor. */

@@ -1,6 +1,4 @@
-import { FAMILIES } from "@fox-lamp/core/circuit";
-import { Session } from "@fox-lamp/core/diagnosis";
-import { type Analysis, analyse, viewsOf } from "../analysis";
+import { type Analysis, analyse, FAMILIES, Session, viewsOf } from "@fox-lamp/core";
 import { layoutCircuit } from "./layout";
 
 const cache = new Session();

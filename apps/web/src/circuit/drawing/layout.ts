@@ -1,4 +1,4 @@
-import type { CircuitView, PinView } from "../analysis";
+import type { CircuitView, PinView } from "@fox-lamp/core";
 
 export interface Spot {
   readonly x: number;

@@ -1,4 +1,4 @@
-import { formatPercent } from "@fox-lamp/core/units";
+import { formatPercent } from "@fox-lamp/core";
 import type { DrawnOrigin, DrawnPart, Spot } from "./layout";
 
 /** How a part stands: cleared by readings, suspected, or simply unknown. */

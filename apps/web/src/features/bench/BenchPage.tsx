@@ -1,4 +1,4 @@
-import { measurementId, measurementOf } from "@fox-lamp/core/procedures";
+import { measurementId, measurementOf } from "@fox-lamp/core";
 import { printShorthand } from "@fox-lamp/language";
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { useHotkeys } from "react-hotkeys-hook";
@@ -8,7 +8,7 @@ import { useAppDispatch, useAppSelector } from "../../app/store";
 import { CircuitDrawing } from "../../circuit/drawing/CircuitDrawing";
 import { groundLimit, setupText, titleOf, within } from "../../circuit/wording";
 import { messages } from "../../messages";
-import { Plain } from "../../ui/states";
+import { Plain, PlainPage } from "../../ui/states";
 import { BenchHeader, KeyLine } from "./BenchHeader";
 import { ChipRow } from "./ChipRow";
 import { CircuitStrip } from "./CircuitStrip";
@@ -135,9 +135,9 @@ export function BenchPage() {
     [verbs],
   );
 
-  if (bench.missing) return <Plain>{messages.states.noJob}</Plain>;
-  if (bench.failed && !job) return <Plain retry={bench.retry}>{messages.states.failed}</Plain>;
-  if (!job) return <Plain>{messages.states.loading}</Plain>;
+  if (bench.missing) return <PlainPage>{messages.states.noJob}</PlainPage>;
+  if (bench.failed && !job) return <PlainPage retry={bench.retry}>{messages.states.failed}</PlainPage>;
+  if (!job) return <PlainPage>{messages.states.loading}</PlainPage>;
   const minutes = state.readings.reduce((sum, reading) => sum + reading.minutes, 0);
   const { verdict } = analysis?.diagnosis ?? { verdict: null };
   const decided = verdict?.status === "proven" || verdict?.status === "nothing-found";
@@ -160,12 +160,13 @@ export function BenchPage() {
     bench.enter({ kind: "decision", body: { decision: "override", unit: stake.unit, probability: 1 - stake.wrong, lossMinutes: stake.lossMinutes } });
   };
   const free = bench.ownScene !== null;
-  const log = analysis && (
+  // The record of what was read is there whatever becomes of its analysis: what broke it can be taken back.
+  const log = (
     <Log
       readings={state.readings}
-      windows={analysis.windows}
-      doubtful={analysis.diagnosis.doubtful}
-      circuits={analysis.circuits}
+      windows={analysis?.windows ?? {}}
+      doubtful={analysis?.diagnosis.doubtful ?? []}
+      circuits={analysis?.circuits ?? []}
       onUndo={bench.undo}
       onCorrect={bench.correct}
       onTakeBack={bench.takeBack}
@@ -181,7 +182,13 @@ export function BenchPage() {
         </p>
       )}
       <Progress bench={bench} />
-      {!analysis && bench.failure === null && !bench.cancelled && <Plain>{t.computing}</Plain>}
+      {(!analysis || !circuit) && (
+        <main id="content" className="flex flex-1 flex-col" aria-busy={computing}>
+          <h1 className="sr-only">{job.title}</h1>
+          {bench.failure === null && !bench.cancelled && <Plain>{t.computing}</Plain>}
+          {(bench.failure !== null || bench.cancelled) && <div className="border-t border-line px-5 py-4">{log}</div>}
+        </main>
+      )}
       {analysis && circuit && (
         <main
           id="content"

@@ -1,6 +1,5 @@
-import { formatPercent } from "@fox-lamp/core/units";
+import { type CircuitView, formatPercent } from "@fox-lamp/core";
 import type { Diagnosis } from "@fox-lamp/language";
-import type { CircuitView } from "../../circuit/analysis";
 import { titleOf } from "../../circuit/wording";
 
 /** The leading suspects in one line, for narrow screens where the full list lies further down. */

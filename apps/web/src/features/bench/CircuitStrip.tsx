@@ -1,6 +1,5 @@
-import { formatPercent } from "@fox-lamp/core/units";
+import { type CircuitView, formatPercent } from "@fox-lamp/core";
 import type { Diagnosis } from "@fox-lamp/language";
-import type { CircuitView } from "../../circuit/analysis";
 import { messages } from "../../messages";
 
 const t = messages.bench;

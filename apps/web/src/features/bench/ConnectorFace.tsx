@@ -1,5 +1,5 @@
+import type { CircuitView } from "@fox-lamp/core";
 import { meterWords, type NextTest, parsePoint, pinWord } from "@fox-lamp/language";
-import type { CircuitView } from "../../circuit/analysis";
 import { messages } from "../../messages";
 
 const t = messages.bench;

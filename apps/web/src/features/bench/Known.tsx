@@ -1,4 +1,4 @@
-import type { JobState } from "@fox-lamp/core/job";
+import type { JobState } from "@fox-lamp/core";
 import { parseShorthand } from "@fox-lamp/language";
 import { type FormEvent, useState } from "react";
 import { messages } from "../../messages";

@@ -1,9 +1,7 @@
-import type { JobReading } from "@fox-lamp/core/job";
-import { formatQuantity } from "@fox-lamp/core/units";
+import { type CircuitView, formatQuantity, type JobReading } from "@fox-lamp/core";
 import { type Diagnosis, type Expect, isWordMeter, parseShorthand, parseSpan, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
 import { CircleHelp, Pencil, Trash2, Undo2 } from "lucide-react";
 import { type FormEvent, useState } from "react";
-import type { CircuitView } from "../../circuit/analysis";
 import { groundLimit, readingTitle, setupText, valueText, windowText, within } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { Label } from "../../ui/states";

@@ -1,8 +1,7 @@
-import { formatPercent, formatQuantity } from "@fox-lamp/core/units";
+import { type CircuitView, formatPercent, formatQuantity } from "@fox-lamp/core";
 import { type Expect, isWordMeter, meterWords, type NextTest, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
 import { lazy, type RefObject, Suspense, useState } from "react";
-import type { CircuitView } from "../../circuit/analysis";
 import { leadText, rangeText, scopeText, setupText, titleOf } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { ConnectorFaces } from "./ConnectorFace";

@@ -1,9 +1,8 @@
-import { formatPercent } from "@fox-lamp/core/units";
+import { type CircuitView, formatPercent } from "@fox-lamp/core";
 import { KEY_STATES, type KeyState, type Measurement, type Meter, pinWord, placeWord, type Setup } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
-import type { CircuitView } from "../../circuit/analysis";
 import { useOwnTest } from "../../circuit/use-analysis";
 import { titleOf, windowText } from "../../circuit/wording";
 import { messages } from "../../messages";

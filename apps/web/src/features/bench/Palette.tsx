@@ -1,4 +1,4 @@
-import { formatPercent } from "@fox-lamp/core/units";
+import { formatPercent } from "@fox-lamp/core";
 import { Command } from "cmdk";
 import { Dialog } from "radix-ui";
 import { messages } from "../../messages";

@@ -1,5 +1,4 @@
-import { diagnosedPart } from "@fox-lamp/core/job";
-import { formatPercent } from "@fox-lamp/core/units";
+import { diagnosedPart, formatPercent } from "@fox-lamp/core";
 import { isWordMeter, meterWords, unitOfReading } from "@fox-lamp/language";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
@@ -11,7 +10,7 @@ import { useJob } from "../../app/use-job";
 import { useAnalysis } from "../../circuit/use-analysis";
 import { leadText, setupText, titleOf, windowText } from "../../circuit/wording";
 import { messages } from "../../messages";
-import { Plain } from "../../ui/states";
+import { PlainPage } from "../../ui/states";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
 import { wordsOf } from "./Entry";
 
@@ -26,9 +25,9 @@ export function PaperPage() {
   const person = usePerson();
   const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null) : null), [job, state, shop]);
   const { analysis, failure } = useAnalysis(diagnosed);
-  if (missing) return <Plain>{messages.states.noJob}</Plain>;
-  if (failure !== null) return <Plain>{failure}</Plain>;
-  if (!job || !analysis) return <Plain>{messages.bench.computing}</Plain>;
+  if (missing) return <PlainPage>{messages.states.noJob}</PlainPage>;
+  if (failure !== null) return <PlainPage>{failure}</PlainPage>;
+  if (!job || !analysis) return <PlainPage>{messages.bench.computing}</PlainPage>;
   const { diagnosis, circuits } = analysis;
   return (
     <div className="min-h-full bg-white text-black print:bg-white">

@@ -1,4 +1,4 @@
-import { formatPercent } from "@fox-lamp/core/units";
+import { formatPercent } from "@fox-lamp/core";
 import type { Plan } from "@fox-lamp/language";
 import { ArrowRight } from "lucide-react";
 import { messages } from "../../messages";

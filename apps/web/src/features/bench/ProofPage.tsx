@@ -1,4 +1,4 @@
-import { diagnosedPart } from "@fox-lamp/core/job";
+import { diagnosedPart } from "@fox-lamp/core";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { useParams } from "react-router";
@@ -9,7 +9,7 @@ import { useProof } from "../../circuit/use-analysis";
 import { readingTitle, setupText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { StageRail } from "../../ui/StageRail";
-import { Label, Plain } from "../../ui/states";
+import { Label, PlainPage } from "../../ui/states";
 import { vehicleName } from "../../ui/vehicle";
 
 const t = messages.bench;
@@ -21,9 +21,9 @@ export function ProofPage() {
   const { data: shop } = useShopQuery();
   const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null) : null), [job, state, shop]);
   const proven = useProof(diagnosed);
-  if (missing) return <Plain>{messages.states.noJob}</Plain>;
-  if (failed && !job) return <Plain retry={retry}>{messages.states.failed}</Plain>;
-  if (!job) return <Plain>{messages.states.loading}</Plain>;
+  if (missing) return <PlainPage>{messages.states.noJob}</PlainPage>;
+  if (failed && !job) return <PlainPage retry={retry}>{messages.states.failed}</PlainPage>;
+  if (!job) return <PlainPage>{messages.states.loading}</PlainPage>;
   return (
     <>
       <header className="flex items-center gap-x-5 border-b border-line px-4 py-1.5 print:hidden lg:px-5">

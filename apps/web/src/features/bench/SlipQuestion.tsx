@@ -1,4 +1,4 @@
-import { formatQuantity } from "@fox-lamp/core/units";
+import { formatQuantity } from "@fox-lamp/core";
 import type { Diagnosis, Value } from "@fox-lamp/language";
 import { Dialog } from "radix-ui";
 import { messages } from "../../messages";

@@ -1,7 +1,6 @@
-import { formatPercent } from "@fox-lamp/core/units";
+import { type CircuitView, formatPercent } from "@fox-lamp/core";
 import type { Diagnosis } from "@fox-lamp/language";
 import { Check } from "lucide-react";
-import type { CircuitView } from "../../circuit/analysis";
 import { titleOf } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { Label } from "../../ui/states";

@@ -1,8 +1,6 @@
-import type { JobReading } from "@fox-lamp/core/job";
-import { formatPercent } from "@fox-lamp/core/units";
+import { type CircuitView, formatPercent, type JobReading } from "@fox-lamp/core";
 import { type Diagnosis, unitOfReading } from "@fox-lamp/language";
 import { Link } from "react-router";
-import type { CircuitView } from "../../circuit/analysis";
 import { readingTitle, titleOf, valueText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { Steps } from "./Steps";

@@ -1,9 +1,8 @@
-import { formatQuantity, formatWindow } from "@fox-lamp/core/units";
+import { type CircuitView, formatQuantity, formatWindow, type PinView } from "@fox-lamp/core";
 import { type Expect, type Measurement, pinWord, placeWord, type Setup } from "@fox-lamp/language";
 import { Dialog } from "radix-ui";
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { reasonOf, useReadInstrumentsMutation } from "../../app/api";
-import type { CircuitView, PinView } from "../../circuit/analysis";
 import { useWindows } from "../../circuit/use-analysis";
 import { messages } from "../../messages";
 import { sound } from "../../ui/tone";

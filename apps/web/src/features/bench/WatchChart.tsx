@@ -1,4 +1,4 @@
-import { formatQuantity } from "@fox-lamp/core/units";
+import { formatQuantity } from "@fox-lamp/core";
 import type { Expect } from "@fox-lamp/language";
 import type { ApexOptions } from "apexcharts";
 import Bundled from "react-apexcharts";

@@ -1,5 +1,4 @@
-import { diagnosedPart, type JobReading } from "@fox-lamp/core/job";
-import { measurementOf } from "@fox-lamp/core/procedures";
+import { type CircuitView, diagnosedPart, type JobReading, measurementOf, type SceneVolts } from "@fox-lamp/core";
 import {
   circuitOfUnit,
   type Expect,
@@ -15,7 +14,6 @@ import {
 import { useMemo, useState } from "react";
 import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
 import { nextName, useEnter, useJob } from "../../app/use-job";
-import type { CircuitView, SceneVolts } from "../../circuit/analysis";
 import { analyseOnce, useAnalysis, useTold, useWhyNot } from "../../circuit/use-analysis";
 import { messages } from "../../messages";
 import { toast } from "../../ui/toast";
@@ -94,17 +92,19 @@ export function useBench(id: string) {
     setChosen(null);
     setOwnScene(null);
   };
+  /** The reading as it will be entered, what was said of the complaint included: it is weighed once, now and as entered. */
+  const readingNow = (value: Value, unit?: string): (Reading & { id: string }) | null =>
+    test && { ...readingOf(test, value, nextName(state.readings), unit), ...(passing && symptom !== null ? { symptom } : {}) };
   const commit = (value: Value, unit?: string): void => {
-    if (!test) return;
-    const reading = readingOf(test, value, nextName(state.readings), unit);
-    const said = passing && symptom !== null ? { symptom } : {};
-    enter({ kind: "reading", body: { reading: { ...reading, ...said }, minutes: test.minutes } });
+    const reading = readingNow(value, unit);
+    if (!test || reading === null) return;
+    enter({ kind: "reading", body: { reading, minutes: test.minutes } });
     setSymptom(null);
     leave();
   };
   const take = async (value: Value, unit?: string): Promise<void> => {
-    if (!test || !diagnosed) return;
-    const reading = readingOf(test, value, "new", unit);
+    const reading = readingNow(value, unit);
+    if (!test || !diagnosed || reading === null) return;
     setChecking(true);
     const answer = await analyseOnce({ ...diagnosed, readings: [...diagnosed.readings, reading] });
     setChecking(false);
@@ -112,7 +112,7 @@ export function useBench(id: string) {
       toast.error(answer.problem.message);
       return;
     }
-    const doubt = answer.analysis.diagnosis.doubtful.find((candidate) => candidate.reading === "new");
+    const doubt = answer.analysis.diagnosis.doubtful.find((candidate) => candidate.reading === reading.id);
     if (doubt) setQuestion({ doubt, value, unit: unit ?? unitOfReading(test), typedUnit: unit });
     else commit(value, unit);
   };

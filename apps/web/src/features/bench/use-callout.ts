@@ -1,5 +1,4 @@
-import type { JobReading } from "@fox-lamp/core/job";
-import { measurementOf } from "@fox-lamp/core/procedures";
+import { type JobReading, measurementOf } from "@fox-lamp/core";
 import { type Callout, type Expect, isWordMeter, type NextTest, parseShorthand, unitOfReading, type Value } from "@fox-lamp/language";
 import { useEffect, useRef, useState } from "react";
 import { usePutCalloutMutation, useReadInstrumentsMutation } from "../../app/api";

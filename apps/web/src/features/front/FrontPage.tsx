@@ -4,7 +4,7 @@ import { useFreshSession } from "../../app/session";
 import { useAppSelector } from "../../app/store";
 import { messages } from "../../messages";
 import { Button } from "../../ui/form";
-import { Plain } from "../../ui/states";
+import { PlainPage } from "../../ui/states";
 import { DoorForm, Doorway } from "./Doorway";
 
 const t = messages.front;
@@ -56,8 +56,8 @@ export function FrontPage() {
   const [makeFirst] = useMakeFirstMutation();
   const enter = useEnterAs();
   const waiting = useAppSelector((state) => state.outbox.waiting.length);
-  if (error && !front) return <Plain retry={() => void refetch()}>{messages.states.failed}</Plain>;
-  if (!front) return <Plain>{messages.states.loading}</Plain>;
+  if (error && !front) return <PlainPage retry={() => void refetch()}>{messages.states.failed}</PlainPage>;
+  if (!front) return <PlainPage>{messages.states.loading}</PlainPage>;
   if (front.empty) {
     const make = async (values: Record<string, string>): Promise<unknown> => {
       const { shop = "", name = "", username = "", password = "", email } = values;

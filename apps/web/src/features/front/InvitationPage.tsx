@@ -1,7 +1,7 @@
 import { useNavigate, useParams } from "react-router";
 import { reasonOf, useAcceptInvitationMutation, useInvitationQuery } from "../../app/api";
 import { messages } from "../../messages";
-import { Plain } from "../../ui/states";
+import { PlainPage } from "../../ui/states";
 import { DoorForm, Doorway } from "./Doorway";
 import { useEnterAs } from "./FrontPage";
 
@@ -14,8 +14,8 @@ export function InvitationPage() {
   const { data, error } = useInvitationQuery(code);
   const [accept] = useAcceptInvitationMutation();
   const enter = useEnterAs();
-  if (error) return <Plain>{reasonOf(error) ?? messages.states.failed}</Plain>;
-  if (!data) return <Plain>{messages.states.loading}</Plain>;
+  if (error) return <PlainPage>{reasonOf(error) ?? messages.states.failed}</PlainPage>;
+  if (!data) return <PlainPage>{messages.states.loading}</PlainPage>;
   const come = async (values: Record<string, string>): Promise<unknown> => {
     const { name = "", username = "", password = "", email } = values;
     const answer = await accept({ code, name, username, password, ...(email === undefined ? {} : { email }) });

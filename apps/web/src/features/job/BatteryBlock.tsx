@@ -1,4 +1,4 @@
-import { batteryVerdict, chargePercent, leastCrankingVolts } from "@fox-lamp/core/arithmetic";
+import { batteryVerdict, chargePercent, leastCrankingVolts } from "@fox-lamp/core";
 import type { Battery } from "@fox-lamp/language";
 import { useState } from "react";
 import { reasonOf, useReadInstrumentsMutation } from "../../app/api";

@@ -1,4 +1,4 @@
-import { diagnosedPart, failedReadings, type JobReading, lackingFor } from "@fox-lamp/core/job";
+import { diagnosedPart, failedReadings, type JobReading, lackingFor } from "@fox-lamp/core";
 import { type Code, type Expect, type Measurement, OUTCOMES, type Outcome, parseShorthand, unitOfReading, type Value } from "@fox-lamp/language";
 import { format } from "date-fns";
 import { useMemo, useState } from "react";

@@ -1,5 +1,4 @@
-import { familyById } from "@fox-lamp/core/circuit";
-import { genericCode } from "@fox-lamp/core/codes";
+import { familyById, genericCode } from "@fox-lamp/core";
 import type { Code } from "@fox-lamp/language";
 import { ArrowRight, X } from "lucide-react";
 import { useState } from "react";

@@ -1,4 +1,4 @@
-import { type JobState, orderOfWork, type Step } from "@fox-lamp/core/job";
+import { circuitRules, type JobState, orderOfWork, type Step } from "@fox-lamp/core";
 import type { JobDetail, Shop, Stage } from "@fox-lamp/language";
 import { type ReactNode, useMemo } from "react";
 import { useParams } from "react-router";
@@ -6,7 +6,7 @@ import { useShopQuery } from "../../app/api";
 import { JobHead } from "../../app/JobHead";
 import { useEnter, useJob } from "../../app/use-job";
 import { messages } from "../../messages";
-import { Plain } from "../../ui/states";
+import { PlainPage } from "../../ui/states";
 
 /** A job as its pages work on it. */
 export interface Work {
@@ -24,10 +24,10 @@ export function JobFrame({ here, children }: { here: Stage; children: (work: Wor
   const { data: shop } = useShopQuery();
   const enter = useEnter(id);
   const settings = shop?.settings ?? null;
-  const steps = useMemo(() => orderOfWork(job?.circuits ?? [], state, settings), [job?.circuits, state, settings]);
-  if (missing) return <Plain>{messages.states.noJob}</Plain>;
-  if (failed && !job) return <Plain retry={retry}>{messages.states.failed}</Plain>;
-  if (!job) return <Plain>{messages.states.loading}</Plain>;
+  const steps = useMemo(() => orderOfWork(job?.circuits ?? [], state, settings, circuitRules.cleanable), [job?.circuits, state, settings]);
+  if (missing) return <PlainPage>{messages.states.noJob}</PlainPage>;
+  if (failed && !job) return <PlainPage retry={retry}>{messages.states.failed}</PlainPage>;
+  if (!job) return <PlainPage>{messages.states.loading}</PlainPage>;
   return (
     <>
       <JobHead job={job.id} stage={state.stage} here={here} />

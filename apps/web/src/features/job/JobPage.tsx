@@ -1,5 +1,4 @@
-import type { Step, StepCode } from "@fox-lamp/core/job";
-import { readingRows } from "@fox-lamp/core/report";
+import { readingRows, type Step, type StepCode } from "@fox-lamp/core";
 import type { JobDetail, Stage, Wait } from "@fox-lamp/language";
 import { format } from "date-fns";
 import { ArrowRight, Download } from "lucide-react";

@@ -1,4 +1,4 @@
-import { findingsOf } from "@fox-lamp/core/signals";
+import { findingsOf } from "@fox-lamp/core";
 import type { Recording } from "@fox-lamp/language";
 import { AlertTriangle, Upload } from "lucide-react";
 import { lazy, Suspense, useEffect, useState } from "react";

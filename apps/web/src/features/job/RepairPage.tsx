@@ -1,6 +1,4 @@
-import { familyById } from "@fox-lamp/core/circuit";
-import { condemnedUnits, diagnosedPart, type Task, tasksOf, unitKind } from "@fox-lamp/core/job";
-import { formatPercent, formatWindow } from "@fox-lamp/core/units";
+import { circuitRules, condemnedUnits, diagnosedPart, familyById, formatPercent, formatWindow, type Task, tasksOf, unitKind } from "@fox-lamp/core";
 import { type Circuit, circuitOfUnit, type EntryOf, parseShorthand, unitKindOf } from "@fox-lamp/language";
 import { ArrowRight } from "lucide-react";
 import { useMemo, useState } from "react";
@@ -280,7 +278,7 @@ export function RepairPage() {
         const decided = state.decisions.length > 0;
         const last = state.decisions.filter(({ unit }) => typeof unit === "string").at(-1);
         const units = condemnedUnits({ decisions: state.decisions, located: [] });
-        const tasks = tasksOf(job.circuits, state, shop?.settings ?? null);
+        const tasks = tasksOf(job.circuits, state, shop?.settings ?? null, circuitRules.cleanable);
         const open = tasks.filter(({ done }) => !done).length;
         const along = units.some((unit) => ["wire", "contact", "ground"].includes(unitKind(unit)));
         const toCheck = (): void => {

@@ -1,4 +1,4 @@
-import { diagnosedPart } from "@fox-lamp/core/job";
+import { diagnosedPart } from "@fox-lamp/core";
 import { Download, Printer } from "lucide-react";
 import { useMemo, useState } from "react";
 import { useAnalysis, useProof } from "../../circuit/use-analysis";

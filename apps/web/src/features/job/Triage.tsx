@@ -1,6 +1,4 @@
-import type { DiagnosedJob } from "@fox-lamp/core/diagnosis";
-import type { Triage as TriageResult } from "@fox-lamp/core/triage";
-import { formatPercent } from "@fox-lamp/core/units";
+import { type DiagnosedJob, formatPercent, type Triage as TriageResult } from "@fox-lamp/core";
 import { wrap } from "comlink";
 import { Eye } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";

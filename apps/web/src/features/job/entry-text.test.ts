@@ -1,4 +1,4 @@
-import { type JobDetail, newEntrySchema } from "@fox-lamp/language";
+import { ENTRY_KINDS, type JobDetail, newEntrySchema } from "@fox-lamp/language";
 import { entryText, printed } from "./entry-text";
 
 const READING = { id: "r1", circuit: "ect", meter: "volts-dc", red: "sig@sensor", black: "bat-", setup: {}, value: 4.98 };
@@ -32,7 +32,7 @@ const EXAMPLES: Readonly<Record<string, readonly [body: unknown, holds: readonly
 };
 
 describe("a line of the record", () => {
-  it.each(newEntrySchema.options.map(({ shape }) => [shape.kind.value]))("says what an entry of kind %s says", (kind) => {
+  it.each(ENTRY_KINDS.map((kind) => [kind]))("says what an entry of kind %s says", (kind) => {
     const [body, holds] = EXAMPLES[kind] ?? [null, []];
     const entry = newEntrySchema.parse({ id: RECORDING, at: "2026-03-02T09:00:00Z", by: "Wren", kind, body });
     const line = entryText({ ...entry, seq: 1 } as JobDetail["entries"][number]);

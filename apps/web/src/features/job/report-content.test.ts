@@ -1,4 +1,4 @@
-import { foldJob } from "@fox-lamp/core/job";
+import { foldJob } from "@fox-lamp/core";
 import type { JobDetail, Shop } from "@fox-lamp/language";
 import type { Proven } from "../../circuit/analysis.worker";
 import { reportContent } from "./report-content";
@@ -23,6 +23,7 @@ function jobOf(entries: Stored[]): JobDetail {
     assignedTo: null,
     bench: null,
     circuits: [{ id: "ect", family: "thermistor-2w", title: "Coolant temperature" }],
+    startedWith: [{ id: "ect", family: "thermistor-2w", title: "Coolant temperature" }],
     simulated: false,
     entries,
   };

@@ -1,6 +1,4 @@
-import type { JobState } from "@fox-lamp/core/job";
-import { type CustomerReport, customerReport } from "@fox-lamp/core/report";
-import { formatPercent } from "@fox-lamp/core/units";
+import { type CustomerReport, customerReport, formatPercent, type JobState } from "@fox-lamp/core";
 import { type JobDetail, type Shop, unitOfReading } from "@fox-lamp/language";
 import { format } from "date-fns";
 import type { Proven } from "../../circuit/analysis.worker";

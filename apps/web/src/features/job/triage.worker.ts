@@ -1,5 +1,4 @@
-import type { DiagnosedJob } from "@fox-lamp/core/diagnosis";
-import { type Triage, triageJob } from "@fox-lamp/core/triage";
+import { type DiagnosedJob, type Triage, triageJob } from "@fox-lamp/core";
 import { BadInput, type Problem } from "@fox-lamp/language";
 import { expose } from "comlink";
 

@@ -1,11 +1,11 @@
-import { formatPercent } from "@fox-lamp/core/units";
+import { formatPercent } from "@fox-lamp/core";
 import { OUTCOMES, unitTitle } from "@fox-lamp/language";
 import { Link } from "react-router";
 import { reasonOf, useFiguresQuery, useShopQuery } from "../../app/api";
 import { PageHead } from "../../app/shell";
 import { messages } from "../../messages";
 import { Block } from "../../ui/form";
-import { Plain } from "../../ui/states";
+import { PlainPage } from "../../ui/states";
 
 const t = messages.figures;
 
@@ -23,8 +23,8 @@ function Figure({ name, value, hint }: { name: string; value: string; hint?: str
 export function FiguresPage() {
   const { data, error, refetch } = useFiguresQuery(undefined, { refetchOnMountOrArgChange: true });
   const { data: shop } = useShopQuery();
-  if (error) return <Plain retry={() => void refetch()}>{reasonOf(error) ?? messages.states.failed}</Plain>;
-  if (!data) return <Plain>{messages.states.loading}</Plain>;
+  if (error) return <PlainPage retry={() => void refetch()}>{reasonOf(error) ?? messages.states.failed}</PlainPage>;
+  if (!data) return <PlainPage>{messages.states.loading}</PlainPage>;
   const rightWord = (right: boolean | null): string => (right === null ? t.overrideOpen : right ? t.overrideRight : t.overrideWrong);
   return (
     <>

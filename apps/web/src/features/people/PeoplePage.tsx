@@ -6,7 +6,7 @@ import { useSession } from "../../app/session";
 import { PageHead } from "../../app/shell";
 import { messages } from "../../messages";
 import { Block, Button, Select, TextField } from "../../ui/form";
-import { Plain } from "../../ui/states";
+import { PlainPage } from "../../ui/states";
 import { toast } from "../../ui/toast";
 
 const t = messages.people;
@@ -44,8 +44,8 @@ export function PeoplePage() {
   const [withdraw] = useWithdrawMutation();
   const [role, setRole] = useState<Role>("technician");
   const [problem, setProblem] = useState<string | null>(null);
-  if (me && !foreman) return <Plain>{t.foremanOnly}</Plain>;
-  if (!shop) return <Plain>{messages.states.loading}</Plain>;
+  if (me && !foreman) return <PlainPage>{t.foremanOnly}</PlainPage>;
+  if (!shop) return <PlainPage>{messages.states.loading}</PlainPage>;
   const addressOf = (code: string): string => `${location.origin}/come/${code}`;
   const send = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();

@@ -1,4 +1,4 @@
-import { type CavityReading, cavityWords, type Identification, identifyPins } from "@fox-lamp/core/procedures";
+import { type CavityReading, cavityWords, type Identification, identifyPins } from "@fox-lamp/core";
 import { BadInput, type Circuit, parseShorthand } from "@fox-lamp/language";
 import { type FormEvent, useState } from "react";
 import { messages } from "../../messages";

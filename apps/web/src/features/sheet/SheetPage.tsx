@@ -1,17 +1,16 @@
-import { FAMILIES, familyById } from "@fox-lamp/core/circuit";
+import { FAMILIES, familyById, viewsOf } from "@fox-lamp/core";
 import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow, pinWord, type Stage } from "@fox-lamp/language";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { reasonOf, useChangeVehicleMutation, useVehicleQuery } from "../../app/api";
 import { JobHead } from "../../app/JobHead";
 import { useEnter, useJob } from "../../app/use-job";
-import { viewsOf } from "../../circuit/analysis";
 import { CircuitDrawing } from "../../circuit/drawing/CircuitDrawing";
 import { messages } from "../../messages";
 import { FilePick } from "../../ui/FilePick";
 import { Block, Button, Field, Select, TextArea, TextField } from "../../ui/form";
 import { saveAs } from "../../ui/picture";
-import { Plain } from "../../ui/states";
+import { PlainPage } from "../../ui/states";
 import { toast } from "../../ui/toast";
 import { vehicleName } from "../../ui/vehicle";
 import { Identify } from "./Identify";
@@ -136,9 +135,9 @@ function circuitsIn(text: string, name: string): Circuit[] {
 export function SheetPage() {
   const { id = "", circuit: edited } = useParams();
   const { job, state: jobState, missing, failed, retry } = useJob(id);
-  if (missing) return <Plain>{messages.states.noJob}</Plain>;
-  if (failed && !job) return <Plain retry={retry}>{messages.states.failed}</Plain>;
-  if (!job) return <Plain>{messages.states.loading}</Plain>;
+  if (missing) return <PlainPage>{messages.states.noJob}</PlainPage>;
+  if (failed && !job) return <PlainPage retry={retry}>{messages.states.failed}</PlainPage>;
+  if (!job) return <PlainPage>{messages.states.loading}</PlainPage>;
   return <Sheet key={`${id} ${edited ?? ""}`} job={job} stage={jobState.stage} edited={edited} />;
 }
 
@@ -181,8 +180,8 @@ function Sheet({ job, stage, edited }: { job: Job; stage: Stage; edited: string 
   };
   const remove = (): void => {
     if (edited === undefined) return;
-    enter({ kind: "circuit", body: { remove: edited } });
-    void navigate(`/jobs/${job.id}/triage`);
+    // A circuit with readings stays: the sentence says what to do.
+    if (enter({ kind: "circuit", body: { remove: edited } }).length > 0) void navigate(`/jobs/${job.id}/triage`);
   };
   const open = async (file: File): Promise<void> => {
     setFileProblem(null);

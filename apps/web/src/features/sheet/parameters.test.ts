@@ -1,4 +1,4 @@
-import { FAMILIES } from "@fox-lamp/core/circuit";
+import { FAMILIES } from "@fox-lamp/core";
 import { fieldsOf, parametersIn, typedOf } from "./parameters";
 
 describe("a family's parameters as a form", () => {

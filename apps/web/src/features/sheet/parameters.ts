@@ -1,4 +1,4 @@
-import type { Family } from "@fox-lamp/core/circuit";
+import type { Family } from "@fox-lamp/core";
 import { z } from "zod";
 import { messages } from "../../messages";
 

@@ -1,7 +1,6 @@
-import { type Family, familyById } from "@fox-lamp/core/circuit";
+import { type CircuitView, type Family, familyById, viewsOf } from "@fox-lamp/core";
 import { BadInput, type Circuit, circuitSchema, parseOrThrow } from "@fox-lamp/language";
 import { useMemo, useState } from "react";
-import { type CircuitView, viewsOf } from "../../circuit/analysis";
 import { messages } from "../../messages";
 import { fieldsOf, type ParameterField, parametersIn, typedOf } from "./parameters";
 

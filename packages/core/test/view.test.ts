@@ -1,7 +1,7 @@
-import { FAMILIES } from "@fox-lamp/core/circuit";
-import { Session } from "@fox-lamp/core/diagnosis";
 import type { Circuit, Reading } from "@fox-lamp/language";
-import { analyse, sceneOf, viewsOf, windowsOf } from "./analysis";
+import { FAMILIES } from "../src/circuit";
+import { Session } from "../src/diagnosis";
+import { analyse, sceneOf, viewsOf, windowsOf } from "../src/view";
 
 const one = (family: string): Circuit[] => [{ id: "x", family }];
 const SENSING = FAMILIES.map(({ id }) => id);

@@ -1,0 +1,1 @@
+export { listFaults, type Measured, measureFile, netlistOf } from "./measure";

@@ -1,0 +1,152 @@
+import { type Circuit, type Entry, type NewEntry, type Outcome, type Problem, type Reading, type ShopSettings, STAGES, type Stage } from "@fox-lamp/language";
+import { namedBy, staysOpen } from "./entry-kinds";
+import { foldJob } from "./fold";
+import { lackingFor, orderOfWork } from "./order";
+import { circuitsOf, type JobState } from "./state";
+
+/** A job as it stands: the circuits it started with, and all its entries. */
+export interface JobSoFar {
+  readonly started: readonly Circuit[];
+  readonly entries: readonly (Pick<Entry, "id" | "at" | "by" | "kind" | "body"> & { readonly seq?: number })[];
+}
+
+/** What the rules of a job ask of those who know circuits and the shop. */
+export interface JobRules {
+  readonly settings: ShopSettings | null;
+  /** Whether the part of a family is cleaned before it is replaced. */
+  readonly cleanable: (family: string) => boolean;
+  /** Why readings cannot belong to circuits; null when they can. */
+  readonly misplaced: (circuits: readonly Circuit[], readings: readonly { readonly reading: Reading; readonly where: string }[]) => Problem | null;
+}
+
+/** The rules as far as they need no knowledge of circuits and shops: what a page asks before it sends; the server knows the rest. */
+export const plainRules: JobRules = {
+  settings: null,
+  cleanable: () => false,
+  misplaced: (circuits, readings) => {
+    const lost = readings.find(({ reading: { circuit } }) => (circuit === undefined ? circuits.length !== 1 : !circuits.some(({ id }) => id === circuit)));
+    if (lost === undefined) return null;
+    const known = circuits.map(({ id }) => id).join(", ") || "none";
+    return {
+      code: "circuit:unknown",
+      where: `${lost.where}.circuit`,
+      message: `no circuit is called "${lost.reading.circuit ?? ""}"; expected one of ${known}`,
+    };
+  },
+};
+
+/** Why entries cannot be made: a stable code, where, and what the sentence is made from. */
+export type Refusal =
+  | { readonly code: "circuit:unknown"; readonly where: string; readonly circuit: string }
+  | { readonly code: "circuit:read"; readonly where: string; readonly circuit: string; readonly readings: readonly string[] }
+  | { readonly code: "circuit:joined"; readonly where: string; readonly circuit: string; readonly by: readonly string[] }
+  | { readonly code: "circuit:readings-lost"; readonly where: string; readonly reading: string; readonly problem: Problem }
+  | { readonly code: "reading:misplaced"; readonly where: string; readonly problem: Problem }
+  | { readonly code: "entry:unknown"; readonly where: string; readonly entry: string }
+  | { readonly code: "stage:too-early"; readonly where: string; readonly stage: Stage; readonly needs: "circuits" | "decision" | "closing" }
+  | { readonly code: "closing:lacking"; readonly where: string; readonly outcome: Outcome; readonly lacking: readonly string[] }
+  | { readonly code: "job:closed"; readonly where: string };
+
+/** Entries that may be made, or why not. */
+export type Decision = { readonly ok: true; readonly entries: readonly NewEntry[] } | { readonly ok: false; readonly refusal: Refusal };
+
+/** One entry before the job as it stands, with what came before it. */
+interface Judged {
+  readonly entry: NewEntry;
+  readonly where: string;
+  readonly known: ReadonlySet<string>;
+  readonly before: JobState;
+  readonly after: JobState;
+  readonly circuits: readonly Circuit[];
+  readonly rules: JobRules;
+}
+
+/**
+ * The rules of a job: decides whether entries may be made, in their order. The client asks before it sends, the server is law. Entries the
+ * job has already are passed over: sent twice is stored once.
+ */
+export function decide(job: JobSoFar, entries: readonly NewEntry[], rules: JobRules): Decision {
+  const known = new Set(job.entries.map(({ id }) => id));
+  let taken: JobSoFar["entries"] = job.entries;
+  let before = foldJob(taken);
+  for (const [index, entry] of entries.entries()) {
+    if (known.has(entry.id)) continue;
+    taken = [...taken, entry];
+    const after = foldJob(taken);
+    const refusal = judge({ entry, where: `entries[${index}]`, known, before, after, circuits: circuitsOf(job.started, before), rules });
+    if (refusal !== null) return { ok: false, refusal };
+    known.add(entry.id);
+    before = after;
+  }
+  const lost = lostReadings(job, entries, before, rules);
+  return lost === null ? { ok: true, entries } : { ok: false, refusal: lost };
+}
+
+function judge(judged: Judged): Refusal | null {
+  const { entry, where, known, before } = judged;
+  if (before.stage === "closed" && !staysOpen(entry.kind)) return { code: "job:closed", where };
+  const unknown = namedBy(entry).find((id) => !known.has(id));
+  if (unknown !== undefined) return { code: "entry:unknown", where, entry: unknown };
+  switch (entry.kind) {
+    case "circuit":
+      return "remove" in entry.body ? judgeRemoval(judged, entry.body.remove) : null;
+    case "stage":
+      return judgeStage(judged, entry.body.stage);
+    case "closing":
+      return judgeClosing(judged);
+    default:
+      return null;
+  }
+}
+
+/** A circuit is taken off the sheet only while nothing was read on it and nothing leaves its wire. */
+function judgeRemoval({ where, before, circuits }: Judged, circuit: string): Refusal | null {
+  if (!circuits.some(({ id }) => id === circuit)) return { code: "circuit:unknown", where, circuit };
+  const only = circuits.length === 1;
+  const readings = before.readings.filter(({ reading }) => reading.circuit === circuit || (reading.circuit === undefined && only));
+  if (readings.length > 0) return { code: "circuit:read", where, circuit, readings: readings.map(({ reading }) => reading.id) };
+  const by = circuits.filter(({ shares }) => Object.entries(shares ?? {}).some(([pin, bus]) => pin !== "join" && bus === circuit));
+  return by.length > 0 ? { code: "circuit:joined", where, circuit, by: by.map(({ id, title }) => title ?? id) } : null;
+}
+
+/** What a stage asks for before it may be entered from an earlier one; going back is always allowed. */
+function judgeStage({ where, before, after, circuits, rules }: Judged, stage: Stage): Refusal | null {
+  const forward = STAGES.indexOf(stage) > STAGES.indexOf(before.stage);
+  if (!forward) return null;
+  const at = STAGES.indexOf(stage);
+  if (at >= STAGES.indexOf("bench") && stage !== "closed" && circuits.length === 0) return { code: "stage:too-early", where, stage, needs: "circuits" };
+  if ((stage === "repair" || stage === "check") && before.decisions.length === 0) return { code: "stage:too-early", where, stage, needs: "decision" };
+  if (stage !== "closed") return null;
+  if (before.closing === null) return { code: "stage:too-early", where, stage, needs: "closing" };
+  return lacks(where, before.closing, circuits, after, rules);
+}
+
+/** What a job still lacks to end as it is said. */
+function judgeClosing({ where, circuits, after, rules }: Judged): Refusal | null {
+  return after.closing === null ? null : lacks(where, after.closing, circuits, after, rules);
+}
+
+function lacks(where: string, closing: NonNullable<JobState["closing"]>, circuits: readonly Circuit[], state: JobState, rules: JobRules): Refusal | null {
+  const { outcome, text = "", plan = "" } = closing;
+  const lacking = lackingFor(outcome, orderOfWork(circuits, state, rules.settings, rules.cleanable), { text, plan });
+  return lacking.length === 0 ? null : { code: "closing:lacking", where, outcome, lacking };
+}
+
+/** Readings without a circuit or a lead to belong to: new ones, and those an edited sheet would leave behind. */
+function lostReadings(job: JobSoFar, added: readonly NewEntry[], after: JobState, rules: JobRules): Refusal | null {
+  const places = new Map(added.map(({ id }, index) => [id, `entries[${index}]`]));
+  const circuits = circuitsOf(job.started, after);
+  const fresh = after.readings.filter(({ entry }) => places.has(entry));
+  for (const { entry, reading } of fresh) {
+    const where = places.get(entry) ?? "";
+    const problem = rules.misplaced(circuits, [{ reading, where: `${where}.body.reading` }]);
+    if (problem !== null) return { code: "reading:misplaced", where, problem };
+  }
+  const edit = added.findIndex(({ kind }) => kind === "circuit" || kind === "retraction");
+  if (edit < 0) return null;
+  for (const { reading } of after.readings) {
+    const problem = rules.misplaced(circuits, [{ reading, where: reading.id }]);
+    if (problem !== null) return { code: "circuit:readings-lost", where: `entries[${edit}]`, reading: reading.id, problem };
+  }
+  return null;
+}

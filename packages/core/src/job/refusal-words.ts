@@ -1,0 +1,55 @@
+import type { Problem } from "@fox-lamp/language";
+import type { Refusal } from "./decide";
+
+const NEEDS = {
+  circuits: "a circuit on the sheet",
+  decision: "a verdict, or a part fitted before proof, on record",
+  closing: "a word on how the job ends",
+} as const;
+
+/** What closing still asks for, as people say it. */
+const LACKING: Readonly<Record<string, string>> = {
+  complaint: "the complaint",
+  codes: "the codes",
+  circuits: "a circuit",
+  verdict: "a verdict",
+  located: "where the damage was found",
+  repaired: "a repair",
+  tasks: "the tasks the repair leaves",
+  repeated: "the failed tests repeated",
+  cleared: "the codes cleared",
+  driven: "a drive",
+  rescanned: "the codes read again",
+  gone: "a word on the complaint",
+  text: "a few words",
+  plan: "a plan for next time",
+};
+
+function sentence(refusal: Refusal): string {
+  switch (refusal.code) {
+    case "circuit:unknown":
+      return `no circuit of this job is called "${refusal.circuit}"`;
+    case "circuit:read":
+      return `${refusal.circuit} has readings (${refusal.readings.join(", ")}): take them back first, or leave it on the sheet`;
+    case "circuit:joined":
+      return `the wire of ${refusal.circuit} is shared by ${refusal.by.join(", ")}: take these off the sheet first`;
+    case "circuit:readings-lost":
+      return `reading ${refusal.reading} would lose its place: ${refusal.problem.message}`;
+    case "reading:misplaced":
+      return refusal.problem.message;
+    case "entry:unknown":
+      return "it names an entry this job does not have";
+    case "stage:too-early":
+      return `the stage "${refusal.stage}" needs ${NEEDS[refusal.needs]} first`;
+    case "closing:lacking":
+      return `it cannot be closed as ${refusal.outcome} yet; it lacks ${refusal.lacking.map((name) => LACKING[name] ?? name).join(", ")}`;
+    case "job:closed":
+      return "the job is closed; open it again first";
+  }
+}
+
+/** A refusal as one clear sentence, with its code and place. */
+export function problemOfRefusal(refusal: Refusal): Problem {
+  const where = "problem" in refusal && refusal.code === "reading:misplaced" ? refusal.problem.where : refusal.where;
+  return { code: refusal.code, where, message: sentence(refusal) };
+}
