@@ -3,7 +3,7 @@ import { checkNode, ensureChromium, ensurePackages, ensurePostgres, ensureSimula
 import { main, Refusal, root, run, say } from "./lib/say.mjs";
 
 const STEPS = [
-  ["types", "npx", ["tsc", "-p", "tsconfig.json"]],
+  ["types", process.execPath, ["scripts/types.mjs"]],
   ["lint and format", "npx", ["biome", "ci", "."]],
   ["dependency rules", "npx", ["depcruise", "--config", ".dependency-cruiser.cjs", "packages", "apps", "e2e", "bench"]],
   ["dead code", "npx", ["knip"]],

@@ -11,6 +11,7 @@ export type { DiagnosedJob } from "./inference/diagnosed-job";
 export { Inference, inferenceOf } from "./inference/inference";
 export { Session } from "./inference/session";
 export { SLIP_SHARE } from "./likelihood/cell-weigher";
+export { causesIn, storedUnder } from "./posterior/causes";
 export type { OnProgress } from "./posterior/weighed-job";
 export { findingProbabilities } from "./predictions/findings";
 export { DEFAULT_ACCESS, INLINE_ACCESS } from "./value-of-information/price";

@@ -66,7 +66,7 @@ export function compileNetwork(netlist: Netlist): CompiledNetwork {
         nodeIndex.set(node, row);
         nodes.push(node);
       }
-      (rows[position] as Int32Array)[index] = row;
+      rows[position][index] = row;
     });
     values.ohms[index] = element.kind === "lamp" ? element.ratedVolts / element.ratedAmps : element.ohms;
     if (element.kind === "source" || element.kind === "regulator" || element.kind === "amplifier") values.volts[index] = element.volts;

@@ -55,12 +55,12 @@ export function prepareEdits(base: Solution): EditSolver {
     const at = corrections.count;
     corrections.columns[at] ??= new Float64Array(n);
     corrections.rows[at] ??= new Float64Array(n);
-    const column = corrections.columns[at] as Float64Array;
-    const row = corrections.rows[at] as Float64Array;
+    const column = corrections.columns[at];
+    const row = corrections.rows[at];
     columnDifference(room, a, b, column);
     rowDifference(room, p, q, row);
     const denominator = 1 + delta * voltsBetween(column, p, q);
-    const size = Math.abs(a < 0 ? 0 : (column[a] as number)) + Math.abs(b < 0 ? 0 : (column[b] as number)) + diagonal(a) + diagonal(b);
+    const size = Math.abs(a < 0 ? 0 : column[a]) + Math.abs(b < 0 ? 0 : column[b]) + diagonal(a) + diagonal(b);
     let factor = delta / denominator;
     let across = voltsBetween(volts, p, q) * factor;
     if (Math.abs(denominator) < SAFE_FACTOR * (1 + Math.abs(delta) * size)) {
@@ -71,7 +71,7 @@ export function prepareEdits(base: Solution): EditSolver {
       loss *= Math.max(Math.abs(denominator), 1 / Math.abs(denominator));
       if (at > base.corrections.count && loss > MOST_LOSS) return false;
     }
-    for (let k = 0; k < n; k += 1) volts[k] = (volts[k] as number) - (column[k] as number) * across;
+    for (let k = 0; k < n; k += 1) volts[k] = volts[k] - column[k] * across;
     corrections.factors[at] = factor;
     corrections.count = at + 1;
     return true;
@@ -88,7 +88,7 @@ export function prepareEdits(base: Solution): EditSolver {
     const island = islandBehind(room, opening);
     if (island === null) return null;
     const sign = island.atFirst ? 1 : -1;
-    const impedance = voltsBetween(column, net.a[opening] as number, net.b[opening] as number);
+    const impedance = voltsBetween(column, net.a[opening], net.b[opening]);
     const escaped = sign * escaping(island, column) + after.siemens * impedance;
     if (!(escaped > 0)) return null;
     const factor = delta / escaped;
@@ -97,17 +97,17 @@ export function prepareEdits(base: Solution): EditSolver {
     return [factor, across * factor];
   };
 
-  const diagonal = (row: number): number => (row < 0 ? 0 : Math.abs(base.inverse.column(row)[row] as number));
+  const diagonal = (row: number): number => (row < 0 ? 0 : Math.abs(base.inverse.column(row)[row]));
 
   const inject = (amps: number, a: number, b: number): void => {
     const { volts } = room;
     columnDifference(room, a, b, injected);
-    for (let k = 0; k < n; k += 1) volts[k] = (volts[k] as number) + amps * (injected[k] as number);
+    for (let k = 0; k < n; k += 1) volts[k] = volts[k] + amps * injected[k];
   };
 
   const applyOne = (edit: Edit): boolean => {
     const { element } = edit;
-    const regime = room.regimes[element] as number;
+    const regime = room.regimes[element];
     pieceOf(net, room.values, element, regime, before);
     room.values[edit.field][element] = edit.value;
     pieceOf(net, room.values, element, regime, after);
@@ -116,13 +116,13 @@ export function prepareEdits(base: Solution): EditSolver {
 
   /** Takes an element from the piece in `before` to the one in `after`. */
   const movePiece = (element: number): boolean => {
-    const a = net.a[element] as number;
-    const b = net.b[element] as number;
+    const a = net.a[element];
+    const b = net.b[element];
     opening = element;
     if (after.amps !== before.amps) inject(after.amps - before.amps, a, b);
     if (after.siemens !== before.siemens && !rankOne(after.siemens - before.siemens, a, b, a, b)) return false;
     if (after.gain === before.gain) return true;
-    return rankOne(before.gain - after.gain, a, b, net.p[element] as number, net.q[element] as number);
+    return rankOne(before.gain - after.gain, a, b, net.p[element], net.q[element]);
   };
 
   /** Moves lamps to their new working point, each by a rank-one update; false when they do not settle. */
@@ -131,8 +131,8 @@ export function prepareEdits(base: Solution): EditSolver {
       let moved = false;
       for (const index of net.lamps) {
         const element = net.elements[index] as Lamp;
-        const [a, b] = [net.a[index] as number, net.b[index] as number];
-        const ohms = room.values.ohms[index] as number;
+        const [a, b] = [net.a[index], net.b[index]];
+        const ohms = room.values.ohms[index];
         const wanted = settledLampOhms(element, ohms, voltsBetween(room.volts, a, b), portOhms(room, a, b));
         if (Math.abs(wanted - ohms) <= 1e-7 * wanted) continue;
         moved = true;
@@ -147,7 +147,7 @@ export function prepareEdits(base: Solution): EditSolver {
   const regimesMove = (): boolean | null => {
     let moved = false;
     for (const element of net.switching) {
-      const now = room.regimes[element] as number;
+      const now = room.regimes[element];
       const wanted = regimeFor(net, room.values, element, room.volts, now);
       if (wanted === now) continue;
       moved = true;

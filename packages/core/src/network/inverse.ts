@@ -33,7 +33,7 @@ export function factoredInverse(factor: SparseFactor, symmetric: boolean): Inver
 /** An inverse that was computed whole, n x n row-major. */
 export function denseInverse(matrix: Float64Array, n: number): Inverse {
   return {
-    column: (at) => Float64Array.from({ length: n }, (_, row) => matrix[row * n + at] as number),
+    column: (at) => Float64Array.from({ length: n }, (_, row) => matrix[row * n + at]),
     row: (at) => matrix.subarray(at * n, (at + 1) * n),
   };
 }

@@ -31,13 +31,13 @@ export function islandBehind({ net, values, regimes }: Solution, element: number
   const active = new Uint8Array(n + 1);
   const tie = (from: number, target: number): void => {
     to.push(target);
-    next.push(heads[from + 1] as number);
+    next.push(heads[from + 1]);
     heads[from + 1] = to.length - 1;
   };
   for (let index = 0; index < net.elements.length; index += 1) {
-    pieceOf(net, values, index, regimes[index] as number, piece);
-    const [a, b] = [net.a[index] as number, net.b[index] as number];
-    if (piece.amps !== 0 || piece.gain !== 0) for (const row of [a, b, net.p[index] as number, net.q[index] as number]) active[row + 1] = 1;
+    pieceOf(net, values, index, regimes[index], piece);
+    const [a, b] = [net.a[index], net.b[index]];
+    if (piece.amps !== 0 || piece.gain !== 0) for (const row of [a, b, net.p[index], net.q[index]]) active[row + 1] = 1;
     if (index === element || piece.siemens === 0) continue;
     if (piece.siemens < WEAK_SIEMENS) weak.push({ a, b, siemens: piece.siemens });
     else {
@@ -45,7 +45,7 @@ export function islandBehind({ net, values, regimes }: Solution, element: number
       tie(b, a);
     }
   }
-  const [first, second] = [net.a[element] as number, net.b[element] as number];
+  const [first, second] = [net.a[element], net.b[element]];
   const reach = (start: number, forbidden: number): Uint8Array | null => {
     if (start < 0) return null;
     const members = new Uint8Array(n);
@@ -54,8 +54,8 @@ export function islandBehind({ net, values, regimes }: Solution, element: number
     while (stack.length > 0) {
       const row = stack.pop() as number;
       if (active[row + 1] === 1) return null;
-      for (let at = heads[row + 1] as number; at >= 0; at = next[at] as number) {
-        const target = to[at] as number;
+      for (let at = heads[row + 1]; at >= 0; at = next[at]) {
+        const target = to[at];
         if (target < 0 || target === forbidden) return null;
         if (members[target] === 1) continue;
         members[target] = 1;
@@ -94,8 +94,8 @@ export function islandBehind({ net, values, regimes }: Solution, element: number
 export function escaping({ inner, outer, siemens }: Island, volts: Float64Array): number {
   let sum = 0;
   for (let index = 0; index < inner.length; index += 1) {
-    const out = outer[index] as number;
-    sum += (siemens[index] as number) * ((volts[inner[index] as number] as number) - (out < 0 ? 0 : (volts[out] as number)));
+    const out = outer[index];
+    sum += siemens[index] * (volts[inner[index]] - (out < 0 ? 0 : volts[out]));
   }
   return sum;
 }

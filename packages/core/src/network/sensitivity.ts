@@ -18,10 +18,10 @@ export function adjointOf(solution: Solution, a: number, b: number, out: Float64
 export function voltsSensitivity(solution: Solution, adjoint: Float64Array, element: number, field: EditField): number {
   if (field === "least") return 0;
   const { net, values, volts, regimes } = solution;
-  const a = net.a[element] as number;
-  const b = net.b[element] as number;
+  const a = net.a[element];
+  const b = net.b[element];
   const seen = voltsBetween(adjoint, a, b);
-  const ohms = values.ohms[element] as number;
+  const ohms = values.ohms[element];
   const kind = net.elements[element];
   if (regimes[element] === OFF) return field === "ohms" && kind?.kind === "amplifier" ? (seen * voltsBetween(volts, a, b)) / ohms : 0;
   if (kind?.kind === "regulator" && regimes[element] !== 0) {
@@ -30,15 +30,15 @@ export function voltsSensitivity(solution: Solution, adjoint: Float64Array, elem
   }
   const siemens = 1 / ohms;
   if (field === "volts") return seen * siemens;
-  const controlled = kind?.kind === "amplifier" ? voltsBetween(volts, net.p[element] as number, net.q[element] as number) : 0;
+  const controlled = kind?.kind === "amplifier" ? voltsBetween(volts, net.p[element], net.q[element]) : 0;
   if (field === "gain") return seen * siemens * controlled;
-  const drive = (values.volts[element] as number) + (values.gain[element] as number) * controlled;
+  const drive = values.volts[element] + values.gain[element] * controlled;
   return -siemens * seen * (drive - voltsBetween(volts, a, b));
 }
 
 /** Derivative of a port's resistance with respect to an element's relative resistance (ohms per unit of ln R). */
 export function portSensitivity(solution: Solution, adjoint: Float64Array, element: number): number {
   const { net, values } = solution;
-  const seen = voltsBetween(adjoint, net.a[element] as number, net.b[element] as number);
-  return (seen * seen) / (values.ohms[element] as number);
+  const seen = voltsBetween(adjoint, net.a[element], net.b[element]);
+  return (seen * seen) / values.ohms[element];
 }

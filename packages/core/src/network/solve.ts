@@ -41,7 +41,7 @@ export class UndeterminedNode extends Error {
 
 /** Voltage between two node rows (-1 is the datum). */
 export function voltsBetween(volts: Float64Array, a: number, b: number): number {
-  return (a < 0 ? 0 : (volts[a] as number)) - (b < 0 ? 0 : (volts[b] as number));
+  return (a < 0 ? 0 : volts[a]) - (b < 0 ? 0 : volts[b]);
 }
 
 /** Difference of two arrays, written to `out`; undefined stands for zeros. */
@@ -49,7 +49,7 @@ function subtract(first: Float64Array | undefined, second: Float64Array | undefi
   if (first === undefined) out.fill(0);
   else out.set(first);
   if (second === undefined) return;
-  for (let k = 0; k < out.length; k += 1) out[k] = (out[k] as number) - (second[k] as number);
+  for (let k = 0; k < out.length; k += 1) out[k] = out[k] - second[k];
 }
 
 /** Row a of the corrected inverse minus row b, written to `out` (length n); the datum is row -1. */
@@ -57,10 +57,10 @@ export function rowDifference(solution: Solution, a: number, b: number, out: Flo
   const { inverse, corrections } = solution;
   subtract(a < 0 ? undefined : inverse.row(a), b < 0 ? undefined : inverse.row(b), out);
   for (let c = 0; c < corrections.count; c += 1) {
-    const scale = (corrections.factors[c] as number) * voltsBetween(corrections.columns[c] as Float64Array, a, b);
+    const scale = corrections.factors[c] * voltsBetween(corrections.columns[c], a, b);
     if (scale === 0) continue;
-    const row = corrections.rows[c] as Float64Array;
-    for (let k = 0; k < out.length; k += 1) out[k] = (out[k] as number) - scale * (row[k] as number);
+    const row = corrections.rows[c];
+    for (let k = 0; k < out.length; k += 1) out[k] = out[k] - scale * row[k];
   }
 }
 
@@ -69,10 +69,10 @@ export function columnDifference(solution: Solution, a: number, b: number, out: 
   const { inverse, corrections } = solution;
   subtract(a < 0 ? undefined : inverse.column(a), b < 0 ? undefined : inverse.column(b), out);
   for (let c = 0; c < corrections.count; c += 1) {
-    const scale = (corrections.factors[c] as number) * voltsBetween(corrections.rows[c] as Float64Array, a, b);
+    const scale = corrections.factors[c] * voltsBetween(corrections.rows[c], a, b);
     if (scale === 0) continue;
-    const column = corrections.columns[c] as Float64Array;
-    for (let k = 0; k < out.length; k += 1) out[k] = (out[k] as number) - scale * (column[k] as number);
+    const column = corrections.columns[c];
+    for (let k = 0; k < out.length; k += 1) out[k] = out[k] - scale * column[k];
   }
 }
 
@@ -81,8 +81,7 @@ export function portOhms(solution: Solution, a: number, b: number): number {
   const { inverse, corrections } = solution;
   let ohms = (a < 0 ? 0 : voltsBetween(inverse.column(a), a, b)) - (b < 0 ? 0 : voltsBetween(inverse.column(b), a, b));
   for (let c = 0; c < corrections.count; c += 1) {
-    ohms -=
-      (corrections.factors[c] as number) * voltsBetween(corrections.columns[c] as Float64Array, a, b) * voltsBetween(corrections.rows[c] as Float64Array, a, b);
+    ohms -= corrections.factors[c] * voltsBetween(corrections.columns[c], a, b) * voltsBetween(corrections.rows[c], a, b);
   }
   return ohms;
 }
@@ -90,7 +89,7 @@ export function portOhms(solution: Solution, a: number, b: number): number {
 function multiply(matrix: Float64Array, vector: Float64Array, n: number, out: Float64Array): void {
   for (let row = 0; row < n; row += 1) {
     let sum = 0;
-    for (let k = 0; k < n; k += 1) sum += (matrix[row * n + k] as number) * (vector[k] as number);
+    for (let k = 0; k < n; k += 1) sum += matrix[row * n + k] * vector[k];
     out[row] = sum;
   }
 }
@@ -99,7 +98,7 @@ function multiply(matrix: Float64Array, vector: Float64Array, n: number, out: Fl
 function settleRegimes(net: CompiledNetwork, values: Values, regimes: Uint8Array, volts: Float64Array): boolean {
   let moved = false;
   for (const element of net.switching) {
-    const regime = regimeFor(net, values, element, volts, regimes[element] as number);
+    const regime = regimeFor(net, values, element, volts, regimes[element]);
     if (regime === regimes[element]) continue;
     regimes[element] = regime;
     moved = true;
@@ -120,9 +119,9 @@ function settleLamps(solution: Solution): boolean {
   let moved = false;
   for (const index of net.lamps) {
     const element = net.elements[index] as Lamp;
-    const a = net.a[index] as number;
-    const b = net.b[index] as number;
-    const ohms = values.ohms[index] as number;
+    const a = net.a[index];
+    const b = net.b[index];
+    const ohms = values.ohms[index];
     const wanted = settledLampOhms(element, ohms, voltsBetween(volts, a, b), portOhms(solution, a, b));
     if (Math.abs(wanted - ohms) <= 1e-9 * wanted) continue;
     values.ohms[index] = wanted;
@@ -178,5 +177,5 @@ export function withEdits(values: Values, edits: readonly Edit[]): Values {
 export function nodeVolts(solution: Solution, node: string): number {
   const row = solution.net.nodeIndex.get(node);
   if (row === undefined) throw new Error(`no node is called ${node}`);
-  return row < 0 ? 0 : (solution.volts[row] as number);
+  return row < 0 ? 0 : solution.volts[row];
 }

@@ -23,8 +23,8 @@ export interface Piece {
 
 /** Writes into `piece` the linear piece of an element for a regulator regime. */
 export function pieceOf(net: CompiledNetwork, values: Values, element: number, regime: number, piece: Piece): void {
-  const ohms = values.ohms[element] as number;
-  const volts = values.volts[element] as number;
+  const ohms = values.ohms[element];
+  const volts = values.volts[element];
   const kind = net.elements[element];
   piece.gain = 0;
   piece.siemens = 1 / ohms;
@@ -34,7 +34,7 @@ export function pieceOf(net: CompiledNetwork, values: Values, element: number, r
     piece.amps = 0;
     return;
   }
-  if (kind?.kind === "amplifier") piece.gain = (values.gain[element] as number) * piece.siemens;
+  if (kind?.kind === "amplifier") piece.gain = values.gain[element] * piece.siemens;
   if (kind?.kind !== "regulator" || regime === CONSTANT_VOLTAGE) return;
   if (regime === CURRENT_LIMIT) {
     const knee = volts - kind.limitAmps * ohms;
@@ -53,8 +53,8 @@ export function pieceOf(net: CompiledNetwork, values: Values, element: number, r
 function regulatorRegime(net: CompiledNetwork, values: Values, element: number, across: number, now: number): number {
   const regulator = net.elements[element];
   if (regulator?.kind !== "regulator") return CONSTANT_VOLTAGE;
-  const volts = values.volts[element] as number;
-  const ohms = values.ohms[element] as number;
+  const volts = values.volts[element];
+  const ohms = values.ohms[element];
   if (across > volts + 1e-9) return now === CURRENT_LIMIT ? CONSTANT_VOLTAGE : BACK_FED;
   if ((volts - across) / ohms > regulator.limitAmps * (1 + 1e-9)) return now === BACK_FED ? CONSTANT_VOLTAGE : CURRENT_LIMIT;
   return CONSTANT_VOLTAGE;
@@ -62,14 +62,14 @@ function regulatorRegime(net: CompiledNetwork, values: Values, element: number, 
 
 /** The regime an element should try next, from the node voltages it sees; the datum is row -1. */
 export function regimeFor(net: CompiledNetwork, values: Values, element: number, volts: Float64Array, now: number): number {
-  const between = (a: number, b: number): number => (a < 0 ? 0 : (volts[a] as number)) - (b < 0 ? 0 : (volts[b] as number));
+  const between = (a: number, b: number): number => (a < 0 ? 0 : volts[a]) - (b < 0 ? 0 : volts[b]);
   const part = net.elements[element];
-  const across = between(net.a[element] as number, net.b[element] as number);
+  const across = between(net.a[element], net.b[element]);
   if (part?.kind === "regulator") return regulatorRegime(net, values, element, across, now);
-  if (part?.kind === "fuse") return now === OFF || Math.abs(across) / (values.ohms[element] as number) > part.ratedAmps ? OFF : CONSTANT_VOLTAGE;
+  if (part?.kind === "fuse") return now === OFF || Math.abs(across) / values.ohms[element] > part.ratedAmps ? OFF : CONSTANT_VOLTAGE;
   if (part === undefined || !isPowered(part)) return CONSTANT_VOLTAGE;
-  const least = values.least[element] as number;
-  const supply = between(net.p[element] as number, net.q[element] as number);
+  const least = values.least[element];
+  const supply = between(net.p[element], net.q[element]);
   return supply < least + (now === OFF ? POWER_HYSTERESIS_VOLTS : 0) ? OFF : CONSTANT_VOLTAGE;
 }
 
@@ -81,12 +81,12 @@ export function stampAll(net: CompiledNetwork, values: Values, regimes: Uint8Arr
   right.fill(0);
   for (let row = 0; row < n; row += 1) matrix[row * n + row] = LEAK_SIEMENS;
   const add = (row: number, column: number, amount: number): void => {
-    if (row >= 0 && column >= 0) matrix[row * n + column] = (matrix[row * n + column] as number) + amount;
+    if (row >= 0 && column >= 0) matrix[row * n + column] = matrix[row * n + column] + amount;
   };
   for (let element = 0; element < net.elements.length; element += 1) {
-    pieceOf(net, values, element, regimes[element] as number, piece);
-    const a = net.a[element] as number;
-    const b = net.b[element] as number;
+    pieceOf(net, values, element, regimes[element], piece);
+    const a = net.a[element];
+    const b = net.b[element];
     if (piece.siemens !== 0) {
       add(a, a, piece.siemens);
       add(a, b, -piece.siemens);
@@ -94,16 +94,16 @@ export function stampAll(net: CompiledNetwork, values: Values, regimes: Uint8Arr
       add(b, b, piece.siemens);
     }
     if (piece.gain !== 0) {
-      const p = net.p[element] as number;
-      const q = net.q[element] as number;
+      const p = net.p[element];
+      const q = net.q[element];
       add(a, p, -piece.gain);
       add(a, q, piece.gain);
       add(b, p, piece.gain);
       add(b, q, -piece.gain);
     }
     if (piece.amps !== 0) {
-      if (a >= 0) right[a] = (right[a] as number) + piece.amps;
-      if (b >= 0) right[b] = (right[b] as number) - piece.amps;
+      if (a >= 0) right[a] = right[a] + piece.amps;
+      if (b >= 0) right[b] = right[b] - piece.amps;
     }
   }
 }
@@ -128,34 +128,34 @@ export function factorAll(net: CompiledNetwork, values: Values, regimes: Uint8Ar
   sums.fill(LEAK_SIEMENS);
   right.fill(0);
   const enter = (at: number, amount: number): void => {
-    if (at >= 0) entries[at] = (entries[at] as number) + amount;
+    if (at >= 0) entries[at] = entries[at] + amount;
   };
   for (let element = 0; element < net.elements.length; element += 1) {
-    pieceOf(net, values, element, regimes[element] as number, piece);
-    const a = net.a[element] as number;
-    const b = net.b[element] as number;
+    pieceOf(net, values, element, regimes[element], piece);
+    const a = net.a[element];
+    const b = net.b[element];
     const { siemens, gain, amps } = piece;
     if (siemens !== 0) {
       if (a >= 0 && b >= 0) {
-        enter(places.ab[element] as number, -siemens);
-        enter(places.ba[element] as number, -siemens);
-      } else if (a >= 0) sums[a] = (sums[a] as number) + siemens;
-      else if (b >= 0) sums[b] = (sums[b] as number) + siemens;
+        enter(places.ab[element], -siemens);
+        enter(places.ba[element], -siemens);
+      } else if (a >= 0) sums[a] = sums[a] + siemens;
+      else if (b >= 0) sums[b] = sums[b] + siemens;
     }
     if (gain !== 0) {
       symmetric = false;
-      enter(places.ap[element] as number, -gain);
-      enter(places.aq[element] as number, gain);
-      enter(places.bp[element] as number, gain);
-      enter(places.bq[element] as number, -gain);
-      const [p, q] = [net.p[element] as number, net.q[element] as number];
+      enter(places.ap[element], -gain);
+      enter(places.aq[element], gain);
+      enter(places.bp[element], gain);
+      enter(places.bq[element], -gain);
+      const [p, q] = [net.p[element], net.q[element]];
       const sum = (q >= 0 ? gain : 0) - (p >= 0 ? gain : 0);
-      if (a >= 0) sums[a] = (sums[a] as number) + sum;
-      if (b >= 0) sums[b] = (sums[b] as number) - sum;
+      if (a >= 0) sums[a] = sums[a] + sum;
+      if (b >= 0) sums[b] = sums[b] - sum;
     }
     if (amps !== 0) {
-      if (a >= 0) right[a] = (right[a] as number) + amps;
-      if (b >= 0) right[b] = (right[b] as number) - amps;
+      if (a >= 0) right[a] = right[a] + amps;
+      if (b >= 0) right[b] = right[b] - amps;
     }
   }
   return factor.factor() ? { factor, symmetric } : null;

@@ -40,11 +40,11 @@ export function structureOf(net: Wiring): Structure {
   ] as const;
   const controlled = (element: number): boolean => net.elements[element]?.kind === "amplifier";
   const pairs = net.elements.flatMap((_, element) =>
-    ends.flatMap(([from, to], index): [number, number][] => (index > 1 && !controlled(element) ? [] : [[from[element] as number, to[element] as number]])),
+    ends.flatMap(([from, to], index): [number, number][] => (index > 1 && !controlled(element) ? [] : [[from[element], to[element]]])),
   );
   const pattern = analysePattern(net.nodes.length, pairs);
   const placesOf = ([from, to]: readonly [Int32Array, Int32Array], index: number): Int32Array =>
-    Int32Array.from(net.elements, (_, element) => (index > 1 && !controlled(element) ? -1 : entryOf(pattern, from[element] as number, to[element] as number)));
+    Int32Array.from(net.elements, (_, element) => (index > 1 && !controlled(element) ? -1 : entryOf(pattern, from[element], to[element])));
   const [ab, ba, ap, aq, bp, bq] = ends.map(placesOf) as [Int32Array, Int32Array, Int32Array, Int32Array, Int32Array, Int32Array];
   return { pattern, places: { ab, ba, ap, aq, bp, bq } };
 }

@@ -12,16 +12,16 @@ const LEAST_PIVOT = 1e-14;
 export function choleskyInPlace(matrix: Float64Array, d: number): number | null {
   let logDeterminant = 0;
   for (let j = 0; j < d; j += 1) {
-    const given = matrix[j * d + j] as number;
+    const given = matrix[j * d + j];
     let diagonal = given;
-    for (let k = 0; k < j; k += 1) diagonal -= (matrix[j * d + k] as number) ** 2;
+    for (let k = 0; k < j; k += 1) diagonal -= matrix[j * d + k] ** 2;
     if (!(diagonal > LEAST_PIVOT * given)) return null;
     const root = sqrt(diagonal);
     matrix[j * d + j] = root;
     logDeterminant += 2 * log(root);
     for (let i = j + 1; i < d; i += 1) {
-      let sum = matrix[i * d + j] as number;
-      for (let k = 0; k < j; k += 1) sum -= (matrix[i * d + k] as number) * (matrix[j * d + k] as number);
+      let sum = matrix[i * d + j];
+      for (let k = 0; k < j; k += 1) sum -= matrix[i * d + k] * matrix[j * d + k];
       matrix[i * d + j] = sum / root;
     }
   }
@@ -31,8 +31,8 @@ export function choleskyInPlace(matrix: Float64Array, d: number): number | null 
 /** Solves L z = v in place. @param lower a factor of {@link choleskyInPlace} */
 export function forwardInPlace(lower: Float64Array, d: number, vector: Float64Array): void {
   for (let i = 0; i < d; i += 1) {
-    let sum = vector[i] as number;
-    for (let k = 0; k < i; k += 1) sum -= (lower[i * d + k] as number) * (vector[k] as number);
-    vector[i] = sum / (lower[i * d + i] as number);
+    let sum = vector[i];
+    for (let k = 0; k < i; k += 1) sum -= lower[i * d + k] * vector[k];
+    vector[i] = sum / lower[i * d + i];
   }
 }

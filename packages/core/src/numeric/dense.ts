@@ -10,7 +10,7 @@ function size(value: number): number {
 function largestOf(matrix: Float64Array, count: number): number {
   let largest = 0;
   for (let index = 0; index < count; index += 1) {
-    const candidate = size(matrix[index] as number);
+    const candidate = size(matrix[index]);
     if (candidate > largest) largest = candidate;
   }
   return largest;
@@ -27,9 +27,9 @@ export function invertInPlace(matrix: Float64Array, n: number): Singular | null 
   const swaps = new Int32Array(n);
   for (let column = 0; column < n; column += 1) {
     let pivotRow = column;
-    let pivotSize = size(matrix[column * n + column] as number);
+    let pivotSize = size(matrix[column * n + column]);
     for (let row = column + 1; row < n; row += 1) {
-      const candidate = size(matrix[row * n + column] as number);
+      const candidate = size(matrix[row * n + column]);
       if (candidate > pivotSize) {
         pivotSize = candidate;
         pivotRow = row;
@@ -41,33 +41,33 @@ export function invertInPlace(matrix: Float64Array, n: number): Singular | null 
     if (pivotRow !== column) {
       const other = pivotRow * n;
       for (let k = 0; k < n; k += 1) {
-        const kept = matrix[base + k] as number;
-        matrix[base + k] = matrix[other + k] as number;
+        const kept = matrix[base + k];
+        matrix[base + k] = matrix[other + k];
         matrix[other + k] = kept;
       }
     }
-    const scale = 1 / (matrix[base + column] as number);
+    const scale = 1 / matrix[base + column];
     matrix[base + column] = 1;
-    for (let k = 0; k < n; k += 1) matrix[base + k] = (matrix[base + k] as number) * scale;
+    for (let k = 0; k < n; k += 1) matrix[base + k] = matrix[base + k] * scale;
     for (let row = 0; row < n; row += 1) {
       if (row === column) continue;
       const at = row * n;
-      const factor = matrix[at + column] as number;
+      const factor = matrix[at + column];
       if (factor === 0) continue;
       matrix[at + column] = 0;
       const end = at + n;
       for (let target = at, from = base; target < end; target += 1, from += 1) {
-        matrix[target] = (matrix[target] as number) - factor * (matrix[from] as number);
+        matrix[target] = matrix[target] - factor * matrix[from];
       }
     }
   }
   for (let column = n - 1; column >= 0; column -= 1) {
-    const other = swaps[column] as number;
+    const other = swaps[column];
     if (other === column) continue;
     for (let row = 0; row < n; row += 1) {
       const at = row * n;
-      const kept = matrix[at + column] as number;
-      matrix[at + column] = matrix[at + other] as number;
+      const kept = matrix[at + column];
+      matrix[at + column] = matrix[at + other];
       matrix[at + other] = kept;
     }
   }

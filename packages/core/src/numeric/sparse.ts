@@ -21,13 +21,13 @@ function eliminationOf(neighbours: Set<number>[]): { order: Int32Array; later: n
   const left = new Set(Array.from({ length: n }, (_, row) => row));
   for (let position = 0; position < n; position += 1) {
     let best = -1;
-    for (const row of left) if (best < 0 || (neighbours[row] as Set<number>).size < (neighbours[best] as Set<number>).size) best = row;
+    for (const row of left) if (best < 0 || neighbours[row].size < neighbours[best].size) best = row;
     left.delete(best);
     order[position] = best;
-    const own = [...(neighbours[best] as Set<number>)];
+    const own = [...neighbours[best]];
     later.push(own);
     for (const row of own) {
-      const known = neighbours[row] as Set<number>;
+      const known = neighbours[row];
       known.delete(best);
       for (const other of own) if (other !== row) known.add(other);
     }
@@ -43,8 +43,8 @@ export function analysePattern(n: number, pairs: Iterable<readonly [row: number,
   const neighbours = Array.from({ length: n }, () => new Set<number>());
   for (const [row, column] of pairs) {
     if (row === column || row < 0 || column < 0) continue;
-    (neighbours[row] as Set<number>).add(column);
-    (neighbours[column] as Set<number>).add(row);
+    neighbours[row].add(column);
+    neighbours[column].add(row);
   }
   const { order, later } = eliminationOf(neighbours);
   const place = new Int32Array(n);
@@ -54,9 +54,9 @@ export function analysePattern(n: number, pairs: Iterable<readonly [row: number,
   const rows: number[][] = Array.from({ length: n }, () => []);
   later.forEach((own, position) => {
     for (const row of own) {
-      const at = place[row] as number;
-      (rows[at] as number[]).push(position);
-      (rows[position] as number[]).push(at);
+      const at = place[row];
+      rows[at].push(position);
+      rows[position].push(at);
     }
   });
   const start = new Int32Array(n + 1);
@@ -64,7 +64,7 @@ export function analysePattern(n: number, pairs: Iterable<readonly [row: number,
   const columns = new Int32Array(rows.reduce((sum, row) => sum + row.length, 0));
   rows.forEach((row, position) => {
     row.sort((a, b) => a - b);
-    const from = start[position] as number;
+    const from = start[position];
     columns.set(row, from);
     start[position + 1] = from + row.length;
     upper[position] = from + row.filter((column) => column < position).length;
@@ -75,9 +75,9 @@ export function analysePattern(n: number, pairs: Iterable<readonly [row: number,
 /** Index of an entry among a pattern's values, by rows and columns of the matrix; -1 for the diagonal and for datum rows. */
 export function entryOf({ place, start, columns }: SparsePattern, row: number, column: number): number {
   if (row < 0 || column < 0 || row === column) return -1;
-  const position = place[row] as number;
-  const wanted = place[column] as number;
-  for (let at = start[position] as number; at < (start[position + 1] as number); at += 1) if (columns[at] === wanted) return at;
+  const position = place[row];
+  const wanted = place[column];
+  for (let at = start[position]; at < start[position + 1]; at += 1) if (columns[at] === wanted) return at;
   return -1;
 }
 
@@ -112,25 +112,25 @@ export class SparseFactor {
     const { values, sums, excess, pivots, row } = this;
     const { n, order, start, upper, columns } = this.pattern;
     for (let i = 0; i < n; i += 1) {
-      const [from, middle, to] = [start[i] as number, upper[i] as number, start[i + 1] as number];
-      for (let at = from; at < to; at += 1) row[columns[at] as number] = values[at] as number;
-      let sum = sums[order[i] as number] as number;
+      const [from, middle, to] = [start[i], upper[i], start[i + 1]];
+      for (let at = from; at < to; at += 1) row[columns[at]] = values[at];
+      let sum = sums[order[i]];
       for (let at = from; at < middle; at += 1) {
-        const k = columns[at] as number;
-        const factor = (row[k] as number) / (pivots[k] as number);
+        const k = columns[at];
+        const factor = row[k] / pivots[k];
         values[at] = factor;
         if (factor === 0) continue;
-        sum -= factor * (excess[k] as number);
-        const end = start[k + 1] as number;
-        for (let other = upper[k] as number; other < end; other += 1) {
-          const column = columns[other] as number;
-          row[column] = (row[column] as number) - factor * (values[other] as number);
+        sum -= factor * excess[k];
+        const end = start[k + 1];
+        for (let other = upper[k]; other < end; other += 1) {
+          const column = columns[other];
+          row[column] = row[column] - factor * values[other];
         }
       }
       let pivot = sum;
       let size = sum < 0 ? -sum : sum;
       for (let at = middle; at < to; at += 1) {
-        const value = row[columns[at] as number] as number;
+        const value = row[columns[at]];
         values[at] = value;
         pivot -= value;
         size += value < 0 ? -value : value;
@@ -146,20 +146,20 @@ export class SparseFactor {
   solve(right: Float64Array, out: Float64Array): void {
     const { n, order } = this.pattern;
     const { row } = this;
-    for (let i = 0; i < n; i += 1) row[i] = right[order[i] as number] as number;
+    for (let i = 0; i < n; i += 1) row[i] = right[order[i]];
     this.substitute(0);
-    for (let i = 0; i < n; i += 1) out[order[i] as number] = row[i] as number;
+    for (let i = 0; i < n; i += 1) out[order[i]] = row[i];
   }
 
   /** Writes one column of the inverse, by matrix row. */
   inverseColumn(at: number, out: Float64Array): void {
     const { n, order, place } = this.pattern;
     const { row } = this;
-    const position = place[at] as number;
+    const position = place[at];
     row.fill(0);
     row[position] = 1;
     this.substitute(position);
-    for (let i = 0; i < n; i += 1) out[order[i] as number] = row[i] as number;
+    for (let i = 0; i < n; i += 1) out[order[i]] = row[i];
   }
 
   /** Writes one row of the inverse, by matrix row: a column of the transposed one. */
@@ -167,25 +167,25 @@ export class SparseFactor {
     const { values, pivots, row } = this;
     const { n, order, place, start, upper, columns } = this.pattern;
     row.fill(0);
-    row[place[at] as number] = 1;
-    for (let i = place[at] as number; i < n; i += 1) {
-      const own = (row[i] as number) / (pivots[i] as number);
+    row[place[at]] = 1;
+    for (let i = place[at]; i < n; i += 1) {
+      const own = row[i] / pivots[i];
       row[i] = own;
-      const to = start[i + 1] as number;
-      for (let entry = upper[i] as number; entry < to; entry += 1) {
-        const column = columns[entry] as number;
-        row[column] = (row[column] as number) - (values[entry] as number) * own;
+      const to = start[i + 1];
+      for (let entry = upper[i]; entry < to; entry += 1) {
+        const column = columns[entry];
+        row[column] = row[column] - values[entry] * own;
       }
     }
     for (let i = n - 1; i >= 0; i -= 1) {
-      const own = row[i] as number;
-      const middle = upper[i] as number;
-      for (let entry = start[i] as number; entry < middle; entry += 1) {
-        const column = columns[entry] as number;
-        row[column] = (row[column] as number) - (values[entry] as number) * own;
+      const own = row[i];
+      const middle = upper[i];
+      for (let entry = start[i]; entry < middle; entry += 1) {
+        const column = columns[entry];
+        row[column] = row[column] - values[entry] * own;
       }
     }
-    for (let i = 0; i < n; i += 1) out[order[i] as number] = row[i] as number;
+    for (let i = 0; i < n; i += 1) out[order[i]] = row[i];
   }
 
   /** Forward and back substitution of the right side in `row`, which is zero before a position. */
@@ -193,16 +193,16 @@ export class SparseFactor {
     const { values, pivots, row } = this;
     const { n, start, upper, columns } = this.pattern;
     for (let i = first + 1; i < n; i += 1) {
-      let sum = row[i] as number;
-      const middle = upper[i] as number;
-      for (let at = start[i] as number; at < middle; at += 1) sum -= (values[at] as number) * (row[columns[at] as number] as number);
+      let sum = row[i];
+      const middle = upper[i];
+      for (let at = start[i]; at < middle; at += 1) sum -= values[at] * row[columns[at]];
       row[i] = sum;
     }
     for (let i = n - 1; i >= 0; i -= 1) {
-      let sum = row[i] as number;
-      const to = start[i + 1] as number;
-      for (let at = upper[i] as number; at < to; at += 1) sum -= (values[at] as number) * (row[columns[at] as number] as number);
-      row[i] = sum / (pivots[i] as number);
+      let sum = row[i];
+      const to = start[i + 1];
+      for (let at = upper[i]; at < to; at += 1) sum -= values[at] * row[columns[at]];
+      row[i] = sum / pivots[i];
     }
   }
 }

@@ -21,10 +21,10 @@ export function logNormalDensity(x: number, mean: number, variance: number): num
 /** log(sum(exp(values))) without overflow; minus infinity for an empty list. */
 export function logSumExp(values: ArrayLike<number>): number {
   let largest = Number.NEGATIVE_INFINITY;
-  for (let index = 0; index < values.length; index += 1) largest = max(largest, values[index] as number);
+  for (let index = 0; index < values.length; index += 1) largest = max(largest, values[index]);
   if (largest === Number.NEGATIVE_INFINITY) return largest;
   let sum = 0;
-  for (let index = 0; index < values.length; index += 1) sum += exp((values[index] as number) - largest);
+  for (let index = 0; index < values.length; index += 1) sum += exp(values[index] - largest);
   return largest + log(sum);
 }
 

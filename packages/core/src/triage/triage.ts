@@ -1,7 +1,7 @@
 import { type Circuit, type Code, circuitOfUnit } from "@fox-lamp/language";
 import { buildModel, type CircuitModel, type Model } from "../circuit";
 import { circuitsOfCode, followsFrom, type GenericCode, genericCode } from "../codes";
-import { type DiagnosedJob, openCase, Session, titleIn, type WeighedCluster } from "../diagnosis";
+import { causesIn, type DiagnosedJob, openCase, Session, storedUnder, titleIn, type WeighedCluster } from "../diagnosis";
 import { formatPercent } from "../units";
 
 /** One code with what is known of it. */
@@ -85,41 +85,6 @@ function sharedBy(model: Model, circuits: readonly CircuitModel[]): string[] {
   return found;
 }
 
-/** P(code is stored | unit) for the codes of one set of circuits: that of the unit's likeliest fault, row by unit. */
-function explained(cluster: WeighedCluster, code: string): Float64Array {
-  const { grid } = cluster.inference;
-  const best = new Float64Array(grid.units.length);
-  for (const { observation } of cluster.codes) {
-    if (observation.id !== code) continue;
-    const weight = new Float64Array(grid.units.length);
-    const met = new Float64Array(grid.units.length);
-    for (let cell = 0; cell < grid.count; cell += 1) {
-      const unit = grid.unitOfFault[grid.fault[cell] as number] as number;
-      const likely = Math.exp((grid.logPrior[cell] as number) + (cluster.evidence.logLikelihood[cell] as number));
-      weight[unit] = (weight[unit] as number) + likely;
-      met[unit] = (met[unit] as number) + likely * (observation.table.words[(observation.table.slot[cell] as number) * 2] as number);
-    }
-    for (let unit = 0; unit < best.length; unit += 1)
-      best[unit] = Math.max(best[unit] as number, weight[unit] === 0 ? 0 : (met[unit] as number) / (weight[unit] as number));
-  }
-  return best;
-}
-
-/** The causes within one set of circuits: probabilities of its units given that something is wrong among them. */
-function causesOf(cluster: WeighedCluster): { unit: string; index: number; probability: number }[] {
-  const { grid } = cluster.inference;
-  const sums = new Float64Array(grid.units.length);
-  let top = Number.NEGATIVE_INFINITY;
-  for (let cell = 0; cell < grid.count; cell += 1) top = Math.max(top, (grid.logPrior[cell] as number) + (cluster.evidence.logLikelihood[cell] as number));
-  for (let cell = 0; cell < grid.count; cell += 1) {
-    const unit = grid.unitOfFault[grid.fault[cell] as number] as number;
-    if (unit === 0) continue;
-    sums[unit] = (sums[unit] as number) + Math.exp((grid.logPrior[cell] as number) + (cluster.evidence.logLikelihood[cell] as number) - top);
-  }
-  const total = sums.reduce((sum, value) => sum + value, 0);
-  return grid.units.map((unit, index) => ({ unit, index, probability: total === 0 ? 0 : (sums[index] as number) / total })).slice(1);
-}
-
 /** A title as it stands inside a sentence. */
 function inSentence(title: string): string {
   return `${title.charAt(0).toLowerCase()}${title.slice(1)}`;
@@ -134,13 +99,13 @@ function groupsOf(cluster: WeighedCluster, codes: readonly TriagedCode[]): CodeG
   const { model } = cluster.inference;
   const ids = new Set(cluster.inference.circuits.map(({ id }) => id));
   let left = codes.filter((code) => code.circuits.some((id) => ids.has(id)));
-  const causes = causesOf(cluster);
+  const causes = causesIn(cluster);
   const title = (unit: string): string => {
     const circuit = circuitOfUnit(unit);
     const name = titleIn({ inference: cluster.inference } as Parameters<typeof titleIn>[0], unit);
     return cluster.inference.circuits.length > 1 ? `${name} of ${cluster.inference.circuitOf(circuit).circuit.title ?? circuit}` : name;
   };
-  const table = new Map(left.map(({ code }) => [code, explained(cluster, code)]));
+  const table = new Map(left.map(({ code }) => [code, storedUnder(cluster, code)]));
   const groups: CodeGroup[] = [];
   while (left.length > 0) {
     const sets = new Map<string, { codes: TriagedCode[]; members: typeof causes; probability: number }>();

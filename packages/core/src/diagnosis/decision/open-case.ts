@@ -12,7 +12,7 @@ import type { NamedReading } from "../inference/observe";
 import { policyOf } from "../inference/policy";
 import type { Session } from "../inference/session";
 import { pairShare } from "../posterior/involved";
-import { type CircuitPosterior, combine } from "../posterior/posterior";
+import { combine } from "../posterior/posterior";
 import { comesAndGoes, doubtsOf, type OnProgress, type WeighedJob } from "../posterior/weighed-job";
 import type { Case, Challenge } from "./case";
 import { owedTests } from "./owed";
@@ -102,7 +102,7 @@ function judged(weighed: WeighedJob): Case {
       lazy(() => standingOf(grown)),
       null,
     );
-  return caseOf(weighed, standing, { at, posterior: grown.joint.circuits[at] as CircuitPosterior });
+  return caseOf(weighed, standing, { at, posterior: grown.joint.circuits[at] });
 }
 
 function caseOf(weighed: WeighedJob, standing: () => Standing, challenge: Challenge | null): Case {

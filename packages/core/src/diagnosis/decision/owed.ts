@@ -38,19 +38,19 @@ function confirmingTests({ clusters, onlyCircuit, job }: WeighedJob, group: read
   if (group.length === 0) return [];
   const { units } = posterior.inference.grid;
   const led = units.flatMap((unit, index) => (group.includes(unit) ? [index] : []));
-  const best = Math.max(...led.map((unit) => posterior.relative[unit] as number));
-  const alive = (unit: number): boolean => (posterior.relative[unit] as number) - best >= REFUTED_LOG;
+  const best = Math.max(...led.map((unit) => posterior.relative[unit]));
+  const alive = (unit: number): boolean => posterior.relative[unit] - best >= REFUTED_LOG;
   const peaks = unitBest(posterior.inference.grid, posterior.evidence.logLikelihood);
-  const peak = Math.max(...led.map((unit) => peaks[unit] as number));
+  const peak = Math.max(...led.map((unit) => peaks[unit]));
   const shadows = units.flatMap((unit, index) => {
     const members = membersOf(unit);
     if (index === 0 || members.some((member) => group.includes(member))) return [];
-    const single = members.length === 1 && (posterior.units[index] as number) >= LEAST_NAMED && (peaks[index] as number) - peak >= REFUTED_LOG;
+    const single = members.length === 1 && posterior.units[index] >= LEAST_NAMED && peaks[index] - peak >= REFUTED_LOG;
     return single || (members.length === 2 && alive(index)) ? [index] : [];
   });
   if (led.length === 0 || shadows.length === 0) return [];
   const scale = new Float64Array(units.length);
-  const weightOf = (unit: number): number => Math.max(1e-300, posterior.units[unit] as number);
+  const weightOf = (unit: number): number => Math.max(1e-300, posterior.units[unit]);
   for (const unit of led) scale[unit] = 1 / led.length / weightOf(unit);
   const total = shadows.reduce((sum, unit) => sum + weightOf(unit), 0);
   for (const unit of shadows) scale[unit] = 1 / total;

@@ -22,7 +22,7 @@ function entropyBits(joint: JointPosterior): number {
 /** Probability that the circuit is sound and the value true but abnormal. */
 function outsideWeight(joint: JointPosterior): number {
   return joint.circuits.reduce(
-    (sum, { inference, units }) => sum + inference.grid.units.reduce((own, unit, at) => own + (isOutside(unit) ? (units[at] as number) : 0), 0),
+    (sum, { inference, units }) => sum + inference.grid.units.reduce((own, unit, at) => own + (isOutside(unit) ? units[at] : 0), 0),
     0,
   );
 }
@@ -55,7 +55,7 @@ function savedMinutes({ inference }: CircuitPosterior, { outcomes }: RankedTest,
     let sound = 0;
     let leader = 0;
     members.forEach((unit, row) => {
-      const share = mass[row * width + column] as number;
+      const share = mass[row * width + column];
       total += share;
       if (unit === 0 || isOutside(inference.grid.units[unit] ?? "")) sound += share;
       else leader = Math.max(leader, share);

@@ -60,7 +60,7 @@ export const LEAST_NAMED = 0.003;
  * @param peaks from {@link unitBest}
  */
 function couldBe({ units }: CircuitPosterior, peaks: Float64Array, unit: number): boolean {
-  return (units[unit] as number) >= LEAST_NAMED && (peaks[unit] as number) - (peaks[0] as number) >= REFUTED_LOG;
+  return units[unit] >= LEAST_NAMED && peaks[unit] - peaks[0] >= REFUTED_LOG;
 }
 
 /** A unit of one set of circuits with its probability; unit 0 of none is "nothing wrong". */
@@ -75,7 +75,7 @@ function bestUnit(joint: JointPosterior): Best {
   let best: Best = { posterior: null, unit: 0, probability: joint.healthy };
   for (const posterior of joint.circuits) {
     for (let unit = 1; unit < posterior.units.length; unit += 1) {
-      const probability = posterior.units[unit] as number;
+      const probability = posterior.units[unit];
       if (probability > best.probability) best = { posterior, unit, probability };
     }
   }
@@ -92,11 +92,11 @@ export function possibleTestsOf(opened: WeighedJob): PossibleTest[][] {
   const { joint, clusters, onlyCircuit, job, doubts } = opened;
   const inDoubt = new Set(doubts.filter(({ probability }) => probability > REPEAT).map(({ id }) => id));
   const best = bestUnit(joint);
-  const bestRelative = best.posterior === null ? 0 : (best.posterior.relative[best.unit] as number);
+  const bestRelative = best.posterior === null ? 0 : best.posterior.relative[best.unit];
   const passing = comesAndGoes(job);
   return joint.circuits.map((posterior, index) => {
     const work = workDoneOf(clusters[index]?.own ?? [], onlyCircuit, job, inDoubt, passing);
-    return outlook(posterior, work, (unit) => (posterior.relative[unit] as number) - bestRelative >= REFUTED_LOG, passing);
+    return outlook(posterior, work, (unit) => posterior.relative[unit] - bestRelative >= REFUTED_LOG, passing);
   });
 }
 
@@ -115,7 +115,7 @@ function sortUnits(posterior: CircuitPosterior, best: Best, tests: readonly Poss
   const { grid } = posterior.inference;
   const leads = best.posterior === posterior;
   const soundLeads = best.posterior === null;
-  const bestRelative = best.posterior === null ? 0 : (best.posterior.relative[best.unit] as number);
+  const bestRelative = best.posterior === null ? 0 : best.posterior.relative[best.unit];
   const members: number[] = leads ? [best.unit] : soundLeads ? [0] : [];
   const rivals: number[] = [];
   const refuted: { unit: number; by: string[] }[] = [];
@@ -124,15 +124,15 @@ function sortUnits(posterior: CircuitPosterior, best: Best, tests: readonly Poss
   for (let unit = 0; unit < grid.units.length; unit += 1) {
     if (members.includes(unit) || (unit === 0 && (soundLeads || !first))) continue;
     const refutedFrom = soundLeads && isIntermittent(posterior, unit) ? QUIET_REFUTED_LOG : REFUTED_LOG;
-    const alive = (posterior.relative[unit] as number) - bestRelative >= refutedFrom || (peaks !== null && couldBe(posterior, peaks, unit));
+    const alive = posterior.relative[unit] - bestRelative >= refutedFrom || (peaks !== null && couldBe(posterior, peaks, unit));
     if (alive) rivals.push(unit);
     else if (leads && unit !== 0 && isUntoldTwin(posterior, best.unit, unit)) members.push(unit);
     else if (unit !== 0) refuted.push({ unit, by: refutedBy(posterior, unit, leads ? best.unit : 0, singles) });
   }
-  rivals.sort((a, b) => (posterior.units[b] as number) - (posterior.units[a] as number));
+  rivals.sort((a, b) => posterior.units[b] - posterior.units[a]);
   const comparable = leads && rivals.length <= MOST_COMPARED;
   const together = new Set(comparable ? rivals.filter((unit) => unit !== 0 && !separable(tests, best.unit, unit, posterior.units, INSEPARABLE_BITS)) : []);
-  const light = (unit: number): boolean => (posterior.units[unit] as number) < LEAST_MEMBER;
+  const light = (unit: number): boolean => posterior.units[unit] < LEAST_MEMBER;
   return {
     members: [...members, ...rivals.filter((unit) => together.has(unit) && !light(unit))],
     beside: rivals.filter((unit) => together.has(unit) && light(unit)),
@@ -150,8 +150,8 @@ function rankingScale({ units }: CircuitPosterior, { members, open }: Sorted, le
   if (!confirming) return scale;
   const kept = [...members, ...open];
   if (!kept.includes(0) && !leads) kept.push(0);
-  for (const unit of kept) scale[unit] = 1 / Math.max(1e-300, units[unit] as number);
-  for (const unit of members) scale[unit] = (scale[unit] as number) / members.length;
+  for (const unit of kept) scale[unit] = 1 / Math.max(1e-300, units[unit]);
+  for (const unit of members) scale[unit] = scale[unit] / members.length;
   return scale;
 }
 
@@ -172,12 +172,12 @@ export function standingOf(weighed: WeighedJob): Standing {
     const leads = best.posterior === posterior;
     const sorted = sortUnits(posterior, best, own, index === 0);
     if (leads) {
-      group.push(...sorted.members.map((unit) => names[unit] as string));
-      groupProbability += sorted.members.reduce((sum, unit) => sum + (posterior.units[unit] as number), 0);
+      group.push(...sorted.members.map((unit) => names[unit]));
+      groupProbability += sorted.members.reduce((sum, unit) => sum + posterior.units[unit], 0);
     }
-    beside.push(...sorted.beside.map((unit) => names[unit] as string));
-    open.push(...sorted.open.map((unit) => ({ unit: names[unit] as string, weight: posterior.units[unit] as number, posterior, index: unit })));
-    refuted.push(...sorted.refuted.map(({ unit, by }) => ({ unit: names[unit] as string, by })));
+    beside.push(...sorted.beside.map((unit) => names[unit]));
+    open.push(...sorted.open.map((unit) => ({ unit: names[unit], weight: posterior.units[unit], posterior, index: unit })));
+    refuted.push(...sorted.refuted.map(({ unit, by }) => ({ unit: names[unit], by })));
     const reached = leads || best.posterior === null || index > joint.circuits.indexOf(best.posterior) ? groupProbability : best.probability;
     const scale = rankingScale(posterior, sorted, leads, reached >= CONFIRMING && open.length > 0);
     tests.push(...rankTests(own, scale, MOST_NEXT, job.costless === true).map((test) => ({ posterior, test })));
@@ -209,7 +209,7 @@ const MOST_LEFT = 4;
 function whoIsLeft({ inference, units }: CircuitPosterior, group: readonly string[], groupProbability: number): { unit: string; weight: number }[] {
   const { units: names } = inference.grid;
   const others = [...units.entries()]
-    .map(([index, weight]) => ({ unit: names[index] as string, weight }))
+    .map(([index, weight]) => ({ unit: names[index], weight }))
     .filter(({ unit, weight }) => unit !== "" && weight >= LEAST_LEFT && !group.includes(unit) && membersOf(unit).length === 1)
     .sort((a, b) => b.weight - a.weight)
     .slice(0, MOST_LEFT);

@@ -20,7 +20,7 @@ const SOUND_EXHAUSTED = 0.75;
 function quietWeight(posterior: CircuitPosterior): number {
   let sum = 0;
   for (let fault = 1; fault < posterior.faults.length; fault += 1) {
-    if ((posterior.inference.grid.faults[fault]?.during ?? null) !== null) sum += posterior.faults[fault] as number;
+    if ((posterior.inference.grid.faults[fault]?.during ?? null) !== null) sum += posterior.faults[fault];
   }
   return sum;
 }

@@ -34,5 +34,5 @@ export function isUntoldTwin({ inference, evidence }: CircuitPosterior, leader: 
   const circuit = inference.circuits.find(({ id }) => id === circuitOfUnit(first) && id === circuitOfUnit(second));
   if (circuit === undefined || !areTwins(circuit, first, second)) return false;
   const best = unitBest(grid, evidence.logLikelihood);
-  return (best[rival] as number) - (best[leader] as number) >= REFUTED_LOG;
+  return best[rival] - best[leader] >= REFUTED_LOG;
 }

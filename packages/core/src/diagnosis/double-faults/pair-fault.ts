@@ -29,9 +29,9 @@ const STEPS_PER_SPREAD = 4;
 /** A member's severity moved by a share of its grid cell's standard deviation, to the nearest step. */
 export function steppedSeverity(grid: HypothesisGrid, member: Member, by: number): number {
   const { fault, cell, severity } = member;
-  const spread = grid.severitySpread[cell] as number;
+  const spread = grid.severitySpread[cell];
   if (fault.severity === null || spread === 0) return severity;
-  const origin = grid.severity[cell] as number;
+  const origin = grid.severity[cell];
   const away = (fault.severity.key === "ohms" ? Math.log(severity / origin) : severity - origin) / spread;
   return movedSeverity({ ...member, severity: origin }, spread, Math.round((away + by) * STEPS_PER_SPREAD) / STEPS_PER_SPREAD);
 }
@@ -65,7 +65,7 @@ export function orderedPair(one: Member, other: Member): Pair {
 export function mergedFault(grid: HypothesisGrid, { first, second }: Pair): Fault {
   const owner = first.fault.circuit;
   const [one, two] = [effectOf(grid, first, owner), effectOf(grid, second, owner)];
-  const spread = grid.severitySpread[second.cell] as number;
+  const spread = grid.severitySpread[second.cell];
   const severities = (given: number) => [
     { member: first, severity: given },
     { member: second, severity: second.severity },

@@ -26,12 +26,10 @@ export function gridOf(grid: HypothesisGrid, rows: readonly Row[]): HypothesisGr
     placeOf.set(fault, place);
     return place;
   };
-  const faultOf = ({ pair, cell }: Row): Fault | null => (pair === null ? (grid.faults[grid.fault[cell] as number] ?? null) : mergedFault(grid, pair));
+  const faultOf = ({ pair, cell }: Row): Fault | null => (pair === null ? (grid.faults[grid.fault[cell]] ?? null) : mergedFault(grid, pair));
   const fault = Int32Array.from(rows, (row) => indexOf(faultOf(row)));
   const weights = rows.map(({ pair, cell }) =>
-    pair === null
-      ? (grid.prior[cell] as number)
-      : (PAIR_SHARE * (grid.prior[pair.second.cell] as number) * pair.first.fault.prior) / (grid.sharing[pair.first.cell] as number),
+    pair === null ? grid.prior[cell] : (PAIR_SHARE * grid.prior[pair.second.cell] * pair.first.fault.prior) / grid.sharing[pair.first.cell],
   );
   const total = weights.reduce((sum, weight) => sum + weight, 0);
   const prior = Float64Array.from(weights, (weight) => weight / total);
@@ -42,10 +40,10 @@ export function gridOf(grid: HypothesisGrid, rows: readonly Row[]): HypothesisGr
     unitOfFault: Int32Array.from(unitOfFault),
     fault,
     sometimes: Uint8Array.from(fault, (index) => ((faults[index]?.during ?? null) === null ? 0 : 1)),
-    world: Int32Array.from(rows, ({ cell }) => grid.world[cell] as number),
-    severity: Float64Array.from(rows, ({ cell, pair }) => pair?.first.severity ?? (grid.severity[cell] as number)),
-    severitySpread: Float64Array.from(rows, ({ cell }) => grid.severitySpread[cell] as number),
-    variant: rows.map(({ cell, pair }) => grid.variant[pair === null ? cell : pair.first.cell] as HypothesisGrid["variant"][number]),
+    world: Int32Array.from(rows, ({ cell }) => grid.world[cell]),
+    severity: Float64Array.from(rows, ({ cell, pair }) => pair?.first.severity ?? grid.severity[cell]),
+    severitySpread: Float64Array.from(rows, ({ cell }) => grid.severitySpread[cell]),
+    variant: rows.map(({ cell, pair }) => grid.variant[pair === null ? cell : pair.first.cell]),
     prior,
     logPrior: prior.map(Math.log),
     worlds: grid.worlds,

@@ -15,17 +15,15 @@ const MOST_PAIRS = 7000;
 function standFor(grid: HypothesisGrid, fault: number, world: number, most: number): Member[] {
   const own: number[] = [];
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const at = grid.world[cell] as number;
+    const at = grid.world[cell];
     if (grid.fault[cell] === fault && (at < 0 || at === world)) own.push(cell);
   }
   const heaviest = Math.max(...own.map((cell) => grid.variant[cell]?.weight ?? 1));
-  const usual = own
-    .filter((cell) => (grid.variant[cell]?.weight ?? 1) === heaviest)
-    .sort((a, b) => (grid.severity[a] as number) - (grid.severity[b] as number));
+  const usual = own.filter((cell) => (grid.variant[cell]?.weight ?? 1) === heaviest).sort((a, b) => grid.severity[a] - grid.severity[b]);
   const count = Math.min(most, usual.length);
   return Array.from({ length: count }, (_, index) => {
-    const cell = usual[Math.floor(((index + 0.5) * usual.length) / count)] as number;
-    return { fault: grid.faults[fault] as Fault, cell, severity: grid.severity[cell] as number };
+    const cell = usual[Math.floor(((index + 0.5) * usual.length) / count)];
+    return { fault: grid.faults[fault] as Fault, cell, severity: grid.severity[cell] };
   });
 }
 
@@ -90,10 +88,10 @@ function likeliestWorld({ inference: { grid }, evidence }: WeighedCluster): numb
   let best = -1;
   let top = Number.NEGATIVE_INFINITY;
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const weight = (grid.logPrior[cell] as number) + (evidence.logLikelihood[cell] as number);
-    if ((grid.world[cell] as number) < 0 || weight <= top) continue;
+    const weight = grid.logPrior[cell] + evidence.logLikelihood[cell];
+    if (grid.world[cell] < 0 || weight <= top) continue;
     top = weight;
-    best = grid.world[cell] as number;
+    best = grid.world[cell];
   }
   return best;
 }
@@ -126,17 +124,17 @@ export function bestOfPool(cluster: WeighedCluster, most: number, counts: (pair:
   const sum = new Float64Array(pairs.length);
   for (const observation of pool.inference.observe(cluster.own)) {
     const explained = explainedBy(pool, world, observation);
-    for (let row = 0; row < sum.length; row += 1) sum[row] = (sum[row] as number) + (explained[row] as number);
+    for (let row = 0; row < sum.length; row += 1) sum[row] = sum[row] + explained[row];
   }
   const best = new Map<number, number>();
   for (let row = 0; row < sum.length; row += 1) {
-    const place = both[row] as number;
+    const place = both[row];
     const other = best.get(place);
-    if (other === undefined || (sum[row] as number) > (sum[other] as number)) best.set(place, row);
+    if (other === undefined || sum[row] > sum[other]) best.set(place, row);
   }
   return [...best.values()]
-    .filter((row) => counts(pairs[row] as Pair))
-    .sort((a, b) => (sum[b] as number) - (sum[a] as number))
+    .filter((row) => counts(pairs[row]))
+    .sort((a, b) => sum[b] - sum[a])
     .slice(0, most)
-    .map((row) => pairs[row] as Pair);
+    .map((row) => pairs[row]);
 }

@@ -4,7 +4,7 @@ import type { WeighedCluster } from "../inference/cluster";
 import type { Inference } from "../inference/inference";
 import { logSlip } from "../likelihood/cell-weigher";
 import { learn, usedAt } from "../likelihood/learn";
-import type { Observation } from "../likelihood/observation";
+
 import { compatible, type Member, orderedPair, type Pair, steppedSeverity } from "./pair-fault";
 import { gridOf, pairKey, type Row } from "./pair-grid";
 import { bestOfPool } from "./pair-pool";
@@ -41,7 +41,7 @@ export type Weigh = (inference: Inference) => WeighedCluster;
 
 /** A cell of the grid as a member of a pair. */
 function memberAt(grid: HypothesisGrid, cell: number): Member {
-  return { fault: grid.faults[grid.fault[cell] as number] as Fault, cell, severity: grid.severity[cell] as number };
+  return { fault: grid.faults[grid.fault[cell]] as Fault, cell, severity: grid.severity[cell] };
 }
 
 /** The best cells of the likeliest faults with the readings they have to call slipped. */
@@ -49,13 +49,13 @@ function firstFaults({ inference, evidence }: WeighedCluster): Member[] {
   const { grid } = inference;
   const best = new Map<number, number>();
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const fault = grid.fault[cell] as number;
+    const fault = grid.fault[cell];
     if (fault === 0) continue;
     const kept = best.get(fault);
-    if (kept === undefined || (evidence.logLikelihood[cell] as number) > (evidence.logLikelihood[kept] as number)) best.set(fault, cell);
+    if (kept === undefined || evidence.logLikelihood[cell] > evidence.logLikelihood[kept]) best.set(fault, cell);
   }
   return [...best.values()]
-    .sort((x, y) => (evidence.logLikelihood[y] as number) - (evidence.logLikelihood[x] as number))
+    .sort((x, y) => evidence.logLikelihood[y] - evidence.logLikelihood[x])
     .slice(0, FIRST_FAULTS)
     .map((cell) => memberAt(grid, cell));
 }
@@ -79,11 +79,11 @@ function bestOfFaults(grid: HypothesisGrid, own: number, perFault: number, score
   const kept: Scored[][] = grid.faults.map(() => []);
   const least = new Float64Array(grid.faults.length).fill(Number.NEGATIVE_INFINITY);
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const fault = grid.fault[cell] as number;
-    if (fault === 0 || excluded[grid.world[cell] as number] === true) continue;
+    const fault = grid.fault[cell];
+    if (fault === 0 || excluded[grid.world[cell]] === true) continue;
     const score = scoreOf(cell);
-    if (score <= (least[fault] as number)) continue;
-    const best = kept[fault] as Scored[];
+    if (score <= least[fault]) continue;
+    const best = kept[fault];
     const at = best.findIndex((one) => one.score < score);
     best.splice(at < 0 ? best.length : at, 0, { cell, score });
     if (best.length > perFault) best.length = perFault;
@@ -95,7 +95,7 @@ function bestOfFaults(grid: HypothesisGrid, own: number, perFault: number, score
 /** A fault with the best cells of all that can be there beside it, the best first. */
 function partnersOf(grid: HypothesisGrid, first: Member, best: readonly Scored[][], further: number, most: number): Candidate[] {
   return grid.faults
-    .flatMap((fault, index) => (fault !== null && compatible(first.fault, fault) ? (best[index] as Scored[]) : []))
+    .flatMap((fault, index) => (fault !== null && compatible(first.fault, fault) ? best[index] : []))
     .sort((a, b) => b.score - a.score)
     .slice(0, most)
     .map(({ cell, score }) => ({ pair: orderedPair(first, memberAt(grid, cell)), score: score + further }));
@@ -108,13 +108,13 @@ function candidatesOf(cluster: WeighedCluster): Candidate[] {
   const total = observations.length;
   const known = new Map<string, Scored[][]>();
   const candidates = firstFaults(cluster).flatMap((first) => {
-    const left = observations.flatMap((_, index) => ((evidence.slipped[first.cell * total + index] as number) > LEFT_OVER ? [index] : []));
+    const left = observations.flatMap((_, index) => (evidence.slipped[first.cell * total + index] > LEFT_OVER ? [index] : []));
     if (left.length === 0) return [];
     // What the first fault explains, without the price of calling the rest slipped.
-    const explained = left.reduce((sum, index) => sum - logSlip(observations[index] as Observation), evidence.logLikelihood[first.cell] as number);
-    const world = grid.world[first.cell] as number;
+    const explained = left.reduce((sum, index) => sum - logSlip(observations[index]), evidence.logLikelihood[first.cell]);
+    const world = grid.world[first.cell];
     const key = `${world} ${left.join()}`;
-    const scoreOf = (cell: number): number => left.reduce((sum, index) => sum + (evidence.single[cell * total + index] as number), 0);
+    const scoreOf = (cell: number): number => left.reduce((sum, index) => sum + evidence.single[cell * total + index], 0);
     const best = known.get(key) ?? bestOfFaults(grid, world, POINTS_PER_FAULT, scoreOf);
     known.set(key, best);
     return partnersOf(grid, first, best, explained, SECOND_POINTS);
@@ -132,7 +132,7 @@ interface Weighed {
 function weighRows(inference: Inference, rows: readonly Row[], weigh: Weigh): Weighed {
   const key = rows.map(({ cell, pair }) => (pair === null ? `${cell}` : pairKey(pair)));
   const cluster = weigh(inference.under(key.join(), () => gridOf(inference.grid, rows)));
-  const best = rows.flatMap(({ pair }, row) => (pair === null ? [] : [{ pair, row, logLikelihood: cluster.evidence.logLikelihood[row] as number }]));
+  const best = rows.flatMap(({ pair }, row) => (pair === null ? [] : [{ pair, row, logLikelihood: cluster.evidence.logLikelihood[row] }]));
   best.sort((a, b) => b.logLikelihood - a.logLikelihood);
   return { rows, cluster, best };
 }
@@ -141,7 +141,7 @@ function weighRows(inference: Inference, rows: readonly Row[], weigh: Weigh): We
 function fitted(grid: HypothesisGrid, { inference, evidence, observations }: WeighedCluster, { pair, row }: Weighed["best"][number]): Pair {
   const { columns } = inference;
   const { mean } = learn(usedAt(evidence, observations, row), row, columns.count);
-  const step = (column: number | null): number => (column === null ? 0 : Math.max(-MOST_STEP, Math.min(MOST_STEP, mean[column] as number)));
+  const step = (column: number | null): number => (column === null ? 0 : Math.max(-MOST_STEP, Math.min(MOST_STEP, mean[column])));
   const move = (member: Member, by: number): Member => ({ ...member, severity: steppedSeverity(grid, member, by) });
   return { first: move(pair.first, step(columns.severity)), second: move(pair.second, step(columns.other)) };
 }
@@ -174,7 +174,7 @@ function besideAll({ inference, evidence, observations }: WeighedCluster, member
   const total = observations.length;
   const alone = (cell: number): number => {
     let sum = 0;
-    for (let index = 0; index < total; index += 1) sum += evidence.single[cell * total + index] as number;
+    for (let index = 0; index < total; index += 1) sum += evidence.single[cell * total + index];
     return sum;
   };
   const fresh = members.filter(({ fault: { id } }) => {
@@ -183,7 +183,7 @@ function besideAll({ inference, evidence, observations }: WeighedCluster, member
     return first;
   });
   return fresh.flatMap((member) => {
-    const best = bestOfFaults(grid, grid.world[member.cell] as number, 1, alone);
+    const best = bestOfFaults(grid, grid.world[member.cell], 1, alone);
     return partnersOf(grid, member, best, 0, Number.POSITIVE_INFINITY).map(({ pair }) => pair);
   });
 }
@@ -207,7 +207,7 @@ export function weighPairs(cluster: WeighedCluster, weigh: Weigh, led: readonly 
   const { grid } = inference;
   const singles: Row[] = [];
   for (let cell = 0; cell < grid.count; cell += 1) if (grid.fault[cell] === 0) singles.push({ cell, pair: null });
-  const weightOf = (cell: number): number => (grid.logPrior[cell] as number) + (evidence.logLikelihood[cell] as number);
+  const weightOf = (cell: number): number => grid.logPrior[cell] + evidence.logLikelihood[cell];
   const order = Array.from({ length: grid.count }, (_, cell) => cell).filter((cell) => grid.fault[cell] !== 0);
   order.sort((a, b) => weightOf(b) - weightOf(a));
   for (const cell of order.slice(0, misfit ? SINGLE_POINTS : CHALLENGED_POINTS)) singles.push({ cell, pair: null });

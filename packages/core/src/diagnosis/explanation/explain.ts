@@ -5,9 +5,9 @@ import type { Case } from "../decision/case";
 import { openCase } from "../decision/open-case";
 import { type DiagnosedJob, type NameOf, namesIn } from "../inference/diagnosed-job";
 import type { Session } from "../inference/session";
-import { predictedInterval, storedShare } from "../posterior/intervals";
 import { involvedUnits } from "../posterior/involved";
-import { givenOthers, unitAt, withoutReading } from "../posterior/one-reading";
+import { leaderBeside, saidByUnit } from "../posterior/likeliest";
+import { givenOthers } from "../posterior/one-reading";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { diagnoseJob } from "./diagnose";
 import { codeSentence, titleIn } from "./reasons";
@@ -57,16 +57,11 @@ function titleOf(opened: Case, unit: string): string {
   return owner === undefined ? unit : titleIn(owner, unit);
 }
 
-/** What cells of a unit predict for one reading, in words; for a code the sentence itself. */
+/** What a unit predicts for one reading, in words; for a code how surely it would have stored it. */
 function predictedFor(posterior: CircuitPosterior, unit: number, observation: number): { readonly words: string; readonly stored: number | null } {
-  const { grid } = posterior.inference;
   const { table } = posterior.observations[observation] as CircuitPosterior["observations"][number];
-  const before = withoutReading(posterior, observation);
-  let top = Number.NEGATIVE_INFINITY;
-  for (let cell = 0; cell < grid.count; cell += 1) if (unitAt(posterior, cell) === unit) top = Math.max(top, before[cell] as number);
-  const weightOf = (cell: number): number => (unitAt(posterior, cell) !== unit ? 0 : Math.exp((before[cell] as number) - top));
-  const interval = predictedInterval(posterior, table, weightOf);
-  return { words: interval === null ? "nothing in particular" : describePredicted(interval, table), stored: storedShare(table, grid.count, weightOf) };
+  const { stored, interval } = saidByUnit(posterior, unit, observation);
+  return { words: interval === null ? "nothing in particular" : describePredicted(interval, table), stored };
 }
 
 /** The log of how much worse a unit explains each reading than what leads, given all others; the worst first. */
@@ -74,7 +69,7 @@ function against(opened: Case, unit: string): { id: string; index: number; log: 
   const found = posteriorOf(opened, unit);
   if (found === null) return [];
   const { posterior, index: at } = found;
-  const leader = posterior.units.reduce((best, weight, other) => (other !== at && weight > (posterior.units[best] as number) ? other : best), at === 0 ? 1 : 0);
+  const leader = leaderBeside(posterior, at);
   return posterior.observations
     .map(({ id }, index) => {
       const [own, other] = givenOthers(posterior, index, at, leader);

@@ -1,11 +1,9 @@
 import { circuitOfUnit, type Diagnosis, type Reading, unitTitle } from "@fox-lamp/language";
 import { statedWorld } from "../../circuit";
-import { scaleOf } from "../../instruments";
 import { formatPercent } from "../../units";
 import type { NameOf } from "../inference/diagnosed-job";
-import { predictedInterval, storedShare } from "../posterior/intervals";
 import { membersOf } from "../posterior/involved";
-import { logRatios, withoutReading } from "../posterior/one-reading";
+import { type FaultReadings, likeliestFaults, likeliestWithout, saidByFault } from "../posterior/likeliest";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { nameSlip } from "./slips";
 import { describePredicted, describeValue, shownUnit } from "./words";
@@ -17,6 +15,7 @@ type Doubtful = Diagnosis["doubtful"][number];
 const FOR_RATIO = Math.log(2);
 const AGAINST_RATIO = Math.log(1 / 3);
 const LEAST_PROBABILITY = 5e-4;
+const MOST_SUSPECTS = 12;
 
 /** What was read, and what it is called. */
 export interface Told {
@@ -27,29 +26,18 @@ export interface Told {
 
 /** The likeliest faults of a circuit, each with the readings that speak for and against it and one sentence why. */
 export function suspectsOf(posterior: CircuitPosterior, told: Told): Suspect[] {
-  const { inference, observations } = posterior;
-  const { grid } = inference;
-  const order = [...posterior.faults.keys()]
-    .filter((fault) => fault !== 0 && (posterior.faults[fault] as number) > LEAST_PROBABILITY)
-    .sort((a, b) => (posterior.faults[b] as number) - (posterior.faults[a] as number))
-    .slice(0, 12);
-  const before = observations.map((_, index) => withoutReading(posterior, index));
-  const all = observations.map((_, index) => logRatios(posterior, index, before[index] as Float64Array));
-  return order.map((fault): Suspect => {
-    const ratios = all.map((byFault) => byFault[fault] as number);
-    const probability = Math.min(1, posterior.faults[fault] as number);
-    const strongest = ratios.reduce((best, ratio, index) => (Math.abs(ratio) > Math.abs(ratios[best] ?? 0) ? index : best), 0);
-    return {
-      fault: grid.faults[fault]?.id ?? "",
-      probability,
-      for: observations.filter((_, index) => (ratios[index] as number) > FOR_RATIO).map(({ id }) => told.nameOf(id)),
-      against: observations.filter((_, index) => (ratios[index] as number) < AGAINST_RATIO).map(({ id }) => told.nameOf(id)),
-      why:
-        observations.length === 0
-          ? priorSentence(probability)
-          : readingSentence(posterior, fault, strongest, ratios[strongest] as number, before[strongest] as Float64Array, told),
-    };
-  });
+  const { observations } = posterior;
+  const named = (judged: FaultReadings, holds: (ratio: number) => boolean): string[] =>
+    observations.filter((_, index) => holds(judged.ratios[index] ?? 0)).map(({ id }) => told.nameOf(id));
+  return likeliestFaults(posterior, MOST_SUSPECTS, LEAST_PROBABILITY).map(
+    (judged): Suspect => ({
+      fault: judged.id,
+      probability: judged.probability,
+      for: named(judged, (ratio) => ratio > FOR_RATIO),
+      against: named(judged, (ratio) => ratio < AGAINST_RATIO),
+      why: observations.length === 0 ? priorSentence(judged.probability) : readingSentence(posterior, judged, told),
+    }),
+  );
 }
 
 function priorSentence(probability: number): string {
@@ -58,19 +46,16 @@ function priorSentence(probability: number): string {
     : "Possible in circuits of this kind; nothing has been measured yet.";
 }
 
-function readingSentence(posterior: CircuitPosterior, fault: number, index: number, ratio: number, before: Float64Array, { readings, nameOf }: Told): string {
-  const { inference, observations } = posterior;
-  const observation = observations[index];
+function readingSentence(posterior: CircuitPosterior, { fault, strongest, ratios }: FaultReadings, { readings, nameOf }: Told): string {
+  const observation = posterior.observations[strongest];
   const reading = observation === undefined ? undefined : readings.get(observation.id);
   if (observation === undefined || reading === undefined) return "";
-  const top = before.reduce((most, weight) => Math.max(most, weight), Number.NEGATIVE_INFINITY);
-  const weightOf = (cell: number): number => (inference.grid.fault[cell] === fault ? Math.exp((before[cell] as number) - top) + 1e-300 : 0);
-  const stored = storedShare(observation.table, inference.grid.count, weightOf);
+  const ratio = ratios[strongest] ?? 0;
+  const { stored, interval } = saidByFault(posterior, fault, strongest);
   if (stored !== null) return codeSentence(nameOf(observation.id), reading.value === "stored", stored);
-  const predicted = predictedInterval(posterior, observation.table, weightOf);
-  if (predicted === null) return "";
+  if (interval === null) return "";
   const value = describeValue(reading, shownUnit(observation.table));
-  const says = describePredicted(predicted, observation.table);
+  const says = describePredicted(interval, observation.table);
   if (ratio < AGAINST_RATIO) return `It predicts ${says} for ${nameOf(observation.id)}, but you read ${value}.`;
   if (ratio > FOR_RATIO) return `It predicts ${says} for ${nameOf(observation.id)}; you read ${value}.`;
   return `It predicts ${says} for ${nameOf(observation.id)}; ${value} fits, and fits others as well.`;
@@ -91,16 +76,10 @@ export function doubtfulOf(posterior: CircuitPosterior, index: number, probabili
   const { inference, observations } = posterior;
   const observation = observations[index] as (typeof observations)[number];
   const reading = readings.get(observation.id) as Reading;
-  const { grid } = inference;
-  const slips = bestCells(posterior, withoutReading(posterior, index)).map((cell) => {
-    const fault = grid.faults[grid.fault[cell] as number] ?? null;
-    const variant = grid.variant[cell];
+  const slips = likeliestWithout(posterior, index, ASKED).map(({ placed, world, expected }) => {
     const { circuit } = observation.table.probe;
-    const own = grid.worlds[grid.world[cell] as number];
     const stated = statedWorld(circuit.built.world, reading.setup ?? {});
-    const world = stated ?? (own?.circuit === circuit.id ? own.value : circuit.built.world.nominal);
-    const placed = fault === null || variant === undefined ? [] : [{ fault, variant, severity: grid.severity[cell] as number }];
-    return nameSlip(inference.model, circuit, reading, expectedNumber(posterior, index, cell), placed, world);
+    return nameSlip(inference.model, circuit, reading, expected, placed, stated ?? world ?? circuit.built.world.nominal);
   });
   const slip = slips.find((candidate) => candidate.slip !== "unexplained") ?? (slips[0] as (typeof slips)[number]);
   const value = describeValue(reading, shownUnit(observation.table));
@@ -111,29 +90,6 @@ export function doubtfulOf(posterior: CircuitPosterior, index: number, probabili
     suggested: slip.suggested,
     why: `${value} does not fit the other readings. ${slip.why}`,
   };
-}
-
-/** The heaviest cell of each of the likeliest faults, the likeliest first. */
-function bestCells(posterior: CircuitPosterior, logWeights: Float64Array): number[] {
-  const { grid } = posterior.inference;
-  const best = new Map<number, number>();
-  for (let cell = 0; cell < grid.count; cell += 1) {
-    const fault = grid.fault[cell] as number;
-    const kept = best.get(fault);
-    if (kept === undefined || (logWeights[cell] as number) > (logWeights[kept] as number)) best.set(fault, cell);
-  }
-  return [...best.values()].sort((a, b) => (logWeights[b] as number) - (logWeights[a] as number)).slice(0, ASKED);
-}
-
-/** What the best remaining cell predicts for a reading, in the reading's own unit; null where it predicts a word. */
-function expectedNumber(posterior: CircuitPosterior, index: number, cell: number): number | null {
-  const { table } = posterior.observations[index] as CircuitPosterior["observations"][number];
-  if (!table.numeric) return null;
-  const slot = table.slot[cell] as number;
-  let words = 0;
-  for (let word = 0; word < table.wordNames.length; word += 1) words += table.words[slot * table.wordNames.length + word] as number;
-  if (words > 0.5) return null;
-  return scaleOf(table.probe).fromScale(table.mean[slot] as number);
 }
 
 /** A unit's title with its circuit's own word for the part. */

@@ -32,9 +32,9 @@ export function logSlip(observation: Observation): number {
 /** Log probability of a word at a cell; on the brink of starving it is a mixture of both states. */
 function logWord(table: PredictionTable, cell: number, word: number): number {
   const count = table.wordNames.length;
-  const own = table.words[(table.slot[cell] as number) * count + word] as number;
+  const own = table.words[table.slot[cell] * count + word];
   const brink = table.brinks?.get(cell);
-  const share = brink === undefined ? own : (1 - brink.share) * own + brink.share * (table.words[brink.slot * count + word] as number);
+  const share = brink === undefined ? own : (1 - brink.share) * own + brink.share * table.words[brink.slot * count + word];
   return max(LEAST_LOG, log(share + 1e-30));
 }
 
@@ -44,7 +44,7 @@ function logNumeric(table: PredictionTable, slot: number): number {
   if (words === 0) return 0;
   const at = slot * words;
   let sum = 0;
-  for (let word = 0; word < words; word += 1) sum += table.words[at + word] as number;
+  for (let word = 0; word < words; word += 1) sum += table.words[at + word];
   return max(LEAST_LOG, log(max(1e-30, 1 - sum)));
 }
 
@@ -126,9 +126,9 @@ export class CellWeigher {
   blend(other: CellEvidence, share: number): void {
     const { slipped, absent, single } = this.scratch;
     for (let index = 0; index < slipped.length; index += 1) {
-      slipped[index] = (1 - share) * (slipped[index] as number) + share * (other.slipped[index] as number);
-      absent[index] = (1 - share) * (absent[index] as number) + share * (other.absent[index] as number);
-      single[index] = logAdd((single[index] as number) + log(1 - CURE_SHARE), (other.single[index] as number) + log(CURE_SHARE));
+      slipped[index] = (1 - share) * slipped[index] + share * other.slipped[index];
+      absent[index] = (1 - share) * absent[index] + share * other.absent[index];
+      single[index] = logAdd(single[index] + log(1 - CURE_SHARE), other.single[index] + log(CURE_SHARE));
     }
   }
 
@@ -156,7 +156,7 @@ export class CellWeigher {
 
   private rowAt(cell: number, { table }: Observation, index: number, sound: Uint8Array | null): number {
     if (sound === null || sound[index] === 0) return cell;
-    const twin = table.quiet[cell] as number;
+    const twin = table.quiet[cell];
     return twin < 0 ? cell : twin;
   }
 
@@ -171,7 +171,7 @@ export class CellWeigher {
       const { table, word } = observation;
       const row = this.rowAt(cell, observation, index, sound);
       let clean = logWord(table, row, word);
-      const twin = table.quiet[cell] as number;
+      const twin = table.quiet[cell];
       if (presence !== null && twin >= 0 && row === cell) {
         const there = presence[index] ?? 1;
         const quiet = log(1 - there) + logWord(table, twin, word);
@@ -180,7 +180,7 @@ export class CellWeigher {
       } else if (twin >= 0 && row === cell && this.known.sometimes[cell] === 1) {
         clean = logAdd(log(1 - QUIET_SHARE) + clean, log(QUIET_SHARE) + logWord(table, twin, word));
       }
-      const slip = LOG_SLIP + (this.broad[index] as number);
+      const slip = LOG_SLIP + this.broad[index];
       const both = logAdd(clean, slip);
       sum += both;
       into.slipped[index] = exp(slip - both);
@@ -193,9 +193,9 @@ export class CellWeigher {
   private alone(observation: Observation, slot: number): number {
     const { table } = observation;
     const { d } = this;
-    let variance = table.noise[slot] as number;
-    for (let k = slot * d; k < (slot + 1) * d; k += 1) variance += (table.jacobian[k] as number) ** 2;
-    const miss = (observation.number as number) - (table.mean[slot] as number);
+    let variance = table.noise[slot];
+    for (let k = slot * d; k < (slot + 1) * d; k += 1) variance += table.jacobian[k] ** 2;
+    const miss = (observation.number as number) - table.mean[slot];
     return logNumeric(table, slot) - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
   }
 
@@ -203,10 +203,10 @@ export class CellWeigher {
   private placeNumber(i: number, cell: number, sound: Uint8Array | null, presence: readonly number[] | null, into: CellEvidence): number {
     const { observation, index } = this.numbers[i] as (typeof this.numbers)[number];
     const { table } = observation;
-    const twin = table.quiet[cell] as number;
-    const slip = LOG_SLIP + (this.broad[index] as number);
+    const twin = table.quiet[cell];
+    const slip = LOG_SLIP + this.broad[index];
     const row = this.rowAt(cell, observation, index, sound);
-    let slot = table.slot[row] as number;
+    let slot = table.slot[row];
     let alone = this.alone(observation, slot);
     let other = NEVER;
     let weight = 0;
@@ -227,45 +227,45 @@ export class CellWeigher {
     }
     if (presence !== null && twin >= 0 && row === cell) {
       const there = presence[index] ?? 1;
-      const quiet = this.alone(observation, table.slot[twin] as number);
+      const quiet = this.alone(observation, table.slot[twin]);
       other = log(1 - there) + quiet;
       // The likelier side is laid out; the other one counts by how it compares alone.
       const side = log(there) + weight + alone;
       const sides = logAdd(side, other);
-      into.absent[index] = max(into.absent[index] as number, exp(other - sides));
+      into.absent[index] = max(into.absent[index], exp(other - sides));
       if (other > side) {
         other = side;
         alone = quiet;
-        slot = table.slot[twin] as number;
+        slot = table.slot[twin];
       }
       weight = sides - alone;
     } else if (presence === null && twin >= 0 && this.known.sometimes[cell] === 1) {
-      other = logAdd(other, LOG_QUIET + this.alone(observation, table.slot[twin] as number));
+      other = logAdd(other, LOG_QUIET + this.alone(observation, table.slot[twin]));
     }
     this.slots[i] = slot;
     this.otherwise[i] = logAdd(slip, other);
-    this.slipPart[i] = exp(slip - (this.otherwise[i] as number));
-    into.single[index] = logAdd(alone + weight, presence === null ? (this.otherwise[i] as number) : slip);
+    this.slipPart[i] = exp(slip - this.otherwise[i]);
+    into.single[index] = logAdd(alone + weight, presence === null ? this.otherwise[i] : slip);
     this.layOut(i, table, slot, observation.number as number);
     return weight;
   }
 
   private layOut(i: number, table: PredictionTable, slot: number, number: number): void {
     const { d, n, scaled, spread } = this;
-    const scale = 1 / sqrt(table.noise[slot] as number);
-    this.residual[i] = (number - (table.mean[slot] as number)) * scale;
+    const scale = 1 / sqrt(table.noise[slot]);
+    this.residual[i] = (number - table.mean[slot]) * scale;
     this.shown[i] = logNumeric(table, slot);
-    for (let k = 0; k < d; k += 1) scaled[i * d + k] = (table.jacobian[slot * d + k] as number) * scale;
+    for (let k = 0; k < d; k += 1) scaled[i * d + k] = table.jacobian[slot * d + k] * scale;
     for (let j = 0; j <= i; j += 1) {
       let product = i === j ? 1 : 0;
-      for (let k = 0; k < d; k += 1) product += (scaled[i * d + k] as number) * (scaled[j * d + k] as number);
+      for (let k = 0; k < d; k += 1) product += scaled[i * d + k] * scaled[j * d + k];
       spread[i * n + j] = product;
     }
   }
 
   private noise(i: number): number {
     const { table } = (this.numbers[i] as (typeof this.numbers)[number]).observation;
-    return table.noise[this.slots[i] as number] as number;
+    return table.noise[this.slots[i]];
   }
 
   /** log P(all numbers) with the rows taken; fills precision and leave-one-out densities. */
@@ -275,7 +275,7 @@ export class CellWeigher {
     let showNumber = 0;
     for (let i = 0; i < n; i += 1) {
       logNoise += log(this.noise(i));
-      showNumber += shown[i] as number;
+      showNumber += shown[i];
     }
     const logDeterminant = choleskyInPlace(spread, n);
     // One is added to every diagonal entry: only a prediction that is no number can bring this about.
@@ -284,14 +284,14 @@ export class CellWeigher {
     let quadratic = 0;
     for (let i = 0; i < n; i += 1) {
       let sum = 0;
-      for (let j = 0; j < n; j += 1) sum += (precision[i * n + j] as number) * (residual[j] as number);
+      for (let j = 0; j < n; j += 1) sum += precision[i * n + j] * residual[j];
       weighted[i] = sum;
-      quadratic += sum * (residual[i] as number);
+      quadratic += sum * residual[i];
     }
     for (let i = 0; i < n; i += 1) {
-      const own = max(1e-12, precision[i * n + i] as number);
-      const miss = (weighted[i] as number) ** 2 / own;
-      conditional[i] = (shown[i] as number) - 0.5 * (LOG_TWO_PI + log(this.noise(i) / own) + miss);
+      const own = max(1e-12, precision[i * n + i]);
+      const miss = weighted[i] ** 2 / own;
+      conditional[i] = shown[i] - 0.5 * (LOG_TWO_PI + log(this.noise(i) / own) + miss);
     }
     return showNumber - 0.5 * (n * LOG_TWO_PI + logNoise + logDeterminant + quadratic);
   }
@@ -304,11 +304,11 @@ export class CellWeigher {
       column[at] = 1;
       forwardInPlace(spread, n, column);
       for (let i = n - 1; i >= 0; i -= 1) {
-        let sum = column[i] as number;
-        for (let k = i + 1; k < n; k += 1) sum -= (spread[k * n + i] as number) * (column[k] as number);
-        column[i] = sum / (spread[i * n + i] as number);
+        let sum = column[i];
+        for (let k = i + 1; k < n; k += 1) sum -= spread[k * n + i] * column[k];
+        column[i] = sum / spread[i * n + i];
       }
-      for (let i = 0; i < n; i += 1) precision[i * n + at] = column[i] as number;
+      for (let i = 0; i < n; i += 1) precision[i * n + at] = column[i];
     }
   }
 
@@ -317,25 +317,25 @@ export class CellWeigher {
     const { patterns, members, numbers, n } = this;
     this.count = 0;
     this.addPattern(joint, -1, -1);
-    for (let i = 0; i < n; i += 1) this.addPattern(joint - (this.conditional[i] as number) + (this.otherwise[i] as number), i, -1);
+    for (let i = 0; i < n; i += 1) this.addPattern(joint - this.conditional[i] + this.otherwise[i], i, -1);
     if (n >= 2) this.addPairs(joint);
     let top = NEVER;
-    for (let pattern = 0; pattern < this.count; pattern += 1) top = max(top, patterns[pattern] as number);
+    for (let pattern = 0; pattern < this.count; pattern += 1) top = max(top, patterns[pattern]);
     if (top === NEVER) return NEVER;
     let sum = 0;
     for (let pattern = 0; pattern < this.count; pattern += 1) {
-      const share = exp((patterns[pattern] as number) - top);
+      const share = exp(patterns[pattern] - top);
       patterns[pattern] = share;
       sum += share;
     }
     for (let pattern = 1; pattern < this.count; pattern += 1) {
-      const share = (patterns[pattern] as number) / sum;
+      const share = patterns[pattern] / sum;
       if (share < 1e-9) continue;
       for (let side = 0; side < 2; side += 1) {
-        const member = members[2 * pattern + side] as number;
+        const member = members[2 * pattern + side];
         if (member < 0) continue;
         const { index } = numbers[member] as (typeof numbers)[number];
-        into.slipped[index] = (into.slipped[index] as number) + share * (this.slipPart[member] as number);
+        into.slipped[index] = into.slipped[index] + share * this.slipPart[member];
       }
     }
     return top + log(sum);
@@ -355,11 +355,11 @@ export class CellWeigher {
     const most = min(n, PAIRED);
     let count = 0;
     for (let i = 0; i < n; i += 1) {
-      const own = conditional[i] as number;
-      if (count === most && own >= (conditional[doubtful[count - 1] as number] as number)) continue;
+      const own = conditional[i];
+      if (count === most && own >= conditional[doubtful[count - 1]]) continue;
       let at = count < most ? count : count - 1;
-      while (at > 0 && own < (conditional[doubtful[at - 1] as number] as number)) {
-        doubtful[at] = doubtful[at - 1] as number;
+      while (at > 0 && own < conditional[doubtful[at - 1]]) {
+        doubtful[at] = doubtful[at - 1];
         at -= 1;
       }
       doubtful[at] = i;
@@ -374,15 +374,15 @@ export class CellWeigher {
     const count = this.findDoubtful();
     for (let first = 0; first < count; first += 1) {
       for (let second = first + 1; second < count; second += 1) {
-        const [i, j] = [doubtful[first] as number, doubtful[second] as number];
-        const cross = precision[i * n + j] as number;
-        const [a, b] = [max(1e-12, precision[i * n + i] as number), max(1e-12, precision[j * n + j] as number)];
+        const [i, j] = [doubtful[first], doubtful[second]];
+        const cross = precision[i * n + j];
+        const [a, b] = [max(1e-12, precision[i * n + i]), max(1e-12, precision[j * n + j])];
         const determinant = max(1e-24, a * b - cross * cross);
-        const [u, v] = [weighted[i] as number, weighted[j] as number];
+        const [u, v] = [weighted[i], weighted[j]];
         const miss = (b * u * u - 2 * cross * u * v + a * v * v) / determinant;
-        const both = (shown[i] as number) + (shown[j] as number);
+        const both = shown[i] + shown[j];
         const together = both - 0.5 * (2 * LOG_TWO_PI + log((this.noise(i) * this.noise(j)) / determinant) + miss);
-        this.addPattern(joint - together + (otherwise[i] as number) + (otherwise[j] as number), i, j);
+        this.addPattern(joint - together + otherwise[i] + otherwise[j], i, j);
       }
     }
   }

@@ -14,7 +14,7 @@ export interface Learned {
 export function usedAt({ slipped, absent }: Pick<Evidence, "slipped" | "absent">, observations: readonly Observation[], cell: number): Observation[] {
   return observations.filter(({ number }, index) => {
     const at = cell * observations.length + index;
-    return number !== null && (slipped[at] as number) + (absent[at] as number) <= 0.5;
+    return number !== null && slipped[at] + absent[at] <= 0.5;
   });
 }
 
@@ -26,12 +26,12 @@ export function learn(readings: readonly Observation[], cell: number, d: number)
   const mean = new Float64Array(d);
   const spreads = new Float64Array(count * count);
   readings.forEach(({ table, number }, i) => {
-    const slot = table.slot[cell] as number;
-    missed[i] = (number as number) - (table.mean[slot] as number);
+    const slot = table.slot[cell];
+    missed[i] = (number as number) - table.mean[slot];
     read.set(table.jacobian.subarray(slot * d, (slot + 1) * d), i * d);
     for (let j = 0; j <= i; j += 1) {
-      let sum = i === j ? (table.noise[slot] as number) : 0;
-      for (let k = 0; k < d; k += 1) sum += (read[i * d + k] as number) * (read[j * d + k] as number);
+      let sum = i === j ? table.noise[slot] : 0;
+      for (let k = 0; k < d; k += 1) sum += read[i * d + k] * read[j * d + k];
       spreads[i * count + j] = sum;
     }
   });
@@ -40,15 +40,15 @@ export function learn(readings: readonly Observation[], cell: number, d: number)
   forwardInPlace(spreads, count, missed);
   for (let i = 0; i < count; i += 1) {
     for (let j = 0; j < i; j += 1) {
-      const factor = spreads[i * count + j] as number;
+      const factor = spreads[i * count + j];
       if (factor === 0) continue;
-      for (let k = 0; k < d; k += 1) read[i * d + k] = (read[i * d + k] as number) - factor * (read[j * d + k] as number);
+      for (let k = 0; k < d; k += 1) read[i * d + k] = read[i * d + k] - factor * read[j * d + k];
     }
-    const scale = 1 / (spreads[i * count + i] as number);
+    const scale = 1 / spreads[i * count + i];
     for (let k = 0; k < d; k += 1) {
-      const own = (read[i * d + k] as number) * scale;
+      const own = read[i * d + k] * scale;
       read[i * d + k] = own;
-      mean[k] = (mean[k] as number) + own * (missed[i] as number);
+      mean[k] = mean[k] + own * missed[i];
     }
   }
   return { mean, read, count };

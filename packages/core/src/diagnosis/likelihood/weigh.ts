@@ -55,10 +55,10 @@ export function weigh(
     }
     alike.set(key, cell);
     const own = weigher.evaluate(cell, null, weigher.scratch);
-    const by = known.disturbedBy[cell] as number;
+    const by = known.disturbedBy[cell];
     let kept = own;
     if (by >= 0) {
-      const cured = weigher.evaluate(cell, known.after[by] as Uint8Array, other);
+      const cured = weigher.evaluate(cell, known.after[by], other);
       const both = logAdd(own + log(1 - CURE_SHARE), cured + log(CURE_SHARE));
       const share = exp(cured + log(CURE_SHARE) - both);
       result.cured[cell] = share;
@@ -77,7 +77,7 @@ export function weigh(
 function keyOf(observations: readonly Observation[], known: Circumstances, cell: number): string {
   let key = `${known.sometimes[cell]} ${known.disturbedBy[cell]}`;
   for (const { table } of observations) {
-    const twin = table.quiet[cell] as number;
+    const twin = table.quiet[cell];
     key += ` ${table.slot[cell]}`;
     if (twin >= 0) key += `~${table.slot[twin]}`;
   }
@@ -85,8 +85,8 @@ function keyOf(observations: readonly Observation[], known: Circumstances, cell:
 }
 
 function copyPoint({ logLikelihood, slipped, absent, single, cured }: Evidence, from: number, to: number, total: number): void {
-  logLikelihood[to] = logLikelihood[from] as number;
-  cured[to] = cured[from] as number;
+  logLikelihood[to] = logLikelihood[from];
+  cured[to] = cured[from];
   for (const array of [slipped, absent, single]) array.copyWithin(to * total, from * total, (from + 1) * total);
 }
 
@@ -121,7 +121,7 @@ function carryOver(before: Weighed, observations: readonly Observation[], known:
   const fresh = places.flatMap((place, index) => (place < 0 ? [index] : []));
   const presence = known.presence === null ? null : fresh.map((index) => known.presence?.[index] ?? 1);
   const weigher = new CellWeigher(
-    fresh.map((index) => observations[index] as Observation),
+    fresh.map((index) => observations[index]),
     d,
     { ...known, presence },
   );
@@ -130,15 +130,15 @@ function carryOver(before: Weighed, observations: readonly Observation[], known:
   let top = Number.NEGATIVE_INFINITY;
   for (const value of old.logLikelihood) top = Math.max(top, value);
   return (cell) => {
-    if ((old.logLikelihood[cell] as number) > top - HOPELESS_LOG) return false;
-    into.logLikelihood[cell] = (old.logLikelihood[cell] as number) + base + weigher.evaluate(cell, null, weigher.scratch);
-    into.cured[cell] = old.cured[cell] as number;
+    if (old.logLikelihood[cell] > top - HOPELESS_LOG) return false;
+    into.logLikelihood[cell] = old.logLikelihood[cell] + base + weigher.evaluate(cell, null, weigher.scratch);
+    into.cured[cell] = old.cured[cell];
     places.forEach((place, index) => {
       if (place < 0) return;
-      for (const field of ["slipped", "absent", "single"] as const) into[field][cell * total + index] = old[field][cell * earlier + place] as number;
+      for (const field of ["slipped", "absent", "single"] as const) into[field][cell * total + index] = old[field][cell * earlier + place];
     });
     fresh.forEach((index, at) => {
-      for (const field of ["slipped", "absent", "single"] as const) into[field][cell * total + index] = weigher.scratch[field][at] as number;
+      for (const field of ["slipped", "absent", "single"] as const) into[field][cell * total + index] = weigher.scratch[field][at];
     });
     return true;
   };

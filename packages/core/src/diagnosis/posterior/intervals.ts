@@ -28,16 +28,16 @@ export function predictedInterval(posterior: CircuitPosterior, table: Prediction
     if (!(weight > 0)) continue;
     total += weight;
     const brink = table.brinks?.get(cell);
-    const states = [{ slot: table.slot[cell] as number, share: 1 - (brink?.share ?? 0) }, ...(brink === undefined ? [] : [brink])];
+    const states = [{ slot: table.slot[cell], share: 1 - (brink?.share ?? 0) }, ...(brink === undefined ? [] : [brink])];
     for (const { slot, share: part } of states) {
       let left = 1;
       for (let word = 0; word < wordCount; word += 1) {
-        const share = table.words[slot * wordCount + word] as number;
-        words[word] = (words[word] as number) + weight * part * share;
+        const share = table.words[slot * wordCount + word];
+        words[word] = words[word] + weight * part * share;
         left -= share;
       }
       if (!table.numeric || left <= 0.01) continue;
-      const mean = table.mean[slot] as number;
+      const mean = table.mean[slot];
       const reach = TAIL_SIGMAS * Math.sqrt(priorVariance(table, slot, d));
       rows.push({ low: mean - reach, high: mean + reach, weight: weight * part * left });
     }
@@ -60,7 +60,7 @@ export function storedShare(table: PredictionTable, count: number, weightOf: (ce
     const weight = weightOf(cell);
     if (!(weight > 0)) continue;
     total += weight;
-    stored += weight * (table.words[(table.slot[cell] as number) * 2] as number);
+    stored += weight * table.words[table.slot[cell] * 2];
   }
   return total === 0 ? null : stored / total;
 }

@@ -11,7 +11,7 @@ export function involvedUnits(joint: JointPosterior): { unit: string; probabilit
   for (const { inference, units } of joint.circuits) {
     inference.grid.units.forEach((name, index) => {
       if (index === 0) return;
-      for (const unit of membersOf(name)) sums.set(unit, (sums.get(unit) ?? 0) + (units[index] as number));
+      for (const unit of membersOf(name)) sums.set(unit, (sums.get(unit) ?? 0) + units[index]);
     });
   }
   return [...sums].map(([unit, probability]) => ({ unit, probability: Math.min(1, probability) })).sort((a, b) => b.probability - a.probability);
@@ -22,7 +22,7 @@ export function pairShare(joint: JointPosterior): number {
   let sum = 0;
   for (const { inference, units } of joint.circuits) {
     inference.grid.units.forEach((name, index) => {
-      if (name.includes("&")) sum += units[index] as number;
+      if (name.includes("&")) sum += units[index];
     });
   }
   return sum;
@@ -35,8 +35,8 @@ export function partnerOf(joint: JointPosterior, unit: string): { unit: string; 
     inference.grid.units.forEach((name, index) => {
       const members = membersOf(name);
       if (members.length === 2 && members.includes(unit)) {
-        const other = members[0] === unit ? (members[1] as string) : (members[0] as string);
-        sums.set(other, (sums.get(other) ?? 0) + (units[index] as number));
+        const other = members[0] === unit ? members[1] : members[0];
+        sums.set(other, (sums.get(other) ?? 0) + units[index]);
       }
     });
   }

@@ -9,8 +9,8 @@ export function withoutReading(posterior: CircuitPosterior, index: number): Floa
   const { inference, evidence, observations } = posterior;
   const out = new Float64Array(inference.grid.count);
   for (let cell = 0; cell < out.length; cell += 1) {
-    const single = evidence.single[cell * observations.length + index] as number;
-    out[cell] = (inference.grid.logPrior[cell] as number) + (evidence.logLikelihood[cell] as number) - single;
+    const single = evidence.single[cell * observations.length + index];
+    out[cell] = inference.grid.logPrior[cell] + evidence.logLikelihood[cell] - single;
   }
   return out;
 }
@@ -27,24 +27,24 @@ export function logRatios(posterior: CircuitPosterior, index: number, before: Fl
   let priorSum = 0;
   let jointSum = 0;
   for (let cell = 0; cell < before.length; cell += 1) {
-    const weight = exp((before[cell] as number) - top);
+    const weight = exp(before[cell] - top);
     if (weight < LEAST_WEIGHT) continue;
-    const likely = weight * exp(evidence.single[cell * observations.length + index] as number);
-    const fault = grid.fault[cell] as number;
-    prior[fault] = (prior[fault] as number) + weight;
-    joint[fault] = (joint[fault] as number) + likely;
+    const likely = weight * exp(evidence.single[cell * observations.length + index]);
+    const fault = grid.fault[cell];
+    prior[fault] = prior[fault] + weight;
+    joint[fault] = joint[fault] + likely;
     priorSum += weight;
     jointSum += likely;
   }
   return prior.map((weight, fault) => {
-    const rest = max(1e-300, (jointSum - (joint[fault] as number)) / max(1e-300, priorSum - weight));
-    return weight === 0 ? 0 : log(max(1e-300, (joint[fault] as number) / weight)) - log(rest);
+    const rest = max(1e-300, (jointSum - joint[fault]) / max(1e-300, priorSum - weight));
+    return weight === 0 ? 0 : log(max(1e-300, joint[fault] / weight)) - log(rest);
   });
 }
 
 /** The unit a cell belongs to. */
 export function unitAt({ inference: { grid } }: CircuitPosterior, cell: number): number {
-  return grid.unitOfFault[grid.fault[cell] as number] as number;
+  return grid.unitOfFault[grid.fault[cell]];
 }
 
 /** log P(one reading | unit, all other readings) for two units of a set of circuits. */
@@ -56,10 +56,10 @@ export function givenOthers(posterior: CircuitPosterior, index: number, first: n
     const [joint, alone]: [number[], number[]] = [[], []];
     for (let cell = 0; cell < grid.count; cell += 1) {
       if (unitAt(posterior, cell) !== unit) continue;
-      alone.push(without[cell] as number);
-      joint.push((without[cell] as number) + (posterior.evidence.single[cell * total + index] as number));
+      alone.push(without[cell]);
+      joint.push(without[cell] + posterior.evidence.single[cell * total + index]);
     }
     return logSumExp(joint) - logSumExp(alone);
   });
-  return [sums[0] as number, sums[1] as number];
+  return [sums[0], sums[1]];
 }

@@ -28,12 +28,12 @@ export function combine(parts: readonly { inference: Inference; observations: re
   const share = Math.log(parts.length);
   const scaled = parts.map(({ inference, evidence }) => {
     const { grid } = inference;
-    const joint = Float64Array.from({ length: grid.count }, (_, cell) => (grid.logPrior[cell] as number) + (evidence.logLikelihood[cell] as number));
+    const joint = Float64Array.from({ length: grid.count }, (_, cell) => grid.logPrior[cell] + evidence.logLikelihood[cell]);
     const healthyCells: number[] = [];
-    for (let cell = 0; cell < grid.count; cell += 1) if (grid.fault[cell] === 0) healthyCells.push(joint[cell] as number);
+    for (let cell = 0; cell < grid.count; cell += 1) if (grid.fault[cell] === 0) healthyCells.push(joint[cell]);
     const healthy = logSumExp(healthyCells);
     for (let cell = 0; cell < grid.count; cell += 1) {
-      joint[cell] = (joint[cell] as number) - healthy - (grid.fault[cell] === 0 ? 0 : share);
+      joint[cell] = joint[cell] - healthy - (grid.fault[cell] === 0 ? 0 : share);
     }
     const faultPart = logSumExp(joint.filter((_, cell) => grid.fault[cell] !== 0));
     return { joint, faultPart };
@@ -46,9 +46,9 @@ export function combine(parts: readonly { inference: Inference; observations: re
     const weights = Float64Array.from(joint, (value, cell) => (grid.fault[cell] === 0 ? Math.exp(value) * elsewhere : Math.exp(value - total)));
     const absolute = unitEvidence(grid, evidence.logLikelihood);
     grid.units.forEach((unit, at) => {
-      absolute[at] = (absolute[at] as number) + (inference.outsideLog.get(unit) ?? 0);
+      absolute[at] = absolute[at] + (inference.outsideLog.get(unit) ?? 0);
     });
-    const relative = absolute.map((value) => value - (absolute[0] as number));
+    const relative = absolute.map((value) => value - absolute[0]);
     return { inference, observations, evidence, weights, units: unitWeights(grid, weights), faults: faultWeights(grid, weights), relative };
   });
   return { circuits, healthy: Math.exp(-total) };
@@ -58,6 +58,6 @@ export function combine(parts: readonly { inference: Inference; observations: re
 export function slipProbability(posterior: CircuitPosterior, index: number): number {
   const { weights, evidence, observations } = posterior;
   let sum = 0;
-  for (let cell = 0; cell < weights.length; cell += 1) sum += (weights[cell] as number) * (evidence.slipped[cell * observations.length + index] as number);
+  for (let cell = 0; cell < weights.length; cell += 1) sum += weights[cell] * evidence.slipped[cell * observations.length + index];
   return sum;
 }

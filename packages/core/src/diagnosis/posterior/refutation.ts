@@ -10,8 +10,8 @@ import { REFUTED_LOG, unitSingle } from "./unit-evidence";
 export function refutedBy(posterior: CircuitPosterior, unit: number, best: number, singles: readonly Float64Array[]): string[] {
   const against = posterior.observations
     .map(({ id }, index) => {
-      const single = singles[index] as Float64Array;
-      return { id, weight: (single[unit] as number) - (single[best] as number) };
+      const single = singles[index];
+      return { id, weight: single[unit] - single[best] };
     })
     .sort((a, b) => a.weight - b.weight);
   const alone = against.filter(({ weight }) => weight < 0.5 * REFUTED_LOG);

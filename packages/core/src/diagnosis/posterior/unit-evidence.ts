@@ -13,8 +13,8 @@ export function unitEvidence(grid: HypothesisGrid, logLikelihood: Float64Array):
   const out = new Float64Array(grid.units.length).fill(Number.NEGATIVE_INFINITY);
   const evidence = faultEvidence(grid, logLikelihood);
   for (let fault = 0; fault < evidence.length; fault += 1) {
-    const unit = grid.unitOfFault[fault] as number;
-    if ((evidence[fault] as number) > (out[unit] as number)) out[unit] = evidence[fault] as number;
+    const unit = grid.unitOfFault[fault];
+    if (evidence[fault] > out[unit]) out[unit] = evidence[fault];
   }
   return out;
 }
@@ -25,26 +25,26 @@ function faultEvidence(grid: HypothesisGrid, logLikelihood: Float64Array): Float
   const count = grid.faults.length;
   const top = new Float64Array(count).fill(Number.NEGATIVE_INFINITY);
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const fault = grid.fault[cell] as number;
-    if ((logLikelihood[cell] as number) > (top[fault] as number)) top[fault] = logLikelihood[cell] as number;
+    const fault = grid.fault[cell];
+    if (logLikelihood[cell] > top[fault]) top[fault] = logLikelihood[cell];
   }
   const joint = new Float64Array(count);
   const prior = new Float64Array(count);
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const fault = grid.fault[cell] as number;
-    const weight = grid.prior[cell] as number;
-    joint[fault] = (joint[fault] as number) + weight * exp((logLikelihood[cell] as number) - (top[fault] as number));
-    prior[fault] = (prior[fault] as number) + weight;
+    const fault = grid.fault[cell];
+    const weight = grid.prior[cell];
+    joint[fault] = joint[fault] + weight * exp(logLikelihood[cell] - top[fault]);
+    prior[fault] = prior[fault] + weight;
   }
-  return top.map((value, fault) => value + log((joint[fault] as number) / (prior[fault] as number)));
+  return top.map((value, fault) => value + log(joint[fault] / prior[fault]));
 }
 
 /** The best log likelihood among the cells of every unit: what the unit can explain at its best severity. */
 export function unitBest(grid: HypothesisGrid, logLikelihood: Float64Array): Float64Array {
   const out = new Float64Array(grid.units.length).fill(Number.NEGATIVE_INFINITY);
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const unit = grid.unitOfFault[grid.fault[cell] as number] as number;
-    out[unit] = Math.max(out[unit] as number, logLikelihood[cell] as number);
+    const unit = grid.unitOfFault[grid.fault[cell]];
+    out[unit] = Math.max(out[unit], logLikelihood[cell]);
   }
   return out;
 }
@@ -53,8 +53,8 @@ export function unitBest(grid: HypothesisGrid, logLikelihood: Float64Array): Flo
 export function unitWeights(grid: HypothesisGrid, weights: Float64Array): Float64Array {
   const out = new Float64Array(grid.units.length);
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const unit = grid.unitOfFault[grid.fault[cell] as number] as number;
-    out[unit] = (out[unit] as number) + (weights[cell] as number);
+    const unit = grid.unitOfFault[grid.fault[cell]];
+    out[unit] = out[unit] + weights[cell];
   }
   return out;
 }
@@ -63,8 +63,8 @@ export function unitWeights(grid: HypothesisGrid, weights: Float64Array): Float6
 export function faultWeights(grid: HypothesisGrid, weights: Float64Array): Float64Array {
   const out = new Float64Array(grid.faults.length);
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const fault = grid.fault[cell] as number;
-    out[fault] = (out[fault] as number) + (weights[cell] as number);
+    const fault = grid.fault[cell];
+    out[fault] = out[fault] + weights[cell];
   }
   return out;
 }
@@ -72,6 +72,6 @@ export function faultWeights(grid: HypothesisGrid, weights: Float64Array): Float
 /** log P(one reading alone | unit), for every unit; `index` is the reading's place among `total` observations. */
 export function unitSingle(grid: HypothesisGrid, single: Float64Array, total: number, index: number): Float64Array {
   const column = new Float64Array(grid.count);
-  for (let cell = 0; cell < grid.count; cell += 1) column[cell] = single[cell * total + index] as number;
+  for (let cell = 0; cell < grid.count; cell += 1) column[cell] = single[cell * total + index];
   return unitEvidence(grid, column);
 }

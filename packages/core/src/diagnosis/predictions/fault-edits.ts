@@ -27,10 +27,10 @@ function signature(setup: Setup, circuit: string): string {
 
 /** A small step of a cell's severity, and the factor from its effect to a standard deviation within the cell. */
 export function severityStep(grid: HypothesisGrid, cell: number): { size: number; perUnit: number } {
-  const scale = grid.faults[grid.fault[cell] as number]?.severity ?? null;
+  const scale = grid.faults[grid.fault[cell]]?.severity ?? null;
   if (scale === null) return { size: 0, perUnit: 0 };
-  const severity = grid.severity[cell] as number;
-  const spread = grid.severitySpread[cell] as number;
+  const severity = grid.severity[cell];
+  const spread = grid.severitySpread[cell];
   return scale.key === "ohms" ? { size: 0.001 * severity, perUnit: spread / 0.001 } : { size: 0.001, perUnit: spread / 0.001 };
 }
 
@@ -77,7 +77,7 @@ export class FaultEditor {
     const { grid, model } = this;
     const { network: net } = model;
     const owner = model.circuits.find(({ id }) => id === fault.circuit);
-    const severity = grid.severity[cell] as number;
+    const severity = grid.severity[cell];
     const variant = grid.variant[cell] ?? { direction: 1, section: 0, weight: 1 };
     const step = severityStep(grid, cell);
     const own = owner === undefined || owner.id === this.circuit;

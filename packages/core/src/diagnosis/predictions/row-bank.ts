@@ -16,8 +16,8 @@ function copyRow(from: PredictionTable, slot: number, to: PredictionTable, colum
   const at = addRow(to, columns);
   const words = to.wordNames.length;
   if (to.numeric) {
-    to.mean[at] = from.mean[slot] as number;
-    to.noise[at] = from.noise[slot] as number;
+    to.mean[at] = from.mean[slot];
+    to.noise[at] = from.noise[slot];
     to.jacobian.set(from.jacobian.subarray(slot * columns, (slot + 1) * columns), at * columns);
   }
   if (words > 0) to.words.set(from.words.subarray(slot * words, (slot + 1) * words), at * words);
@@ -51,7 +51,7 @@ export function takeFromBank(bank: RowBank, table: PredictionTable, { names }: H
     return at;
   };
   names.forEach((name, cell) => {
-    const row = (table.slot[cell] as number) >= 0 ? undefined : bank.get(name);
+    const row = table.slot[cell] >= 0 ? undefined : bank.get(name);
     if (row === undefined) return;
     table.slot[cell] = copied(row.table, row.slot);
     if (row.brink !== null) {
@@ -64,7 +64,7 @@ export function takeFromBank(bank: RowBank, table: PredictionTable, { names }: H
 /** Takes in the rows of a probe's table that are new. */
 export function bankRows(bank: RowBank, table: PredictionTable, { names }: HypothesisGrid): void {
   names.forEach((name, cell) => {
-    const slot = table.slot[cell] as number;
+    const slot = table.slot[cell];
     if (name === "" || slot < 0 || bank.has(name)) return;
     bank.set(name, { table, slot, brink: table.brinks?.get(cell) ?? null });
   });

@@ -84,7 +84,7 @@ export class TableBuilder {
     const cells = wanted ?? this.everyCell;
     const bySetup = new Map<string, PredictionTable[]>();
     for (const table of tables) {
-      if (cells.every((cell) => (table.slot[cell] as number) >= 0)) continue;
+      if (cells.every((cell) => table.slot[cell] >= 0)) continue;
       if (table.probe.kind === "look") this.fillLook(table, table.probe.circuit.id, table.probe.place);
       else if (table.probe.kind === "gauge") this.fillGauge(table, table.probe.circuit);
       else {
@@ -131,7 +131,7 @@ export class TableBuilder {
   /** The probed circuit's world at a cell: fixed by the setup, of the grid where it is the cell's own, else wide open. */
   private worldAt(cell: number, circuit: CircuitModel, fixed: Value | null): Value {
     if (fixed !== null) return fixed;
-    const own = this.grid.worlds[this.grid.world[cell] as number];
+    const own = this.grid.worlds[this.grid.world[cell]];
     if (own !== undefined && own.circuit === circuit.id) return own;
     return this.grid.wide.get(circuit.id) ?? { value: circuit.built.world.nominal, spread: 0 };
   }
@@ -173,11 +173,11 @@ export class TableBuilder {
   private fillCell(filling: Filling, cell: number, solvedAt: (world: Value, worldKey: string) => SolvedSetup): void {
     const { grid, columns } = this;
     const { circuit, setup, tables, outs, healthyAt } = filling;
-    const done = tables.every((table) => (table.slot[cell] as number) >= 0);
+    const done = tables.every((table) => table.slot[cell] >= 0);
     if (done && grid.fault[cell] !== 0) return;
     const world = this.worldAt(cell, circuit, filling.fixed);
     const worldKey = `${world.value}~${world.spread}`;
-    const fault = grid.faults[grid.fault[cell] as number] ?? null;
+    const fault = grid.faults[grid.fault[cell]] ?? null;
     const shows = fault !== null && showsIn(fault, setup) && (fault.circuit === circuit.id || this.farReaching.has(fault));
     if (done) {
       if (!healthyAt.has(worldKey)) healthyAt.set(worldKey, cell);
@@ -193,13 +193,13 @@ export class TableBuilder {
     const moving = this.movingAt(solved, filling, cell, placed);
     const brink = this.powered ? brinkOf(moving, circuit.id, columns, this.scratch) : null;
     tables.forEach((table, index) => {
-      table.slot[cell] = predictRow(table, moving, outs[index] as Prediction, columns);
+      table.slot[cell] = predictRow(table, moving, outs[index], columns);
     });
     if (brink !== null) {
       const other = this.movingAt(solved, filling, cell, placed, brink.edit);
       tables.forEach((table, index) => {
         table.brinks ??= new Map();
-        table.brinks.set(cell, { slot: predictRow(table, other, outs[index] as Prediction, columns), share: brink.share });
+        table.brinks.set(cell, { slot: predictRow(table, other, outs[index], columns), share: brink.share });
       });
     }
     const quiet = shows && fault.kind !== "pair" ? twin : undefined;
@@ -212,7 +212,7 @@ export class TableBuilder {
     const { grid } = this;
     const { drive } = solved.prepared;
     const mine = fault !== null && fault.circuit === circuit.id;
-    const severity = grid.severity[cell] as number;
+    const severity = grid.severity[cell];
     const direction = grid.variant[cell]?.direction ?? 1;
     const factor = (at: number): number => (mine ? (fault.hertzFactor?.(at, direction) ?? 1) : 1);
     const blindAt = (at: number): number | null => (mine ? (fault.scanVolts?.(at) ?? null) : null);
@@ -246,7 +246,7 @@ export class TableBuilder {
 function isOpenedContact(prepared: SetupNetwork, moment: number, edit: Edit): boolean {
   const name = prepared.net.elements[edit.element]?.id ?? "";
   const values = prepared.moments[moment]?.values;
-  return isContact(name) && values !== undefined && (values.ohms[edit.element] as number) > edit.value;
+  return isContact(name) && values !== undefined && values.ohms[edit.element] > edit.value;
 }
 
 /** Predicts a probe on a solved circuit into a new row. @returns its slot */

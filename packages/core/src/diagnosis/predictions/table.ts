@@ -64,14 +64,14 @@ export function tableBytes({ slot, mean, noise, jacobian, words, brinks }: Predi
 
 /** Variance of a number in a slot before any reading taught its tolerances: instrument noise and all shared variables. */
 export function priorVariance(table: PredictionTable, slot: number, d: number): number {
-  let variance = table.noise[slot] as number;
-  for (let k = slot * d; k < (slot + 1) * d; k += 1) variance += (table.jacobian[k] as number) ** 2;
+  let variance = table.noise[slot];
+  for (let k = slot * d; k < (slot + 1) * d; k += 1) variance += table.jacobian[k] ** 2;
   return variance;
 }
 
 /** A cell that looks like another one shares its rows. */
 export function shareRow({ slot, brinks }: PredictionTable, from: number, to: number): void {
-  slot[to] = slot[from] as number;
+  slot[to] = slot[from];
   const brink = brinks?.get(from);
   if (brink !== undefined) brinks?.set(to, brink);
 }

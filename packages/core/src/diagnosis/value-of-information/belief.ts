@@ -49,20 +49,20 @@ const LEAST_PER_UNIT = 6;
 function thinned(grid: HypothesisGrid, weights: Float64Array): Float64Array {
   if (grid.count < MANY_CELLS) return weights;
   const byUnit: number[][] = grid.units.map(() => []);
-  for (let cell = 0; cell < grid.count; cell += 1) (byUnit[grid.unitOfFault[grid.fault[cell] as number] as number] as number[]).push(cell);
-  const totals = byUnit.map((own) => own.reduce((sum, cell) => sum + (weights[cell] as number), 0));
+  for (let cell = 0; cell < grid.count; cell += 1) byUnit[grid.unitOfFault[grid.fault[cell]]].push(cell);
+  const totals = byUnit.map((own) => own.reduce((sum, cell) => sum + weights[cell], 0));
   const roots = totals.reduce((sum, total) => sum + sqrt(total), 0);
   const out = new Float64Array(grid.count);
   byUnit.forEach((own, unit) => {
-    const total = totals[unit] as number;
+    const total = totals[unit];
     const most = max(LEAST_PER_UNIT, round((KEPT_CELLS * sqrt(total)) / roots));
-    own.sort((a, b) => (weights[b] as number) - (weights[a] as number));
+    own.sort((a, b) => weights[b] - weights[a]);
     // Alike weights are spread over the unit's range instead of taken from one end.
-    const flat = (weights[own[0] ?? 0] as number) < 1.5 * (weights[own[Math.floor(own.length / 2)] ?? 0] as number);
+    const flat = weights[own[0] ?? 0] < 1.5 * weights[own[Math.floor(own.length / 2)] ?? 0];
     const stride = flat ? max(1, Math.floor(own.length / most)) : 1;
     const kept = own.filter((_, index) => index % stride === 0).slice(0, most);
-    const share = kept.reduce((sum, cell) => sum + (weights[cell] as number), 0);
-    for (const cell of kept) out[cell] = share === 0 ? 0 : ((weights[cell] as number) * total) / share;
+    const share = kept.reduce((sum, cell) => sum + weights[cell], 0);
+    for (const cell of kept) out[cell] = share === 0 ? 0 : (weights[cell] * total) / share;
   });
   return out;
 }
@@ -94,17 +94,17 @@ export function believe(
   const least = new Float64Array(grid.units.length).fill(LEAST_SHARE * heaviest);
   const own = new Float64Array(grid.units.length);
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const unit = grid.unitOfFault[grid.fault[cell] as number] as number;
-    own[unit] = max(own[unit] as number, weights[cell] as number);
+    const unit = grid.unitOfFault[grid.fault[cell]];
+    own[unit] = max(own[unit], weights[cell]);
   }
-  for (let unit = 0; unit < least.length; unit += 1) if (alive(unit)) least[unit] = min(least[unit] as number, LEAST_SHARE_ALIVE * (own[unit] as number));
+  for (let unit = 0; unit < least.length; unit += 1) if (alive(unit)) least[unit] = min(least[unit], LEAST_SHARE_ALIVE * own[unit]);
   const active: ActiveCell[] = [];
   const counted = thinned(grid, weights);
   const learnable = observations.some(({ number }) => number !== null);
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const weight = counted[cell] as number;
-    const unit = grid.unitOfFault[grid.fault[cell] as number] as number;
-    if (weight === 0 || (weights[cell] as number) < (least[unit] as number)) continue;
+    const weight = counted[cell];
+    const unit = grid.unitOfFault[grid.fault[cell]];
+    if (weight === 0 || weights[cell] < least[unit]) continue;
     if (!learnable) {
       active.push({ cell, unit, weight, learned: null });
       continue;
@@ -135,19 +135,19 @@ function placed(grid: HypothesisGrid, active: readonly ActiveCell[]): Pick<Belie
 
 /** Mean and standard deviation of a probe at an active cell, volts or log ohms. @param slot another state of the cell than its usual one */
 export function predictAt(belief: Belief, table: PredictionTable, active: ActiveCell, slot?: number): { mean: number; sigma: number } {
-  return predictSlot(belief, table, active.learned, slot ?? (table.slot[active.cell] as number));
+  return predictSlot(belief, table, active.learned, slot ?? table.slot[active.cell]);
 }
 
 function predictSlot(belief: Belief, table: PredictionTable, learned: Learned | null, slot: number): { mean: number; sigma: number } {
   const d = belief.columns.count;
   const { slopes: slopeOf, places: placeOf } = belief.scratch;
   const start = slot * d;
-  const noise = table.noise[slot] as number;
-  let mean = table.mean[slot] as number;
+  const noise = table.noise[slot];
+  let mean = table.mean[slot];
   let variance = noise;
   let slopes = 0;
   for (let k = 0; k < d; k += 1) {
-    const slope = table.jacobian[start + k] as number;
+    const slope = table.jacobian[start + k];
     if (slope === 0) continue;
     slopeOf[slopes] = slope;
     placeOf[slopes] = k;
@@ -155,10 +155,10 @@ function predictSlot(belief: Belief, table: PredictionTable, learned: Learned | 
     variance += slope * slope;
   }
   if (learned === null) return { mean, sigma: sqrt(variance) };
-  for (let at = 0; at < slopes; at += 1) mean += (slopeOf[at] as number) * (learned.mean[placeOf[at] as number] as number);
+  for (let at = 0; at < slopes; at += 1) mean += slopeOf[at] * learned.mean[placeOf[at]];
   for (let i = 0; i < learned.count; i += 1) {
     let known = 0;
-    for (let at = 0; at < slopes; at += 1) known += (slopeOf[at] as number) * (learned.read[i * d + (placeOf[at] as number)] as number);
+    for (let at = 0; at < slopes; at += 1) known += slopeOf[at] * learned.read[i * d + placeOf[at]];
     variance -= known * known;
   }
   return { mean, sigma: sqrt(max(variance, noise)) };

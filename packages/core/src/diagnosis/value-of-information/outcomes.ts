@@ -65,13 +65,13 @@ function statesOf(belief: Belief, table: PredictionTable, axis: BinAxis): States
   const states = new States(3 * active.length);
   for (const own of active) {
     const { cell, unit, weight } = own;
-    const row = rowOf[unit] as number;
-    const twin = table.quiet[cell] as number;
+    const row = rowOf[unit];
+    const twin = table.quiet[cell];
     const quiet = twin < 0 ? 0 : belief.quietShare(cell);
     if (quiet > 0) {
-      const slot = table.slot[twin] as number;
+      const slot = table.slot[twin];
       const sigma = numeric ? sqrt(priorVariance(table, slot, columns.count)) : 1;
-      states.add(row, slot, weight * quiet, numeric ? (table.mean[slot] as number) : 0, sigma, axis);
+      states.add(row, slot, weight * quiet, numeric ? table.mean[slot] : 0, sigma, axis);
     }
     let present = weight * (1 - quiet);
     const brink = brinks === null ? undefined : brinks.get(cell);
@@ -81,7 +81,7 @@ function statesOf(belief: Belief, table: PredictionTable, axis: BinAxis): States
       present *= 1 - brink.share;
     }
     const { mean, sigma } = numeric ? predictAt(belief, table, own) : NOWHERE;
-    states.add(row, table.slot[cell] as number, present, mean, sigma, axis);
+    states.add(row, table.slot[cell], present, mean, sigma, axis);
   }
   return states;
 }
@@ -98,8 +98,8 @@ export function outcomesOf(belief: Belief, table: PredictionTable): Outcomes {
   let last = -1;
   if (axis.bins > 0)
     for (let at = 0; at < states.count; at += 1) {
-      first = min(first, states.from[at] as number);
-      last = max(last, states.to[at] as number);
+      first = min(first, states.from[at]);
+      last = max(last, states.to[at]);
     }
   const bins = max(0, last - first + 1);
   const width = bins + wordCount;
@@ -107,13 +107,13 @@ export function outcomesOf(belief: Belief, table: PredictionTable): Outcomes {
   const { edges } = axis;
   const { words } = table;
   for (let at = 0; at < states.count; at += 1) {
-    const row = (states.row[at] as number) * width;
-    const share = states.share[at] as number;
-    const slot = (states.slot[at] as number) * wordCount;
+    const row = states.row[at] * width;
+    const share = states.share[at];
+    const slot = states.slot[at] * wordCount;
     let left = share;
     for (let word = 0; word < wordCount; word += 1) {
-      const part = share * (words[slot + word] as number);
-      mass[row + bins + word] = (mass[row + bins + word] as number) + part;
+      const part = share * words[slot + word];
+      mass[row + bins + word] = mass[row + bins + word] + part;
       left -= part;
     }
     if (bins > 0 && left >= 1e-12) spread(states, mass, row - first, edges, at, left);
@@ -128,23 +128,23 @@ const CDF = Float64Array.from({ length: 2 * CDF_REACH * CDF_STEPS_PER_SIGMA + 1 
 
 function quickCdf(z: number): number {
   const index = round((z + CDF_REACH) * CDF_STEPS_PER_SIGMA);
-  return index <= 0 ? 0 : index >= CDF.length ? 1 : (CDF[index] as number);
+  return index <= 0 ? 0 : index >= CDF.length ? 1 : CDF[index];
 }
 
 /** Adds a state's normal share of mass to a row's bins. */
 function spread(states: States, mass: Float64Array, row: number, edges: Float64Array, state: number, share: number): void {
-  const first = states.from[state] as number;
-  const last = states.to[state] as number;
+  const first = states.from[state];
+  const last = states.to[state];
   if (first === last) {
-    mass[row + first] = (mass[row + first] as number) + share;
+    mass[row + first] = mass[row + first] + share;
     return;
   }
-  const mean = states.mean[state] as number;
-  const inverse = 1 / (states.sigma[state] as number);
+  const mean = states.mean[state];
+  const inverse = 1 / states.sigma[state];
   let before = 0;
   for (let bin = first; bin <= last; bin += 1) {
-    const after = bin === last ? 1 : quickCdf(((edges[bin + 1] as number) - mean) * inverse);
-    mass[row + bin] = (mass[row + bin] as number) + share * (after - before);
+    const after = bin === last ? 1 : quickCdf((edges[bin + 1] - mean) * inverse);
+    mass[row + bin] = mass[row + bin] + share * (after - before);
     before = after;
   }
 }
@@ -152,10 +152,10 @@ function spread(states: States, mass: Float64Array, row: number, edges: Float64A
 /** A slipped reading may land anywhere: moves a small share of a row evenly over it. */
 function blurRow(mass: Float64Array, start: number, width: number): void {
   let total = 0;
-  for (let k = 0; k < width; k += 1) total += mass[start + k] as number;
+  for (let k = 0; k < width; k += 1) total += mass[start + k];
   if (total === 0) return;
   const floor = (SLIP_SHARE * total) / width;
-  for (let k = 0; k < width; k += 1) mass[start + k] = (mass[start + k] as number) * (1 - SLIP_SHARE) + floor;
+  for (let k = 0; k < width; k += 1) mass[start + k] = mass[start + k] * (1 - SLIP_SHARE) + floor;
 }
 
 /**
@@ -168,14 +168,14 @@ export function informationBits(outcomes: Outcomes, scale: Float64Array): number
   let total = 0;
   let rowsTerm = 0;
   for (let row = 0; row < members.length; row += 1) {
-    const factor = scale[members[row] as number] as number;
+    const factor = scale[members[row]];
     if (factor === 0) continue;
     let sum = 0;
     for (let k = 0; k < width; k += 1) {
-      const value = factor * (mass[row * width + k] as number);
+      const value = factor * mass[row * width + k];
       if (value === 0) continue;
       sum += value;
-      column[k] = (column[k] as number) + value;
+      column[k] = column[k] + value;
       rowsTerm += value * log(value);
     }
     if (sum > 0) {
@@ -186,7 +186,7 @@ export function informationBits(outcomes: Outcomes, scale: Float64Array): number
   if (total === 0) return 0;
   let columnsTerm = 0;
   for (let k = 0; k < width; k += 1) {
-    const value = column[k] as number;
+    const value = column[k];
     if (value > 0) columnsTerm += value * log(value);
   }
   return max(0, (rowsTerm - columnsTerm + total * log(total)) / total / Math.LN2);

@@ -1,7 +1,6 @@
 import type { Procedure } from "../../procedures";
 import type { OfferedTest } from "../inference/basis";
 import type { CircuitPosterior } from "../posterior/posterior";
-import type { PredictionTable } from "../predictions/table";
 import { type Belief, believe, onlyUnits } from "./belief";
 import { type Outcomes, outcomesOf } from "./outcomes";
 import { minutesOf } from "./price";
@@ -66,7 +65,7 @@ export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (uni
       lot = inference.testTables(tests, wanted).map((table) => outcomesOf(belief, table));
       lots.set(from, lot);
     }
-    return lot[at - from] as Outcomes;
+    return lot[at - from];
   };
   const beliefs = new Map<string, Belief>();
   const onlyBetween = (first: number, second: number): Belief => {
@@ -77,7 +76,7 @@ export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (uni
   };
   const between = (offered: OfferedTest, own: Belief): Outcomes => {
     const cells = own.active.map(({ cell }) => cell);
-    return outcomesOf(own, inference.testTables([offered], cells)[0] as PredictionTable);
+    return outcomesOf(own, inference.testTables([offered], cells)[0]);
   };
   return order.map(({ offered, minutes }, at) => ({
     offered,

@@ -49,6 +49,6 @@ export function rankTests(tests: readonly PossibleTest[], scale: Float64Array, m
 /** Whether any test could tell two units apart by so many bits, with both equally likely; quick tests are asked first. */
 export function separable(tests: readonly PossibleTest[], first: number, second: number, weights: Float64Array, bits: number): boolean {
   const scale = new Float64Array(weights.length);
-  for (const unit of [first, second]) scale[unit] = 0.5 / Math.max(1e-300, weights[unit] as number);
+  for (const unit of [first, second]) scale[unit] = 0.5 / Math.max(1e-300, weights[unit]);
   return tests.some(({ between }) => informationBits(between(first, second), scale) >= bits);
 }

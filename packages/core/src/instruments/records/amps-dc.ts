@@ -2,7 +2,7 @@ import { adjointOf, portSensitivity, voltsBetween, voltsSensitivity } from "../.
 import { METER_VOLTS_GAIN_SIGMA } from "../columns";
 import type { Port } from "../port";
 import { AMPS } from "../scale";
-import { addJacobian, type MovingMoment } from "../sensitivities";
+import { addJacobian } from "../sensitivities";
 import { averageOf, conductorAmps, portsOf } from "../waveform-view";
 import { PROVES } from "../wording";
 import { drawn, type ElectricalRecord } from "./record";
@@ -29,24 +29,24 @@ export const ampsDc: ElectricalRecord = {
     const { clamp } = probe;
     const ports = portsOf(seen, probe.red, probe.black);
     const amps = averageOf(seen, (moment) =>
-      clamp === null ? shownAmps(ports[moment] as Port) : conductorAmps((seen.moments[moment] as (typeof seen.moments)[number]).solution, clamp),
+      clamp === null ? shownAmps(ports[moment]) : conductorAmps((seen.moments[moment] as (typeof seen.moments)[number]).solution, clamp),
     );
     return amps * (noise?.gain ?? 1) + ampsSigma(amps) * drawn(noise);
   },
   predict: (circuit, { clamp }, leads, columns, out) => {
-    const { net } = (circuit.moments[0] as MovingMoment).solution;
+    const { net } = circuit.moments[0].solution;
     const element = clamp === null ? -1 : (net.elementIndex.get(clamp) ?? -1);
     const [from, to] = clamp === null ? [leads.red, leads.black] : [net.a[element] ?? -1, net.b[element] ?? -1];
-    const amps = circuit.moments.map(({ solution }, moment) => (clamp === null ? shownAmps(leads.ports[moment] as Port) : conductorAmps(solution, clamp)));
-    out.mean = averageOf(circuit, (moment) => amps[moment] as number);
+    const amps = circuit.moments.map(({ solution }, moment) => (clamp === null ? shownAmps(leads.ports[moment]) : conductorAmps(solution, clamp)));
+    out.mean = averageOf(circuit, (moment) => amps[moment]);
     out.noise = ampsSigma(out.mean) ** 2;
     circuit.moments.forEach(({ share, solution, motions }, moment) => {
       if (share === 0) return;
       const adjoint = out.scratch.adjoint(solution.net.nodes.length);
       adjointOf(solution, from, to, adjoint);
       if (clamp === null) {
-        const total = (leads.ports[moment] as Port).ohms + AMMETER_OHMS;
-        const through = amps[moment] as number;
+        const total = leads.ports[moment].ohms + AMMETER_OHMS;
+        const through = amps[moment];
         addJacobian(
           solution,
           columns,

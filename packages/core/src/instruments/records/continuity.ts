@@ -25,9 +25,9 @@ export const continuity: ElectricalRecord = {
   choosing: { word: "continuity", needs: ["meter"], minutes: 0.8, technique: "T7", proves: PROVES.wireOhms },
   scale: () => WORDS,
   words: () => ["beep", "open"],
-  show: (seen, probe) => shownContinuity(portsOf(seen, probe.red, probe.black)[0] as Port),
+  show: (seen, probe) => shownContinuity(portsOf(seen, probe.red, probe.black)[0]),
   predict: (_circuit, _probe, leads, _columns, out) => {
-    const port = leads.ports[0] as Port;
+    const port = leads.ports[0];
     const live = normalCdf((Math.abs(shownVolts(port)) - LIVE_VOLTS) / 0.02);
     const beep = (1 - live) * beepProbability(port.ohms);
     out.words[0] = beep;

@@ -1,4 +1,3 @@
-import type { Port } from "../port";
 import { PERCENT } from "../scale";
 import { portsOf, shareOfFirst, swingOf, TRIGGER_VOLTS } from "../waveform-view";
 import { PROVES } from "../wording";
@@ -21,7 +20,7 @@ export const duty: ElectricalRecord = {
     return 100 * (rising ? share : 1 - share) + DUTY_SIGMA_PERCENT * drawn(noise);
   },
   predict: (circuit, _probe, leads, _columns, out) => {
-    const rising = swingOf(circuit, (moment) => (leads.ports[moment] as Port).openVolts) > 0;
+    const rising = swingOf(circuit, (moment) => leads.ports[moment].openVolts) > 0;
     const share = shareOfFirst(circuit);
     out.mean = 100 * (rising ? share : 1 - share);
     out.noise = (2 * DUTY_SIGMA_PERCENT) ** 2;

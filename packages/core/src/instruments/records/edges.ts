@@ -1,6 +1,5 @@
 import { normalCdf } from "../../numeric";
 import type { Columns } from "../columns";
-import type { Port } from "../port";
 import type { ElectricalProbe } from "../probe";
 import { type Leads, type MovingCircuit, type Prediction, unsteadiness } from "../sensitivities";
 import { portsOf, type Rhythm, swingOf, TRIGGER_VOLTS } from "../waveform-view";
@@ -25,7 +24,7 @@ export function seesEdges(seen: Seen, probe: ElectricalProbe): boolean {
 /** Probability that edges of this swing are seen. @param least peak to peak, volts */
 export function edgesSeen(circuit: MovingCircuit, leads: Leads, least: number): number {
   if (circuit.swing === null || circuit.hertz === 0) return 0;
-  const swing = Math.abs(swingOf(circuit, (moment) => (leads.ports[moment] as Port).openVolts));
+  const swing = Math.abs(swingOf(circuit, (moment) => leads.ports[moment].openVolts));
   return normalCdf(Math.log(Math.max(1e-9, swing) / least) / EDGE_SOFTNESS[circuit.shape]);
 }
 

@@ -35,10 +35,10 @@ export const lamp: ElectricalRecord = {
   words: () => ["lit", "dim", "out"],
   show: (seen, probe, noise) => {
     const ports = portsOf(seen, probe.red, probe.black);
-    return lampWord(averageOf(seen, (moment) => lampShare(ports[moment] as Port)) * (1 + 0.03 * drawn(noise)));
+    return lampWord(averageOf(seen, (moment) => lampShare(ports[moment])) * (1 + 0.03 * drawn(noise)));
   },
   predict: (circuit, _probe, leads, _columns, out) => {
-    out.words.set(lampProbabilities(averageOf(circuit, (moment) => lampShare(leads.ports[moment] as Port))));
+    out.words.set(lampProbabilities(averageOf(circuit, (moment) => lampShare(leads.ports[moment]))));
   },
   deck: ({ red, black }) => ({ elements: [{ kind: "lamp", id: "test-lamp", a: red, b: black, ...TEST_LAMP }], lines: ["* lamp"] }),
 };

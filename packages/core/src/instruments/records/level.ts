@@ -9,10 +9,10 @@ import type { InstrumentNoise } from "./record";
 /** The number of a recording, or the average; a signal slow enough to be followed is caught anywhere in its swing. */
 export function levelOf(seen: Rhythm, probe: ElectricalProbe, volts: (port: Port) => number, noise: InstrumentNoise | null): number {
   const ports = portsOf(seen, probe.red, probe.black).map(volts);
-  const mean = averageOf(seen, (moment) => ports[moment] as number);
+  const mean = averageOf(seen, (moment) => ports[moment]);
   const rides = probe.coupling === "ac" ? mean : 0;
   if (!showsEnds(seen, probe.meter) || seen.swing === null) return mean - rides;
-  const ends = [(ports[seen.swing[0]] as number) - rides, (ports[seen.swing[1]] as number) - rides].sort((a, b) => a - b) as [number, number];
+  const ends = [ports[seen.swing[0]] - rides, ports[seen.swing[1]] - rides].sort((a, b) => a - b) as [number, number];
   switch (probe.statistic) {
     case "min":
       return ends[0];
@@ -46,12 +46,12 @@ function predictEnds(
 ): void {
   const volts = leads.ports.map((port) => voltsAt(port, load));
   const [first, second] = ends;
-  const [high, low] = (volts[first] as number) >= (volts[second] as number) ? [first, second] : [second, first];
+  const [high, low] = volts[first] >= volts[second] ? [first, second] : [second, first];
   const weights = END_WEIGHTS[statistic];
   const rides = probe.coupling === "ac" && statistic !== "swing" ? 1 : 0;
-  out.mean = weights[0] * (volts[high] as number) + weights[1] * (volts[low] as number) - rides * averageOf(circuit, (moment) => volts[moment] as number);
+  out.mean = weights[0] * volts[high] + weights[1] * volts[low] - rides * averageOf(circuit, (moment) => volts[moment]);
   const part = statistic === "swing" ? 1 : 0.7;
-  const own = circuit.shape === "square" ? 0 : part * AMPLITUDE_SPREAD[circuit.shape] * ((volts[high] as number) - (volts[low] as number));
+  const own = circuit.shape === "square" ? 0 : part * AMPLITUDE_SPREAD[circuit.shape] * (volts[high] - volts[low]);
   out.noise = 2 * sigma(out.mean) ** 2 + 0.03 ** 2 + own ** 2;
   addVolts(circuit, high, leads, columns, weights[0], load, out);
   addVolts(circuit, low, leads, columns, weights[1], load, out);
@@ -87,13 +87,13 @@ export function predictLevel(
     return;
   }
   const volts = leads.ports.map((port) => voltsAt(port, load));
-  out.mean = averageOf(circuit, (moment) => volts[moment] as number);
+  out.mean = averageOf(circuit, (moment) => volts[moment]);
   out.noise = sigma(out.mean) ** 2;
   circuit.moments.forEach(({ share }, moment) => {
     addVolts(circuit, moment, leads, columns, share, load, out);
   });
-  if (isFollowed(circuit)) out.noise += (0.55 * swingOf(circuit, (moment) => volts[moment] as number)) ** 2;
-  else if (circuit.swing !== null) out.noise += (0.04 * swingOf(circuit, (moment) => volts[moment] as number)) ** 2;
+  if (isFollowed(circuit)) out.noise += (0.55 * swingOf(circuit, (moment) => volts[moment])) ** 2;
+  else if (circuit.swing !== null) out.noise += (0.04 * swingOf(circuit, (moment) => volts[moment])) ** 2;
 }
 
 /** Beside its leak a floating line picks up some millivolts. */
@@ -104,7 +104,7 @@ const PICKED_UP_VOLTS = 0.01;
  * reads anything from nothing to what leaks through.
  */
 export function floatingVariance(circuit: MovingCircuit, ports: readonly Port[]): number {
-  const volts = averageOf(circuit, (moment) => shownVolts(ports[moment] as Port));
+  const volts = averageOf(circuit, (moment) => shownVolts(ports[moment]));
   const ohms = Math.max(...ports.map((port) => port.ohms));
   return ((ohms / (ohms + METER_OHMS)) ** 4 * (Math.abs(volts) + PICKED_UP_VOLTS)) ** 2;
 }

@@ -3,7 +3,7 @@ import { normalCdf } from "../../numeric";
 import { METER_OHMS_GAIN_SIGMA } from "../columns";
 import { LIVE_VOLTS, type Port, shownVolts } from "../port";
 import { LOG_OFFSET_OHMS, logOhms, OHMS } from "../scale";
-import { addJacobian, type MovingMoment, unsteadiness } from "../sensitivities";
+import { addJacobian, unsteadiness } from "../sensitivities";
 import { portsOf } from "../waveform-view";
 import { PROVES } from "../wording";
 import { drawn, type ElectricalRecord } from "./record";
@@ -40,12 +40,12 @@ export const ohms: ElectricalRecord = {
   scale: () => OHMS,
   words: () => ["OL", "live"],
   show: (seen, probe, noise) => {
-    const shown = shownOhms(portsOf(seen, probe.red, probe.black)[0] as Port);
+    const shown = shownOhms(portsOf(seen, probe.red, probe.black)[0]);
     return typeof shown === "string" ? shown : shown * Math.exp(logOhmsSigma(shown) * drawn(noise));
   },
   predict: (circuit, _probe, leads, columns, out) => {
-    const { solution, motions } = circuit.moments[0] as MovingMoment;
-    const port = leads.ports[0] as Port;
+    const { solution, motions } = circuit.moments[0];
+    const port = leads.ports[0];
     const live = normalCdf((Math.abs(shownVolts(port)) - LIVE_VOLTS) / 0.02);
     const overload = normalCdf(Math.log(port.ohms / OVERLOAD_OHMS) / 0.3);
     out.mean = logOhms(port.ohms);

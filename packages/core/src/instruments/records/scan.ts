@@ -75,7 +75,7 @@ function predictScan(circuit: MovingCircuit, probe: ElectricalProbe, leads: Lead
   if (unit !== null && reads?.by === "counts") {
     const seen = circuit.blind === null ? edgesSeen(circuit, leads, least) : 0;
     out.words[0] = 0.995 * seen + 0.0025;
-    out.words[1] = 1 - (out.words[0] as number);
+    out.words[1] = 1 - out.words[0];
     return;
   }
   if (unit !== null && reads?.by === "hertz") {

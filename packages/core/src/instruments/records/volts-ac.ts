@@ -1,4 +1,4 @@
-import { METER_OHMS, type Port, shownVolts } from "../port";
+import { METER_OHMS, shownVolts } from "../port";
 import { VOLTS } from "../scale";
 import { addVolts } from "../sensitivities";
 import { acFactor, portsOf, swingOf } from "../waveform-view";
@@ -18,12 +18,12 @@ export const voltsAc: ElectricalRecord = {
   words: () => [],
   show: (seen, probe, noise) => {
     const ports = portsOf(seen, probe.red, probe.black);
-    const volts = acFactor(seen, probe.ac) * Math.abs(swingOf(seen, (moment) => shownVolts(ports[moment] as Port)));
+    const volts = acFactor(seen, probe.ac) * Math.abs(swingOf(seen, (moment) => shownVolts(ports[moment])));
     return Math.abs(volts * (noise?.gain ?? 1) + acVoltsSigma(volts) * drawn(noise));
   },
   predict: (circuit, probe, leads, columns, out) => {
     const factor = acFactor(circuit, probe.ac);
-    const swing = swingOf(circuit, (moment) => shownVolts(leads.ports[moment] as Port));
+    const swing = swingOf(circuit, (moment) => shownVolts(leads.ports[moment]));
     out.mean = factor * Math.abs(swing);
     out.noise = acVoltsSigma(out.mean) ** 2 + (AMPLITUDE_SPREAD[circuit.shape] * out.mean) ** 2 + (factor === 0 ? 0 : 0.002 ** 2);
     if (circuit.swing === null || factor === 0) return;
