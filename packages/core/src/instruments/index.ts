@@ -3,7 +3,7 @@ export { type Columns, columnsOf, withOther } from "./columns";
 export { measurementDeck } from "./deck";
 export { harmOf } from "./harm";
 export { METER_OHMS, type Port, portOf, shownVolts } from "./port";
-export { emptyPrediction, LOOK_WORDS, predictClick, predictionSigma, predictProbe, scaleOf, wordsOf } from "./predict";
+export { emptyPrediction, predictClick, predictionSigma, predictProbe, scaleOf, wordsOf } from "./predict";
 export { coilOf, type ElectricalMeter, type ElectricalProbe, isElectrical, type Probe, probeOf, type Statistic } from "./probe";
 export { electricalRecord, meterRecord } from "./records";
 export { shownAmps } from "./records/amps-dc";

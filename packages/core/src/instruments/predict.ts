@@ -1,3 +1,4 @@
+import { findingsAt } from "@fox-lamp/language";
 import type { Solution } from "../network";
 import { normalCdf } from "../numeric";
 import type { Columns } from "./columns";
@@ -8,14 +9,11 @@ import { leadsOf, type MovingCircuit, type MovingMoment, type Prediction, Predic
 import { CLICK_SHARE } from "./simulate";
 import { conductorAmps } from "./waveform-view";
 
-/** The findings a look can show, "ok" first. */
-export const LOOK_WORDS = ["ok", "corroded", "pin-out", "chafed", "wet", "not-turning", "gap", "plugged-port", "contaminated", "wrong-part"] as const;
-
 /** The words a probe may show besides a number, in the order of {@link Prediction.words}. */
 export function wordsOf(probe: Probe): readonly string[] {
   switch (probe.kind) {
     case "look":
-      return LOOK_WORDS;
+      return findingsAt(probe.place);
     case "gauge":
       return [];
     case "listen":

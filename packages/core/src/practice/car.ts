@@ -1,8 +1,8 @@
-import { type Circuit, type FaultRef, type Measurement, parseUnit, placeIn, type Setup, unitKindOf, type Value } from "@fox-lamp/language";
+import { type Circuit, type FaultRef, findingsAt, type Measurement, parseUnit, placeIn, type Setup, unitKindOf, type Value } from "@fox-lamp/language";
 import { type Assignment, buildModel, type CircuitModel, type Drive, engineOf, fixedWorld, isContact, isLowSide, isWire, type Model } from "../circuit";
 import { findingProbabilities } from "../diagnosis";
 import { type Fault, type FaultVariant, faultsOf, PLAIN_VARIANT, type PlacedFault, placeFault, QUIET_SHARE, showsIn } from "../faults";
-import { CLICK_SHARE, coilShare, type ElectricalProbe, type InstrumentNoise, LEAST_SPREAD, LOOK_WORDS, probeOf, shownSpan, solveSetup } from "../instruments";
+import { CLICK_SHARE, coilShare, type ElectricalProbe, type InstrumentNoise, LEAST_SPREAD, probeOf, shownSpan, solveSetup } from "../instruments";
 import { copyValues } from "../network";
 import type { Random } from "../numeric";
 
@@ -238,7 +238,7 @@ function assemble({ circuits, base, hidden, second, life, known }: Parts, random
     const known = seen.get(key);
     if (known !== undefined) return known;
     const draw = (fault: HiddenFault | null): string =>
-      LOOK_WORDS[chance.weighted([...findingProbabilities(LOOK_WORDS, circuit, place, fault?.fault ?? null)])] ?? "ok";
+      findingsAt(place)[chance.weighted([...findingProbabilities(circuit, place, fault?.fault ?? null)])] ?? "ok";
     const first = draw(hidden);
     const word = first === "ok" && second !== null ? draw(second) : first;
     seen.set(key, word);

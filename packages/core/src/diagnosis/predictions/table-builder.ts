@@ -103,7 +103,7 @@ export class TableBuilder {
     table.words = new Float64Array(grid.faults.length * wordNames.length);
     table.rows = grid.faults.length;
     grid.faults.forEach((fault, row) => {
-      table.words.set(findingProbabilities(wordNames, circuit, place, fault), row * wordNames.length);
+      table.words.set(findingProbabilities(circuit, place, fault), row * wordNames.length);
     });
     table.slot.set(grid.fault);
   }
