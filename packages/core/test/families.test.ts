@@ -3,12 +3,11 @@ import { join } from "node:path";
 import type { Circuit, Setup } from "@fox-lamp/language";
 import fc from "fast-check";
 import { refusalOf } from "../../language/test/refusal";
-import { buildModel, type CircuitModel, FAMILIES } from "../src/circuit";
+import { buildModel, type CircuitModel } from "../src/circuit";
 import { diagnoseJob } from "../src/diagnosis";
 import { faultsOf, HINTS, placeFault, priorWeight } from "../src/faults";
 import { blownJumpers, harmOf, simulateReading } from "../src/instruments";
 import { generateTests, measurementOf } from "../src/procedures";
-import { tankFloat } from "./example-family";
 import { healthyPage } from "./healthy-table";
 
 const DOCS = join(__dirname, "../../../docs");
@@ -36,20 +35,6 @@ describe("the pages of docs", () => {
   it("show the example family as it is compiled", () => {
     const source = readFileSync(join(__dirname, "example-family.ts"), "utf8");
     expect(readFileSync(join(DOCS, "adding-a-family.md"), "utf8")).toContain(source);
-  });
-});
-
-describe("the example family", () => {
-  const model = buildModel([{ id: "tank", family: "tank-float" }], "circuits", undefined, [...FAMILIES, tankFloat]);
-  const circuit = model.circuits[0] as CircuitModel;
-  it("reads as its divider says, and has faults and tests at once", () => {
-    const shown = simulateReading(model, { meter: "scan", red: "sig@module", unit: "%", setup: { truth: { position: 50 } } }, [], "m");
-    expect(shown).toBeCloseTo(50, 0);
-    const faults = faultsOf(model);
-    expect(faults.map(({ id }) => id)).toEqual(expect.arrayContaining(["tank/wire:sig/open", "tank/contact:gnd@sensor/corroded", "tank/sensor/open"]));
-    expect(generateTests(model, circuit).length).toBeGreaterThan(20);
-    const open = [placeFault(model, faults, { id: "tank/sensor/open" }, "f")];
-    expect(simulateReading(model, volts("sig@sensor") as never, open, "m")).toBeCloseTo(5, 1);
   });
 });
 

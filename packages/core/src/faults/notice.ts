@@ -57,9 +57,9 @@ export class Notice {
     );
   }
 
-  /** Whether an effect is noticed; a winding does not mind being turned round. @param owner circuit whose local element names it uses */
+  /** Whether an effect is noticed: a level by its sign too, a swing by its size (a winding does not mind being turned round). @param owner circuit whose local element names it uses */
   notices(effect: Effect, owner = this.circuit.id): boolean {
-    return this.cases.some((one) => Math.abs(Math.abs(this.shown(one, effect, owner)) - Math.abs(one.healthy)) > one.volts);
+    return this.cases.some((one) => Math.abs(this.shown(one, effect, owner) - one.healthy) > one.volts);
   }
 
   private shown(one: Case, effect: Effect, owner: string): number {

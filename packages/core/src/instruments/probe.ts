@@ -85,7 +85,7 @@ function scanProbe(model: Model, circuit: CircuitModel, measurement: Measurement
     ac: "true-rms",
     coupling: "dc",
     range: null,
-    fullScale: null,
+    fullScale: watched.built.rangeVolts ?? null,
     meter: "scan",
     circuit: watched,
     red: path.inside,

@@ -7,6 +7,8 @@ export interface Scale {
   readonly fromScale: (value: number) => number;
   /** Density of a slipped reading, per unit of the scale: it may be anything the meter can show. */
   readonly broad: number;
+  /** Full scale of the range, volts, where it was chosen for a signal below a volt: what counts as a difference is finer there. */
+  readonly smallVolts?: number;
 }
 
 /** Resistances are weighed as ln(ohms + this), so that leads and contacts matter little and decades count alike. */
@@ -25,6 +27,21 @@ export function logHertz(hertz: number): number {
 const same = (value: number): number => value;
 
 export const VOLTS: Scale = { unit: "V", axis: "volts", toScale: same, fromScale: same, broad: 1 / 16 };
+
+/** Below this a range is chosen for its signal, volts. */
+const SMALL_RANGE_VOLTS = 1;
+
+/** The full scale of a range that is finer than what held leads spoil on a usual one; null for a usual range. */
+export function smallRange(fullScale: number | null): number | null {
+  return fullScale !== null && fullScale < SMALL_RANGE_VOLTS ? fullScale : null;
+}
+
+/** Volts on a range; a slip may be anything some ranges wide. @param fullScale volts; null for a meter that finds its own range */
+export function voltsScale(usual: Scale, fullScale: number | null): Scale {
+  const smallVolts = smallRange(fullScale);
+  return smallVolts === null ? usual : { ...usual, broad: 1 / (3 * smallVolts), smallVolts };
+}
+
 export const OHMS: Scale = {
   unit: "ohm",
   axis: "log-ohms",

@@ -1,5 +1,5 @@
 import { type Circuit, type Entry, type NewEntry, type Outcome, type Problem, type Reading, type ShopSettings, STAGES, type Stage } from "@fox-lamp/language";
-import { namedBy, staysOpen } from "./entry-kinds";
+import { namedBy } from "./entry-kinds";
 import { foldJob } from "./fold";
 import { lackingFor, orderOfWork } from "./order";
 import { circuitsOf, type JobState } from "./state";
@@ -44,8 +44,7 @@ export type Refusal =
   | { readonly code: "reading:misplaced"; readonly where: string; readonly problem: Problem }
   | { readonly code: "entry:unknown"; readonly where: string; readonly entry: string }
   | { readonly code: "stage:too-early"; readonly where: string; readonly stage: Stage; readonly needs: "circuits" | "decision" | "closing" }
-  | { readonly code: "closing:lacking"; readonly where: string; readonly outcome: Outcome; readonly lacking: readonly string[] }
-  | { readonly code: "job:closed"; readonly where: string };
+  | { readonly code: "closing:lacking"; readonly where: string; readonly outcome: Outcome; readonly lacking: readonly string[] };
 
 /** Entries that may be made, or why not. */
 export type Decision = { readonly ok: true; readonly entries: readonly NewEntry[] } | { readonly ok: false; readonly refusal: Refusal };
@@ -83,8 +82,7 @@ export function decide(job: JobSoFar, entries: readonly NewEntry[], rules: JobRu
 }
 
 function judge(judged: Judged): Refusal | null {
-  const { entry, where, known, before } = judged;
-  if (before.stage === "closed" && !staysOpen(entry.kind)) return { code: "job:closed", where };
+  const { entry, where, known } = judged;
   const unknown = namedBy(entry).find((id) => !known.has(id));
   if (unknown !== undefined) return { code: "entry:unknown", where, entry: unknown };
   switch (entry.kind) {

@@ -46,8 +46,6 @@ export interface EntryKindRecord<K extends EntryKind> {
   readonly names?: (body: EntryOf<K>["body"]) => readonly string[];
   /** "Undo" takes it back. */
   readonly undoable?: true;
-  /** It may still be entered once the job is closed. */
-  readonly afterClosing?: true;
 }
 
 /** An entry's body with who said it when. */
@@ -143,26 +141,22 @@ export const ENTRY_RECORDS: { readonly [K in EntryKind]: EntryKindRecord<K> } = 
     apply: (draft, { body }) => {
       draft.waiting = body.for === null ? null : { for: body.for, text: body.text };
     },
-    afterClosing: true,
   },
   assigned: {
     apply: (draft, { body }) => {
       draft.assigned = body;
     },
-    afterClosing: true,
   },
   photo: {
     apply: (draft, entry) => draft.photos.push(saidBy(entry)),
     renamed: (body, rename) => ({ ...body, photo: rename(body.photo) }),
-    afterClosing: true,
   },
   stage: {
     apply: (draft, { body }) => {
       draft.stage = body.stage;
     },
-    afterClosing: true,
   },
-  note: { apply: (draft, entry) => draft.notes.push(saidBy(entry)), afterClosing: true },
+  note: { apply: (draft, entry) => draft.notes.push(saidBy(entry)) },
   retraction: {
     apply: () => undefined,
     renamed: ({ entry }, rename) => ({ entry: rename(entry) }),
@@ -191,9 +185,4 @@ export function renameIn<K extends EntryKind>(entry: EntryOf<K>, rename: (id: st
 /** The other entries an entry names, which must be there. */
 export function namedBy<K extends EntryKind>({ kind, body }: EntryOf<K>): readonly string[] {
   return recordOf(kind).names?.(body) ?? [];
-}
-
-/** Whether an entry may still be made in a closed job. */
-export function staysOpen(kind: EntryKind): boolean {
-  return ENTRY_RECORDS[kind].afterClosing === true;
 }

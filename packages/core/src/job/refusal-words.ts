@@ -43,8 +43,6 @@ function sentence(refusal: Refusal): string {
       return `the stage "${refusal.stage}" needs ${NEEDS[refusal.needs]} first`;
     case "closing:lacking":
       return `it cannot be closed as ${refusal.outcome} yet; it lacks ${refusal.lacking.map((name) => LACKING[name] ?? name).join(", ")}`;
-    case "job:closed":
-      return "the job is closed; open it again first";
   }
 }
 

@@ -20,6 +20,7 @@ import { type Edit, solveNetwork } from "../network";
 const WINDOW_SIGMAS = 2.6;
 /** Below these a window is not narrowed further: what a person can read and a lead can spoil. */
 const LEAST_VOLTS = 0.02;
+const LEAST_SHARE = LEAST_VOLTS / 5;
 const LEAST_AMPS = 0.005;
 
 function change(edit: Edit, before: number): number {
@@ -92,7 +93,8 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
       continue;
     }
     if (scale.axis === "none") continue;
-    const least = scale.axis === "volts" ? LEAST_VOLTS : scale.axis === "amps" ? LEAST_AMPS : 0;
+    const leastVolts = scale.smallVolts === undefined ? LEAST_VOLTS : LEAST_SHARE * scale.smallVolts;
+    const least = scale.axis === "volts" ? leastVolts : scale.axis === "amps" ? LEAST_AMPS : 0;
     const margin = Math.max(WINDOW_SIGMAS * predictionSigma(prediction), least);
     const ends = [scale.fromScale(prediction.mean - margin), scale.fromScale(prediction.mean + margin)];
     low = Math.min(low, ...ends);

@@ -6,6 +6,12 @@ import { type Bench, type Draft, ohms, pluggedPlaces, scan, titled, volts } from
 const SUBSTITUTE_OHMS = 4700;
 const LOAD_OHMS = 470;
 
+/** Where the black lead goes for a signal: battery negative, or the circuit's own return where the drop of a ground is more than the signal. */
+function signalBlack({ circuit, ofRole, path }: Bench, place: string): string {
+  const own = ofRole("return", "ground")[0]?.pin;
+  return circuit.built.rangeVolts !== undefined && own !== undefined && path(own).places.has(place) ? `${own}@${place}` : "bat-";
+}
+
 /** Data first, and the signal where it can be reached, in every state that can be set (T1, T2, T9). */
 export function signalLevels(bench: Bench): Draft[] {
   const { circuit, states, moves } = bench;
@@ -16,7 +22,7 @@ export function signalLevels(bench: Bench): Draft[] {
       const word = pinWord(pin, true);
       const proves = moves.still ? PROVES.average : PROVES.plugged;
       return pluggedPlaces(bench.path(pin)).map((place) =>
-        volts("T2", titled(word, place, `plugged${how === "" ? "" : `, ${how}`}`), `${pin}@${place}`, "bat-", setup, [place], {
+        volts("T2", titled(word, place, `plugged${how === "" ? "" : `, ${how}`}`), `${pin}@${place}`, signalBlack(bench, place), setup, [place], {
           minutes: 0.7 + minutes,
           proves,
         }),

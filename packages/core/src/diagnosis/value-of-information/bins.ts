@@ -7,8 +7,6 @@ const { asinh, ceil, floor, log, max, min, sinh } = Math;
 /** Volts are binned on a scale that is fine near zero and proportional above (asinh of volts over 20 mV). */
 const VOLTS_KNEE = 0.02;
 const VOLTS_STEP = 0.07;
-const VOLTS_FIRST = asinh(-16 / VOLTS_KNEE);
-const VOLTS_BINS = ceil((asinh(17 / VOLTS_KNEE) - VOLTS_FIRST) / VOLTS_STEP);
 const OHMS_STEP = 0.16;
 const OHMS_FIRST = log(0.2);
 const OHMS_BINS = ceil((log(1e10) - OHMS_FIRST) / OHMS_STEP);
@@ -26,11 +24,20 @@ function withEdges(axis: Omit<BinAxis, "edges">): BinAxis {
   return { ...axis, edges: Float64Array.from({ length: axis.bins + 1 }, (_, bin) => axis.edge(bin)) };
 }
 
-const VOLTS_AXIS = withEdges({
-  bins: VOLTS_BINS,
-  binOf: (volts) => min(VOLTS_BINS - 1, max(0, floor((asinh(volts / VOLTS_KNEE) - VOLTS_FIRST) / VOLTS_STEP))),
-  edge: (bin) => VOLTS_KNEE * sinh(VOLTS_FIRST + bin * VOLTS_STEP),
-});
+/** An axis over every voltage of a car, in steps of `knee` times {@link VOLTS_STEP} near zero. */
+function voltsAxis(knee: number): BinAxis {
+  const first = asinh(-16 / knee);
+  const bins = ceil((asinh(17 / knee) - first) / VOLTS_STEP);
+  return withEdges({
+    bins,
+    binOf: (volts) => min(bins - 1, max(0, floor((asinh(volts / knee) - first) / VOLTS_STEP))),
+    edge: (bin) => knee * sinh(first + bin * VOLTS_STEP),
+  });
+}
+
+const VOLTS_AXIS = voltsAxis(VOLTS_KNEE);
+/** On a small range the knee is the same share of full scale as it is of a reference of 5 V. */
+const KNEE_SHARE = VOLTS_KNEE / 5;
 const OHMS_AXIS = withEdges({
   bins: OHMS_BINS,
   binOf: (logOhms) => min(OHMS_BINS - 1, max(0, floor((logOhms - OHMS_FIRST) / OHMS_STEP))),
@@ -38,7 +45,7 @@ const OHMS_AXIS = withEdges({
 });
 const NO_AXIS = withEdges({ bins: 0, binOf: () => 0, edge: () => 0 });
 /** Amperes on the scale of volts, a tenth as coarse near zero. */
-const AMPS_AXIS = withEdges({ bins: VOLTS_BINS, binOf: (amps) => VOLTS_AXIS.binOf(amps * 2), edge: (bin) => VOLTS_AXIS.edge(bin) / 2 });
+const AMPS_AXIS = withEdges({ bins: VOLTS_AXIS.bins, binOf: (amps) => VOLTS_AXIS.binOf(amps * 2), edge: (bin) => VOLTS_AXIS.edge(bin) / 2 });
 /** A straight axis in equal steps. */
 function straightAxis(low: number, high: number, step: number): BinAxis {
   const bins = ceil((high - low) / step);
@@ -52,9 +59,10 @@ const PERCENT_AXIS = straightAxis(0, 100, 2);
 /** The axis of a table's scale; one without bins for words. */
 export function binAxisOf(table: PredictionTable): BinAxis {
   if (!table.numeric) return NO_AXIS;
-  switch (scaleOf(table.probe).axis) {
+  const { axis, smallVolts } = scaleOf(table.probe);
+  switch (axis) {
     case "volts":
-      return VOLTS_AXIS;
+      return smallVolts === undefined ? VOLTS_AXIS : voltsAxis(KNEE_SHARE * smallVolts);
     case "log-ohms":
       return OHMS_AXIS;
     case "amps":

@@ -1,7 +1,7 @@
 import { engineOf, type ModuleReading } from "../../circuit";
 import type { Columns } from "../columns";
 import type { ElectricalProbe } from "../probe";
-import { HERTZ, logHertz, type Scale, VOLTS, WORDS } from "../scale";
+import { HERTZ, logHertz, type Scale, smallRange, VOLTS, voltsScale, WORDS } from "../scale";
 import { type Leads, type MovingCircuit, type Prediction, unsteadiness } from "../sensitivities";
 import { TRIGGER_VOLTS } from "../waveform-view";
 import { PROVES } from "../wording";
@@ -11,6 +11,14 @@ import type { ElectricalRecord } from "./record";
 
 /** One standard deviation of a value the module reports: its converter's steps and its filter, volts. */
 const SCAN_SIGMA_VOLTS = 0.015;
+const SMALL_SCAN_SHARE = 0.003;
+
+/** One standard deviation of the module's converter, volts; a share of the range of an input made for a small signal. */
+function scanSigma({ fullScale }: ElectricalProbe): number {
+  const small = smallRange(fullScale);
+  return small === null ? SCAN_SIGMA_VOLTS : SMALL_SCAN_SHARE * small;
+}
+
 /** A slipped scan value lies somewhere in the converter's range. */
 const SCAN_VOLTS: Scale = { ...VOLTS, broad: 1 / 5.5 };
 
@@ -35,10 +43,11 @@ function engineeringValue(probe: ElectricalProbe, value: number): number {
 
 function scaleOfScan(probe: ElectricalProbe): Scale {
   const { reads, unit } = probe;
-  if (unit === null || reads === null) return SCAN_VOLTS;
+  const volts = voltsScale(SCAN_VOLTS, probe.fullScale);
+  if (unit === null || reads === null) return volts;
   switch (reads.by) {
     case "volts":
-      return { unit, axis: "volts", toScale: reads.toValue, fromScale: (volts) => engineeringValue(probe, volts), broad: SCAN_VOLTS.broad };
+      return { ...volts, unit, toScale: reads.toValue, fromScale: (level) => engineeringValue(probe, level) };
     case "hertz":
       if (unit === "Hz") return HERTZ;
       return { ...HERTZ, unit, toScale: (value) => logHertz(reads.toValue(value)), fromScale: (value) => engineeringValue(probe, Math.exp(value)) };
@@ -83,10 +92,10 @@ function predictScan(circuit: MovingCircuit, probe: ElectricalProbe, leads: Lead
     if (unit !== "Hz") clampToRange(probe, out);
     return;
   }
-  if (circuit.blind === null) predictLevel(circuit, probe, leads, columns, null, () => SCAN_SIGMA_VOLTS, out);
+  if (circuit.blind === null) predictLevel(circuit, probe, leads, columns, null, () => scanSigma(probe), out);
   else {
     out.mean = circuit.blind.volts;
-    out.noise = SCAN_SIGMA_VOLTS ** 2;
+    out.noise = scanSigma(probe) ** 2;
     out.jacobian[columns.severity] = circuit.blind.perSeverity;
   }
   clampToRange(probe, out);
@@ -112,7 +121,7 @@ export const scan: ElectricalRecord = {
       return unit === "Hz" ? hertz : engineeringValue(probe, hertz);
     }
     const volts = levelOf(seen, probe, (port) => port.openVolts, noise);
-    const shown = (seen.scanVolts ?? volts) + 0.8 * SCAN_SIGMA_VOLTS * (noise?.normal() ?? 0);
+    const shown = (seen.scanVolts ?? volts) + 0.8 * scanSigma(probe) * (noise?.normal() ?? 0);
     return scaleOfScan(probe).fromScale(shown);
   },
   predict: predictScan,

@@ -1,6 +1,6 @@
 import { METER_VOLTS_GAIN_SIGMA } from "../columns";
 import { METER_OHMS, shownVolts } from "../port";
-import { VOLTS } from "../scale";
+import { smallRange, VOLTS, voltsScale } from "../scale";
 import { unsteadiness } from "../sensitivities";
 import { PROVES } from "../wording";
 import { floatingVariance, levelOf, predictLevel } from "./level";
@@ -19,14 +19,15 @@ const HELD_VOLTS = 0.005;
  * @param fullScale of the range that was chosen for the signal; null for a meter that finds its own
  */
 export function voltsSigma(volts: number, fullScale: number | null = null): number {
-  const still = fullScale !== null && fullScale < 1 ? (WANDERING_COUNTS * fullScale) / DISPLAY_COUNTS : HELD_VOLTS;
+  const small = smallRange(fullScale);
+  const still = small === null ? HELD_VOLTS : (WANDERING_COUNTS * small) / DISPLAY_COUNTS;
   return still + 0.004 * Math.abs(volts);
 }
 
 /** A digital voltmeter on DC: it averages, and loads the line with its own resistance. */
 export const voltsDc: ElectricalRecord = {
   choosing: { word: "", needs: ["meter"], minutes: 0.7, technique: "T2", proves: PROVES.plugged },
-  scale: () => VOLTS,
+  scale: ({ fullScale }) => voltsScale(VOLTS, fullScale),
   words: () => [],
   show: (seen, probe, noise) => {
     const volts = levelOf(seen, probe, shownVolts, noise);
