@@ -1,4 +1,4 @@
-import type { Finding } from "@fox-lamp/language";
+import type { Finding, Meter } from "@fox-lamp/language";
 /** Texts of the bench and what is opened over it. */
 export const benchMessages = {
   bench: {
@@ -92,7 +92,7 @@ export const benchMessages = {
       listen: "Listen",
       capture: "Scope",
       gauge: "Thermometer or gauge",
-    },
+    } satisfies Record<Meter, string>,
     key: { off: "key off", on: "key on", crank: "cranking", idle: "idling", rev: "revving" },
     stimulus: {
       none: "",
@@ -148,7 +148,7 @@ export const benchMessages = {
       listen: "what is heard",
       capture: "the scope",
       gauge: "the gauge",
-    },
+    } satisfies Record<Meter, string>,
     readInstrument: (name: string) => `Read ${name}`,
     instrumentFailed: "The instrument does not answer.",
     sameAgain: (value: string) => `Same again: ${value}`,

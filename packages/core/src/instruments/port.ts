@@ -16,7 +16,12 @@ export function portOf(solution: Solution, a: number, b: number): Port {
   return { openVolts: voltsBetween(solution.volts, a, b), ohms: Math.max(1e-6, portOhms(solution, a, b)) };
 }
 
+/** What is left of a port's voltage under a load, volts. @param load ohms across the port */
+export function loadedVolts(port: Port, load: number): number {
+  return (port.openVolts * load) / (load + port.ohms);
+}
+
 /** What a DC meter shows on a port: its own 10 megohm is part of the circuit. */
 export function shownVolts(port: Port): number {
-  return (port.openVolts * METER_OHMS) / (METER_OHMS + port.ohms);
+  return loadedVolts(port, METER_OHMS);
 }

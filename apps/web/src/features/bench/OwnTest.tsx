@@ -1,5 +1,5 @@
 import { type CircuitView, formatPercent } from "@fox-lamp/core";
-import { KEY_STATES, type KeyState, type Measurement, type Meter, pinWord, placeWord, type Setup } from "@fox-lamp/language";
+import { KEY_STATES, type KeyState, METERS, type Measurement, type Meter, meterWords, pinWord, placeWord, type Setup } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
 import { Dialog } from "radix-ui";
 import { type ReactNode, useState } from "react";
@@ -11,11 +11,12 @@ import type { Bench, OwnScene } from "./use-bench";
 const t = messages.bench;
 const own = messages.ownTest;
 
-const CHOSEN_METERS: readonly Meter[] = ["volts-dc", "volts-ac", "ohms", "continuity", "amps-dc", "hertz", "duty", "lamp", "scan"];
+/** Instruments that can be chosen: all that say something of voltages, but the scope, which has its own page of a test. */
+const CHOSEN_METERS: readonly Meter[] = METERS.filter((meter) => meterWords(meter).electrical && meter !== "capture");
 const POSTS = ["bat-", "bat+", "chassis", "engine"] as const;
 const STIMULI = ["none", "sweep", "wiggle", "tap", "steel", "hand-turn", "heat", "cool", "vacuum", "snap", "command"] as const;
 /** A second lead belongs to these. */
-const TWO_LEADS: readonly Meter[] = ["volts-dc", "volts-ac", "ohms", "continuity", "hertz", "duty", "lamp"];
+const TWO_LEADS: readonly Meter[] = CHOSEN_METERS.filter((meter) => meterWords(meter).leads && meter !== "amps-dc");
 
 /** Points of a circuit a lead can be put on, in words. */
 function pointsOf(circuit: CircuitView): { value: string; label: string }[] {

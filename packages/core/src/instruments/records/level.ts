@@ -1,5 +1,5 @@
 import type { Columns } from "../columns";
-import { METER_OHMS, type Port, shownVolts } from "../port";
+import { loadedVolts, METER_OHMS, type Port, shownVolts } from "../port";
 import type { ElectricalProbe } from "../probe";
 import { addVolts, type Leads, type MovingCircuit, type Prediction } from "../sensitivities";
 import { averageOf, isFollowed, portsOf, type Rhythm, showsEnds, swingOf } from "../waveform-view";
@@ -27,7 +27,7 @@ export function levelOf(seen: Rhythm, probe: ElectricalProbe, volts: (port: Port
 
 /** A level is read either open, or with the meter's own load on it. */
 function voltsAt(port: Port, load: number | null): number {
-  return load === null ? port.openVolts : shownVolts(port);
+  return load === null ? port.openVolts : loadedVolts(port, load);
 }
 
 /** The ends of a swing, or one of them: `weights` of high and low. */
