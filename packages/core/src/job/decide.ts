@@ -66,6 +66,7 @@ interface Judged {
  */
 export function decide(job: JobSoFar, entries: readonly NewEntry[], rules: JobRules): Decision {
   const known = new Set(job.entries.map(({ id }) => id));
+  const added = new Map(entries.flatMap(({ id }, index) => (known.has(id) ? [] : [[id, index] as const])));
   let taken: JobSoFar["entries"] = job.entries;
   let before = foldJob(taken);
   for (const [index, entry] of entries.entries()) {
@@ -77,7 +78,7 @@ export function decide(job: JobSoFar, entries: readonly NewEntry[], rules: JobRu
     known.add(entry.id);
     before = after;
   }
-  const lost = lostReadings(job, entries, before, rules);
+  const lost = lostReadings(job, entries, added, before, rules);
   return lost === null ? { ok: true, entries } : { ok: false, refusal: lost };
 }
 
@@ -130,17 +131,17 @@ function lacks(where: string, closing: NonNullable<JobState["closing"]>, circuit
   return lacking.length === 0 ? null : { code: "closing:lacking", where, outcome, lacking };
 }
 
-/** Readings without a circuit or a lead to belong to: new ones, and those an edited sheet would leave behind. */
-function lostReadings(job: JobSoFar, added: readonly NewEntry[], after: JobState, rules: JobRules): Refusal | null {
-  const places = new Map(added.map(({ id }, index) => [id, `entries[${index}]`]));
+/** Readings without a circuit or a lead to belong to: new ones, and those an edited sheet would leave behind. @param added places of new entries */
+function lostReadings(job: JobSoFar, entries: readonly NewEntry[], added: ReadonlyMap<string, number>, after: JobState, rules: JobRules): Refusal | null {
   const circuits = circuitsOf(job.started, after);
-  const fresh = after.readings.filter(({ entry }) => places.has(entry));
-  for (const { entry, reading } of fresh) {
-    const where = places.get(entry) ?? "";
+  for (const { entry, reading } of after.readings) {
+    const place = added.get(entry);
+    if (place === undefined) continue;
+    const where = `entries[${place}]`;
     const problem = rules.misplaced(circuits, [{ reading, where: `${where}.body.reading` }]);
     if (problem !== null) return { code: "reading:misplaced", where, problem };
   }
-  const edit = added.findIndex(({ kind }) => kind === "circuit" || kind === "retraction");
+  const edit = entries.findIndex(({ id, kind }) => added.has(id) && (kind === "circuit" || kind === "retraction"));
   if (edit < 0) return null;
   for (const { reading } of after.readings) {
     const problem = rules.misplaced(circuits, [{ reading, where: reading.id }]);

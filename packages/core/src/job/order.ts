@@ -43,15 +43,20 @@ export function failedReadings(state: JobState): JobState["readings"] {
   return shown.slice(0, MOST_REPEATED);
 }
 
+/** Whether a check was done and its last word was not that it fails. */
+function passed(state: JobState, of: (verification: JobState["verifications"][number]) => boolean): boolean {
+  const last = state.verifications.filter(of).at(-1);
+  return last !== undefined && last.fits !== false;
+}
+
 /** The order of work: what is done, what each stage still asks for. @param cleanable whether the part of a family is cleaned before it is replaced */
 export function orderOfWork(circuits: readonly Circuit[], state: JobState, settings: ShopSettings | null, cleanable: (family: string) => boolean): Step[] {
-  const checks = new Set(state.verifications.flatMap(({ check, fits }) => (check !== undefined && fits !== false ? [check] : [])));
   const repeated = failedReadings(state);
   const wiring = state.decisions.some(({ unit }) => typeof unit === "string" && ["wire", "contact", "contacts"].includes(unitKindOf(unit) ?? ""));
   const tasks = tasksOf(circuits, state, settings, cleanable);
   const decided = state.decisions.length > 0;
   const step = (stage: Stage, code: StepCode, done: boolean, needed = true): Step => ({ stage, code, done, needed });
-  const again = repeated.every(({ entry }) => state.verifications.some(({ of }) => of === entry));
+  const again = repeated.every(({ entry }) => passed(state, ({ of }) => of === entry));
   return [
     step("complaint", "complaint", state.complaint !== ""),
     step("complaint", "confirmed", state.confirmation !== null, false),
@@ -81,9 +86,17 @@ export function orderOfWork(circuits: readonly Circuit[], state: JobState, setti
       : []),
     ...(repeated.length > 0 ? [step("check", "repeated", again)] : []),
     ...(state.codes.length > 0 ? [step("check", "cleared", state.cleared !== null)] : []),
-    step("check", "driven", checks.has("drive")),
+    step(
+      "check",
+      "driven",
+      passed(state, ({ check }) => check === "drive"),
+    ),
     ...(state.codes.length > 0 ? [step("check", "rescanned", state.cleared !== null && state.rescan !== null && state.rescan.at >= state.cleared.at)] : []),
-    step("check", "gone", checks.has("complaint")),
+    step(
+      "check",
+      "gone",
+      passed(state, ({ check }) => check === "complaint"),
+    ),
     step("closed", "closed", state.closing !== null),
   ];
 }
