@@ -134,18 +134,31 @@ function lacks(where: string, closing: NonNullable<JobState["closing"]>, circuit
 /** Readings without a circuit or a lead to belong to: new ones, and those an edited sheet would leave behind. @param added places of new entries */
 function lostReadings(job: JobSoFar, entries: readonly NewEntry[], added: ReadonlyMap<string, number>, after: JobState, rules: JobRules): Refusal | null {
   const circuits = circuitsOf(job.started, after);
-  for (const { entry, reading } of after.readings) {
+  const fresh = after.readings.flatMap(({ entry, reading }) => {
     const place = added.get(entry);
-    if (place === undefined) continue;
-    const where = `entries[${place}]`;
-    const problem = rules.misplaced(circuits, [{ reading, where: `${where}.body.reading` }]);
-    if (problem !== null) return { code: "reading:misplaced", where, problem };
-  }
+    return place === undefined ? [] : [{ reading, where: `entries[${place}]` }];
+  });
+  const stray = firstMisplaced(circuits, fresh, ".body.reading", rules);
+  if (stray !== null) return { code: "reading:misplaced", where: stray.where, problem: stray.problem };
   const edit = entries.findIndex(({ id, kind }) => added.has(id) && (kind === "circuit" || kind === "retraction"));
   if (edit < 0) return null;
-  for (const { reading } of after.readings) {
-    const problem = rules.misplaced(circuits, [{ reading, where: reading.id }]);
-    if (problem !== null) return { code: "circuit:readings-lost", where: `entries[${edit}]`, reading: reading.id, problem };
+  const all = after.readings.map(({ reading }) => ({ reading, where: reading.id }));
+  const lost = firstMisplaced(circuits, all, "", rules);
+  return lost === null ? null : { code: "circuit:readings-lost", where: `entries[${edit}]`, reading: lost.where, problem: lost.problem };
+}
+
+/** The first reading that has no place, with why; they are asked all at once, as nearly always all have one. */
+function firstMisplaced(
+  circuits: readonly Circuit[],
+  readings: readonly { readonly reading: Reading; readonly where: string }[],
+  field: string,
+  rules: JobRules,
+): { readonly where: string; readonly problem: Problem } | null {
+  const asked = readings.map(({ reading, where }) => ({ reading, where: `${where}${field}` }));
+  if (rules.misplaced(circuits, asked) === null) return null;
+  for (const [index, { where }] of readings.entries()) {
+    const problem = rules.misplaced(circuits, asked.slice(index, index + 1));
+    if (problem !== null) return { where, problem };
   }
   return null;
 }
