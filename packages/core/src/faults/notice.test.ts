@@ -1,0 +1,34 @@
+import { buildModel, type CircuitModel, set } from "../circuit";
+import { faultsOf } from "./catalogue";
+import { Notice, noticedOhms } from "./notice";
+
+const model = buildModel([{ id: "x", family: "thermistor-2w" }]);
+const notice = new Notice(model, model.circuits[0] as CircuitModel);
+
+describe("whether anybody complains of a fault", () => {
+  it("depends on whether it moves what is watched", () => {
+    expect(notice.notices(() => [])).toBe(false);
+    expect(notice.notices(() => set("wire:sig#0", "ohms", 1e9))).toBe(true);
+    expect(notice.notices(() => set("wire:sig#0", "ohms", 0.06))).toBe(false);
+  });
+  it("is asked over a span of ohms: from where on, more is worse", () => {
+    const span = { low: 0.3, high: 1e6 };
+    const range = noticedOhms(notice, span, true, (ohms) => () => set("wire:sig#0", "ohms", ohms));
+    expect(range).not.toBeNull();
+    const { low } = range as { low: number };
+    expect(notice.notices(() => set("wire:sig#0", "ohms", 1.3 * low))).toBe(true);
+    expect(notice.notices(() => set("wire:sig#0", "ohms", low / 2))).toBe(false);
+    expect(noticedOhms(notice, span, true, () => () => [])).toBeNull();
+  });
+});
+
+describe("a part the wrong way round", () => {
+  const swapped = (family: string, id: string): boolean | undefined =>
+    faultsOf(buildModel([{ id: "x", family }])).find((fault) => fault.id === `x/${id}`)?.matters;
+  it("is noticed where the sign counts, not where a winding swings both ways", () => {
+    expect(swapped("vr-2w", "contact:sig+@sensor/swapped:sig-")).toBe(false);
+    expect(swapped("thermistor-2w", "contact:sig@sensor/swapped:gnd")).toBe(false);
+    expect(swapped("potentiometer-3w", "contact:ref@sensor/swapped:sig")).toBe(true);
+    expect(swapped("oxygen-narrow", "contact:sig@sensor/swapped:gnd")).toBe(true);
+  });
+});
