@@ -226,7 +226,20 @@ for (const theme of ["dark", "light"] as const) {
     await expect(page.getByText("Multimeter")).toBeVisible();
     await check("settings");
     await page.goto("/callout");
+    await expect(page.getByRole("heading", { level: 1, name: "Call-out" })).toBeVisible();
     await check("call-out code");
+    // What waits or has only a message is a page too.
+    await page.route("**/api/me", () => undefined);
+    await page.goto("/settings");
+    await expect(page.getByRole("heading", { level: 1, name: "Loading ..." })).toBeAttached();
+    await check("waiting");
+    await page.unroute("**/api/me");
+    for (const nowhere of ["/nowhere", "/jobs/0195d000-0000-7000-8000-000000000000"]) {
+      await page.goto(nowhere);
+      await expect(page.locator("main#content[aria-busy]")).toBeVisible();
+      await expect(page.getByRole("heading", { level: 1, name: "Loading ..." })).toHaveCount(0);
+      await check(nowhere);
+    }
     const id = await openBench(page, "Parks tipper 5");
     await idle(page);
     await check("bench");
