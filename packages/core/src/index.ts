@@ -1,8 +1,8 @@
-// The one door of the core: what applications may use, in the order of a job. Inside, rooms have doors of their own.
+// The one door of the core: what applications may use. Inside, rooms have doors of their own.
+// To begin with: decide and foldJob (a job and its rules), Session and analyse (what a bench shows), diagnoseJob, movesOf and proofOf (what
+// readings say and why), readVirtualCar and scanVirtualCar (practice), measureFile (files).
 
-// The record, and what is reckoned and shown.
 export { batteryVerdict, chargePercent, leastCrankingVolts } from "./arithmetic";
-// Circuits, tests and recordings as pages need them.
 export { FAMILIES, type Family, familyById } from "./circuit";
 export { genericCode } from "./codes";
 export {
@@ -21,9 +21,7 @@ export {
   type WhyNot,
   whyNot,
 } from "./diagnosis";
-// Virtual cars: practice, demo, trials, and files measured without a car.
 export { listFaults, type Measured, measureFile, netlistOf } from "./files";
-// A job: entries, their rules, what they fold to, what is left to do.
 export {
   assertCircuits,
   circuitRules,
@@ -62,5 +60,4 @@ export { type CustomerReport, customerReport, readingRows } from "./report";
 export { findingsOf } from "./signals";
 export { type Triage, triageJob } from "./triage";
 export { formatPercent, formatQuantity, formatWindow, fromShownUnit, toShownUnit } from "./units";
-// A session, and what it answers about a job.
 export { type Analysis, analyse, type CircuitView, type PinView, type SceneVolts, sceneOf, viewsOf, windowsOf } from "./view";

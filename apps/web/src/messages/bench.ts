@@ -1,4 +1,39 @@
 import type { Finding, Meter } from "@fox-lamp/language";
+
+/** Instruments by name. */
+const METERS: Readonly<Record<Meter, string>> = {
+  "volts-dc": "DC volts",
+  "volts-ac": "AC volts",
+  ohms: "Ohms",
+  continuity: "Continuity",
+  "amps-dc": "DC amps",
+  hertz: "Hertz",
+  duty: "Duty",
+  lamp: "Test lamp",
+  scan: "Scan data",
+  look: "Look",
+  listen: "Listen",
+  capture: "Scope",
+  gauge: "Thermometer or gauge",
+};
+
+/** What is read, for "Read ...". */
+const READ_FROM: Readonly<Record<Meter, string>> = {
+  "volts-dc": "the meter",
+  "volts-ac": "the meter",
+  ohms: "the meter",
+  continuity: "the meter",
+  "amps-dc": "the clamp",
+  hertz: "the meter",
+  duty: "the meter",
+  lamp: "the lamp",
+  scan: "the scan adapter",
+  look: "what is seen",
+  listen: "what is heard",
+  capture: "the scope",
+  gauge: "the gauge",
+};
+
 /** Texts of the bench and what is opened over it. */
 export const benchMessages = {
   bench: {
@@ -78,21 +113,7 @@ export const benchMessages = {
     reasons: ["Cannot reach it", "No such tool here", "Not on this vehicle", "Too risky"] as readonly string[],
     skipTitle: "Why not?",
     close: "Close",
-    meter: {
-      "volts-dc": "DC volts",
-      "volts-ac": "AC volts",
-      ohms: "Ohms",
-      continuity: "Continuity",
-      "amps-dc": "DC amps",
-      hertz: "Hertz",
-      duty: "Duty",
-      lamp: "Test lamp",
-      scan: "Scan data",
-      look: "Look",
-      listen: "Listen",
-      capture: "Scope",
-      gauge: "Thermometer or gauge",
-    } satisfies Record<Meter, string>,
+    meter: METERS,
     key: { off: "key off", on: "key on", crank: "cranking", idle: "idling", rev: "revving" },
     stimulus: {
       none: "",
@@ -134,21 +155,7 @@ export const benchMessages = {
     trunk: (pin: string) => `Shared ${pin} wire`,
     partList: "Parts of the circuit and their state",
     skippedTests: "Skipped",
-    instrument: {
-      "volts-dc": "the meter",
-      "volts-ac": "the meter",
-      ohms: "the meter",
-      continuity: "the meter",
-      "amps-dc": "the clamp",
-      hertz: "the meter",
-      duty: "the meter",
-      lamp: "the lamp",
-      scan: "the scan adapter",
-      look: "what is seen",
-      listen: "what is heard",
-      capture: "the scope",
-      gauge: "the gauge",
-    } satisfies Record<Meter, string>,
+    instrument: READ_FROM,
     readInstrument: (name: string) => `Read ${name}`,
     instrumentFailed: "The instrument does not answer.",
     sameAgain: (value: string) => `Same again: ${value}`,
