@@ -236,7 +236,7 @@ for (const theme of ["dark", "light"] as const) {
     await page.unroute("**/api/me");
     for (const nowhere of ["/nowhere", "/jobs/0195d000-0000-7000-8000-000000000000"]) {
       await page.goto(nowhere);
-      await expect(page.locator("main#content[aria-busy]")).toBeVisible();
+      await expect(page.locator("main#content:visible")).toBeVisible();
       await expect(page.getByRole("heading", { level: 1, name: "Loading ..." })).toHaveCount(0);
       await check(nowhere);
     }

@@ -39,7 +39,7 @@ function atContact(finding: Finding, kind: string): number {
     case "wet":
       return kind === "corroded" ? 0.15 : swapped ? 0 : 0.02;
     case "burnt":
-      return swapped ? 0 : 0.05;
+      return swapped ? 0 : 0.02;
     default:
       return 0;
   }
@@ -112,8 +112,9 @@ function detection(finding: Finding, damage: Damage): number {
 }
 
 /**
- * Probabilities of what a look shows: {@link findingsAt} of the place, "ok" first. A finding with another cause is a false alarm,
- * so that a look weighs twenty to one at most, but for what nobody mistakes: a wheel that stands, a plugged port, a wrong part.
+ * Probabilities of what a look shows: {@link findingsAt} of the place, "ok" first. Damage that is there is seen as what it looks like, or
+ * missed; where it is missed, or not there, what is found is a false alarm. A look weighs twenty to one at most, but for what nobody
+ * mistakes: a wheel that stands, a plugged port, a wrong part.
  *
  * @param circuit the circuit that is looked at
  * @param place as in a reading's `red`: sensor, module, C1, loom, target, part
@@ -121,16 +122,10 @@ function detection(finding: Finding, damage: Damage): number {
  */
 export function findingProbabilities(circuit: string, place: string, fault: Fault | null): Float64Array {
   const names = findingsAt(place);
-  const out = new Float64Array(names.length);
   const unit = fault === null || fault.circuit !== circuit ? null : parseUnit(fault.unit);
-  let found = 0;
-  names.forEach((finding, index) => {
-    if (finding === "ok") return;
-    const seen = unit === null || fault === null ? 0 : detection(finding, { unit, kind: fault.kind, place });
-    out[index] = Math.max(FALSE_ALARM[finding], seen);
-    found += out[index] as number;
-  });
-  out[0] = Math.max(0.02, 1 - found);
-  const sum = found + out[0];
-  return out.map((chance) => chance / sum);
+  const seen = names.map((finding) => (unit === null || fault === null || finding === "ok" ? 0 : detection(finding, { unit, kind: fault.kind, place })));
+  const missed = 1 - seen.reduce((sum, chance) => sum + chance, 0);
+  const alarms = names.map((finding) => (finding === "ok" ? 0 : FALSE_ALARM[finding]));
+  const none = 1 - alarms.reduce((sum, chance) => sum + chance, 0);
+  return Float64Array.from(names, (finding, index) => (finding === "ok" ? missed * none : (seen[index] ?? 0) + missed * (alarms[index] ?? 0)));
 }
