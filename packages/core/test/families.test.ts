@@ -1,5 +1,3 @@
-import { readFileSync, writeFileSync } from "node:fs";
-import { join } from "node:path";
 import type { Circuit, Setup } from "@fox-lamp/language";
 import fc from "fast-check";
 import { refusalOf } from "../../language/test/refusal";
@@ -8,9 +6,6 @@ import { diagnoseJob } from "../src/diagnosis";
 import { faultsOf, HINTS, placeFault, priorWeight } from "../src/faults";
 import { blownJumpers, harmOf, simulateReading } from "../src/instruments";
 import { generateTests, measurementOf } from "../src/procedures";
-import { healthyPage } from "./healthy-table";
-
-const DOCS = join(__dirname, "../../../docs");
 
 function value(
   circuits: Circuit | Circuit[],
@@ -25,18 +20,6 @@ function value(
   return shown;
 }
 const volts = (red: string, black = "bat-", setup: Setup = {}) => ({ meter: "volts-dc", red, black, setup });
-
-describe("the pages of docs", () => {
-  it("show healthy readings as they are computed", () => {
-    const path = join(DOCS, "healthy-readings.md");
-    if (process.env["UPDATE_DOCS"] === "yes") writeFileSync(path, healthyPage());
-    expect(readFileSync(path, "utf8")).toBe(healthyPage());
-  });
-  it("show the example family as it is compiled", () => {
-    const source = readFileSync(join(__dirname, "example-family.ts"), "utf8");
-    expect(readFileSync(join(DOCS, "adding-a-family.md"), "utf8")).toContain(source);
-  });
-});
 
 describe("engine states", () => {
   const battery: Circuit = { id: "b", family: "battery-crank" };
