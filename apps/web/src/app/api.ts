@@ -28,6 +28,7 @@ import type {
   VehicleFile,
 } from "@fox-lamp/language";
 import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
+import { addNew } from "./entries";
 
 /** A place where a person is signed in. */
 export interface Session {
@@ -42,12 +43,6 @@ export interface YardStage {
   readonly stage: Stage;
   readonly count: number;
   readonly jobs: readonly JobSummary[];
-}
-
-/** Puts entries the server answered with into a job; each once. */
-function addNew(job: { entries: { id: string }[] }, entries: readonly Entry[]): void {
-  const known = new Set(job.entries.map(({ id }) => id));
-  job.entries.push(...entries.filter(({ id }) => !known.has(id)));
 }
 
 /** The typed client of the HTTP interface; shapes come from the same schemas the server checks. */

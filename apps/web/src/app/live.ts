@@ -3,7 +3,8 @@ import { useEffect, useRef } from "react";
 /** What the server says of a change: the job's latest sequence number; null where it only says to look again. */
 export type Changed = { readonly seq?: number } | null;
 
-function changedIn(data: unknown): Changed {
+/** What an event says of a change; null where it says nothing that is understood. */
+export function changedIn(data: unknown): Changed {
   try {
     const said: unknown = JSON.parse(String(data));
     return typeof said === "object" && said !== null && "seq" in said && typeof said.seq === "number" ? { seq: said.seq } : null;

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useMemo, useRef } from "react";
 import { v7 as uuidv7 } from "uuid";
 import { toast } from "../ui/toast";
 import { api, useJobQuery } from "./api";
+import { knownUpTo } from "./entries";
 import { type Changed, useLive } from "./live";
 import { entered } from "./outbox";
 import { usePerson } from "./session";
@@ -12,16 +13,11 @@ import { useAppDispatch, useAppSelector } from "./store";
 /** An entry of one's own comes back as an event about as fast as its own answer: this much later one knows, milliseconds. */
 const OWN_ANSWER_MS = 250;
 
-/** The sequence number up to which a job is known here. */
-function knownUpTo(job: JobDetail | undefined): number {
-  return job?.entries.reduce((most, { seq }) => Math.max(most, seq), 0) ?? 0;
-}
-
 /** Asks for what somebody else entered, once the server says that there is more than is known here. */
 function useOthersEntries(id: string, job: JobDetail | undefined): void {
   const dispatch = useAppDispatch();
   const known = useRef(0);
-  known.current = knownUpTo(job);
+  known.current = knownUpTo(job?.entries ?? []);
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null);
   const look = useCallback(
     (changed: Changed) => {
