@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { circuitSchema } from "./circuit";
 import { codeSchema } from "./job";
+import { keysOf } from "./keys";
 import { OUTCOMES, STAGES, WAITS } from "./names";
 import { measurementSchema, readingSchema, valueSchema } from "./reading";
 
@@ -96,7 +97,7 @@ export type EntryOf<K extends EntryKind> = z.infer<z.ZodObject<typeof base>> & {
 export type NewEntry = { [K in EntryKind]: EntryOf<K> }[EntryKind];
 
 /** Every kind of entry. */
-export const ENTRY_KINDS = Object.keys(entryBody) as [EntryKind, ...EntryKind[]];
+export const ENTRY_KINDS = keysOf(entryBody);
 
 const [first, ...rest] = ENTRY_KINDS.map((kind) => z.object({ ...base, kind: z.literal(kind), body: entryBody[kind] }));
 

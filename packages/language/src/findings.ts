@@ -1,3 +1,4 @@
+import { keysOf } from "./keys";
 /** Where something is looked at: a connector (sensor, module, C1 ...), the loom, what moves past the sensor, the part itself. */
 export const LOOK_PLACES = ["connector", "loom", "target", "part"] as const;
 export type LookPlace = (typeof LOOK_PLACES)[number];
@@ -22,7 +23,7 @@ export const FINDING_PLACES = {
 /** A finding of a look that weighs something; any other word is kept and weighs nothing. */
 export type Finding = keyof typeof FINDING_PLACES;
 
-export const FINDINGS = Object.keys(FINDING_PLACES) as [Finding, ...Finding[]];
+export const FINDINGS = keysOf(FINDING_PLACES);
 
 /** The kind of place a look's `red` names. */
 export function lookPlaceOf(place: string): LookPlace {

@@ -87,6 +87,7 @@ export {
   vehicleSchema,
 } from "./job";
 export { jsonSchemaOf, SCHEMA_NAMES } from "./json-schema";
+export { keysOf } from "./keys";
 export { isWordMeter, METER_WORDS, METERS, type Meter, type MeterWords, meterWords, unitOfReading } from "./meters";
 export {
   INSTRUMENTS,

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { circuitSchema } from "./circuit";
 import { diagnosisSchema } from "./diagnosis";
 import { jobSchema, measureFileSchema } from "./job";
+import { keysOf } from "./keys";
 
 const SCHEMAS = {
   job: jobSchema,
@@ -11,7 +12,7 @@ const SCHEMAS = {
 } as const;
 
 /** Names of the published JSON Schemas. */
-export const SCHEMA_NAMES = Object.keys(SCHEMAS) as readonly (keyof typeof SCHEMAS)[];
+export const SCHEMA_NAMES = keysOf(SCHEMAS);
 
 /** The JSON Schema (draft 2020-12) of a format, generated from its Zod schema; null for an unknown name. */
 export function jsonSchemaOf(name: string): Record<string, unknown> | null {

@@ -1,3 +1,4 @@
+import { keysOf } from "./keys";
 /** What an instrument shows, as files and screens need to know it; how it is computed is the core's. */
 export interface MeterWords {
   /** Base unit of its numbers; empty where it shows words alone, or where the reading says the unit. */
@@ -37,7 +38,7 @@ export const METER_WORDS = {
 export type Meter = keyof typeof METER_WORDS;
 
 /** Every meter's name. */
-export const METERS = Object.keys(METER_WORDS) as [Meter, ...Meter[]];
+export const METERS = keysOf(METER_WORDS);
 
 /** A meter's words and unit. */
 export function meterWords(meter: Meter): MeterWords {

@@ -1,3 +1,4 @@
+import { keysOf } from "./keys";
 /** What a pin is for: decides how it is tested and what must never be done to it. */
 export const PIN_ROLES = {
   reference: { ground: false, supply: true, shared: "ref", touched: true },
@@ -27,9 +28,9 @@ export const PIN_ROLES = {
 export type PinRole = keyof typeof PIN_ROLES;
 
 /** The roles that lead current back. */
-export const GROUND_ROLES = (Object.keys(PIN_ROLES) as PinRole[]).filter((role) => PIN_ROLES[role].ground);
+export const GROUND_ROLES = keysOf(PIN_ROLES).filter((role) => PIN_ROLES[role].ground);
 /** The roles that bring current. */
-export const SUPPLY_ROLES = (Object.keys(PIN_ROLES) as PinRole[]).filter((role) => PIN_ROLES[role].supply);
+export const SUPPLY_ROLES = keysOf(PIN_ROLES).filter((role) => PIN_ROLES[role].supply);
 
 /** Whether a pin leads current back. */
 export function isGroundRole(role: PinRole): boolean {

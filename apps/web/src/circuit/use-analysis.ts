@@ -38,17 +38,22 @@ export function analyseOnce(job: DiagnosedJob): Promise<Analysed> {
   return analysisService().analyse(job);
 }
 
-/** An answer of the worker to a question about a job; null until it is there, or while nothing is asked. The key is the question. */
-function useAnswer<T>(question: readonly unknown[] | null, ask: (service: Remote<AnalysisService>) => Promise<T>): T | null {
+/** A question to the worker: all that it is about, and how it is asked. */
+interface Question<T> {
+  readonly about: readonly unknown[];
+  readonly ask: (service: Remote<AnalysisService>) => Promise<T>;
+}
+
+/** An answer of the worker to a question about a job; null until it is there, or while nothing is asked. The key is what it is about. */
+function useAnswer<T>(question: Question<T> | null): T | null {
   const [answer, setAnswer] = useState<{ key: string; given: T } | null>(null);
-  const key = useMemo(() => JSON.stringify(question), [question]);
-  const asked = useRef(ask);
-  asked.current = ask;
+  const key = JSON.stringify(question?.about ?? null);
+  const asked = useRef(question);
+  asked.current = question;
   useEffect(() => {
-    if (key === "null") return;
     let current = true;
-    asked
-      .current(analysisService())
+    asked.current
+      ?.ask(analysisService())
       .then((given) => current && setAnswer({ key, given }))
       // The worker was stopped: the next question is asked of a new one.
       .catch(() => undefined);
@@ -61,30 +66,29 @@ function useAnswer<T>(question: readonly unknown[] | null, ask: (service: Remote
 
 /** What the last reading changed and what would follow the next test, once the analysis itself is there; null until then. */
 export function useTold(job: DiagnosedJob | null, ready: boolean): Told | null {
-  return useAnswer(ready && job !== null ? ["told", job] : null, (service) => service.tell(job as DiagnosedJob));
+  return useAnswer(ready && job !== null ? { about: ["told", job], ask: (service) => service.tell(job) } : null);
 }
 
 /** The proof of where a job stands; null while it is written. */
 export function useProof(job: DiagnosedJob | null): Proven | null {
-  return useAnswer(job === null ? null : ["proof", job], (service) => service.prove(job as DiagnosedJob));
+  return useAnswer(job === null ? null : { about: ["proof", job], ask: (service) => service.prove(job) });
 }
 
 /** Why a chosen unit is not the culprit, or still may be; null while nothing is chosen. */
 export function useWhyNot(job: DiagnosedJob | null, unit: string | null): WhyNot | null {
-  return useAnswer(job === null || unit === null || unit === "" ? null : ["why", unit, job], (service) => service.whyNot(job as DiagnosedJob, unit as string));
+  return useAnswer(job === null || unit === null || unit === "" ? null : { about: ["why", unit, job], ask: (service) => service.whyNot(job, unit) });
 }
 
 /** What a test would show that somebody puts together himself; null while it is not complete. */
 export function useOwnTest(job: DiagnosedJob | null, measurement: Measurement | null): OwnAnswer | null {
-  return useAnswer(
-    job === null || measurement === null ? null : ["own", measurement, job],
-    (service): Promise<OwnAnswer> => service.own(job as DiagnosedJob, measurement as Measurement),
+  return useAnswer<OwnAnswer>(
+    job === null || measurement === null ? null : { about: ["own", measurement, job], ask: (service) => service.own(job, measurement) },
   );
 }
 
 /** Healthy windows of measurements on a job's circuits; null until they are there. */
 export function useWindows(job: DiagnosedJob | null, measurements: readonly Measurement[]): (Expect | null)[] | null {
-  return useAnswer(job === null ? null : ["windows", job.circuits, measurements], (service) => service.windows((job as DiagnosedJob).circuits, measurements));
+  return useAnswer(job === null ? null : { about: ["windows", job.circuits, measurements], ask: (service) => service.windows(job.circuits, measurements) });
 }
 
 /** Work that takes less than this is not worth a progress line, milliseconds. */

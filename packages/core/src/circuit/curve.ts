@@ -12,11 +12,18 @@ export function isMonotone(curve: Curve): boolean {
   });
 }
 
-/** The segment of a curve that holds `x`; the end segments are continued outwards. */
-function segment(curve: Curve, x: number): readonly [readonly [number, number], readonly [number, number]] {
-  let upper = 1;
-  while (upper < curve.length - 1 && x > (curve[upper] as readonly [number, number])[0]) upper += 1;
-  return [curve[upper - 1] as readonly [number, number], curve[upper] as readonly [number, number]];
+type Segment = readonly [Curve[number], Curve[number]];
+
+/** The first segment of a curve, two points at least, whose upper end is not beyond what is looked for; the end segments are continued outwards. */
+function segmentWhere(curve: Curve, holds: (upper: Curve[number]) => boolean): Segment {
+  const inner = curve.slice(1, -1).findIndex(holds);
+  const upper = inner < 0 ? curve.length - 1 : inner + 1;
+  return [curve[upper - 1], curve[upper]] as unknown as Segment;
+}
+
+/** The segment of a curve that holds `x`. */
+function segment(curve: Curve, x: number): Segment {
+  return segmentWhere(curve, ([at]) => x <= at);
 }
 
 /** Straight-line interpolation, continued beyond both ends. */
@@ -43,10 +50,7 @@ export function thermistorOhms(curve: Curve, degC: number): number {
 
 /** Temperature in degC of a thermistor from its resistance in ohms; the inverse of {@link thermistorOhms}. */
 export function thermistorCelsius(curve: Curve, ohms: number): number {
-  let upper = 1;
-  while (upper < curve.length - 1 && ohms < (curve[upper] as readonly [number, number])[1]) upper += 1;
-  const [t0, r0] = curve[upper - 1] as readonly [number, number];
-  const [t1, r1] = curve[upper] as readonly [number, number];
+  const [[t0, r0], [t1, r1]] = segmentWhere(curve, ([, at]) => ohms >= at);
   const [k0, k1] = [kelvinFromCelsius(t0), kelvinFromCelsius(t1)];
   const beta = Math.log(r0 / r1) / (1 / k0 - 1 / k1);
   return celsiusFromKelvin(1 / (1 / k0 + Math.log(ohms / r0) / beta));

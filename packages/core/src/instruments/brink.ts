@@ -34,8 +34,8 @@ export function brinkOf(circuit: MovingCircuit, circuitId: string, columns: Colu
     for (const element of net.switching) {
       const part = net.elements[element];
       if (part === undefined || !isPowered(part)) continue;
-      const [plus, minus] = [net.p[element] as number, net.q[element] as number];
-      const least = values.least[element] as number;
+      const [plus, minus] = [net.p[element], net.q[element]];
+      const least = values.least[element];
       const margin = voltsBetween(volts, plus, minus) - least;
       if (Math.abs(margin) > DOUBTFUL_VOLTS) continue;
       const share = normalCdf(-Math.abs(margin) / supplySigma(circuit, moment, plus, minus, least, circuitId, columns, scratch));
@@ -58,7 +58,7 @@ function supplySigma(
   scratch: PredictionScratch,
 ): number {
   const out: Prediction = { mean: 0, jacobian: scratch.jacobian(columns.count), noise: (LEAST_SPREAD * least) ** 2, words: NO_WORDS, scratch };
-  const { solution } = circuit.moments[moment] as MovingMoment;
+  const { solution } = circuit.moments[moment];
   const ports = circuit.moments.map(() => portOf(solution, plus, minus));
   const leads = {
     red: plus,

@@ -8,8 +8,8 @@ import { solveSetup } from "./simulate";
 
 /** An element with the numbers and on the piece it has in the faulty setup; a lamp keeps its law. */
 function settledElement(element: Element, { values, regimes }: Solution, index: number): Element {
-  const ohms = values.ohms[index] as number;
-  const volts = values.volts[index] as number;
+  const ohms = values.ohms[index];
+  const volts = values.volts[index];
   const off = regimes[index] === OFF;
   switch (element.kind) {
     case "resistor":
@@ -19,7 +19,7 @@ function settledElement(element: Element, { values, regimes }: Solution, index: 
     case "regulator":
       return { ...element, ohms, volts };
     case "amplifier":
-      return { ...element, ohms, volts: off ? 0 : volts, gain: off ? 0 : (values.gain[index] as number) };
+      return { ...element, ohms, volts: off ? 0 : volts, gain: off ? 0 : values.gain[index] };
     case "lamp":
       return element;
   }
@@ -41,7 +41,7 @@ export function measurementDeck(model: Model, measurement: Measurement, faults: 
     });
   }
   const { prepared, moments } = solveSetup(model, probe, faults);
-  const { solution } = moments[0] as (typeof moments)[number];
+  const { solution } = moments[0];
   const elements = prepared.net.elements.map((element, index) => settledElement(element, solution, index));
   if (probe.clamp !== null) throw new BadInput({ code: "netlist:meter", where: `${where}.black`, message: "a clamp has no leads; expected a black lead" });
   const [red, black] = [spiceNode(probe.red), spiceNode(probe.black)];
@@ -50,6 +50,6 @@ export function measurementDeck(model: Model, measurement: Measurement, faults: 
   const own = electricalRecord(probe.meter).deck?.(probe, red, black);
   elements.push(...(own?.elements ?? []));
   comments.push(...(own?.lines ?? []));
-  const start = new Map(prepared.net.nodes.map((node, row) => [node, solution.volts[row] as number]));
+  const start = new Map(prepared.net.nodes.map((node, row) => [node, solution.volts[row]]));
   return spiceDeck(elements, `${measurement.meter} on ${probe.circuit.id}`, comments, start);
 }

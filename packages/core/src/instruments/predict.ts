@@ -5,7 +5,7 @@ import type { Columns } from "./columns";
 import { coilOf, type ElectricalProbe, type Probe } from "./probe";
 import { electricalRecord } from "./records";
 import { quantityScale, type Scale, WORDS } from "./scale";
-import { leadsOf, type MovingCircuit, type MovingMoment, type Prediction, PredictionScratch } from "./sensitivities";
+import { leadsOf, type MovingCircuit, type Prediction, PredictionScratch } from "./sensitivities";
 import { CLICK_SHARE } from "./simulate";
 import { conductorAmps } from "./waveform-view";
 
@@ -58,7 +58,7 @@ export function predictClick(circuit: Pick<MovingCircuit, "moments">, probe: Pro
     out.words.fill(0.5);
     return;
   }
-  const { net } = (circuit.moments[0] as MovingMoment).solution;
+  const { net } = circuit.moments[0].solution;
   const usual = probe.circuit.built.fullScaleVolts / (net.values.ohms[net.elementIndex.get(coil) ?? -1] ?? 1);
   const share = Math.max(...circuit.moments.map(({ solution }: { solution: Solution }) => Math.abs(conductorAmps(solution, coil)))) / usual;
   const click = 0.96 * normalCdf((share - CLICK_SHARE) / 0.07) + 0.02;

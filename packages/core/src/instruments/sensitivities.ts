@@ -74,7 +74,7 @@ export interface Leads {
 
 /** Resolves a probe's leads in a solved circuit. */
 export function leadsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns): Leads {
-  const { nodeIndex } = (circuit.moments[0] as MovingMoment).solution.net;
+  const { nodeIndex } = circuit.moments[0].solution.net;
   const red = nodeIndex.get(probe.red) ?? -1;
   const black = nodeIndex.get(probe.black) ?? -1;
   return {
@@ -108,20 +108,19 @@ export function addJacobian(
   const out = into.jacobian;
   const { tolerances, world: worldColumn } = leads;
   for (let column = 0; column < tolerances.length; column += 1) {
-    const targets = tolerances[column] as (typeof tolerances)[number];
+    const targets = tolerances[column];
     if (targets.length === 0) continue;
     let sum = 0;
     let squares = 0;
     for (const target of targets) {
       // A contact or wire that is the fault itself has its severity instead of a tolerance.
-      if (column === columns.connections && (values.ohms[target.element] as number) > SOUND_OHMS) continue;
-      const heavy =
-        column === columns.connections && Math.abs(voltsBetween(volts, net.a[target.element] as number, net.b[target.element] as number)) > HEAVY_VOLTS;
+      if (column === columns.connections && values.ohms[target.element] > SOUND_OHMS) continue;
+      const heavy = column === columns.connections && Math.abs(voltsBetween(volts, net.a[target.element], net.b[target.element])) > HEAVY_VOLTS;
       const slope = (heavy ? HEAVY_SHARE : 1) * target.sigma * sensitivity(target.element, target.field);
       sum += slope;
       squares += slope * slope;
     }
-    out[column] = (out[column] as number) + scale * sum;
+    out[column] = out[column] + scale * sum;
     if (column === columns.connections) into.noise += scale * scale * squares;
   }
   let world = 0;
@@ -133,9 +132,9 @@ export function addJacobian(
     severity += slope * motion.perSeverity;
     other += slope * motion.perOther;
   }
-  if (columns.other !== null) out[columns.other] = (out[columns.other] as number) + scale * other;
-  out[worldColumn] = (out[worldColumn] as number) + scale * world;
-  out[columns.severity] = (out[columns.severity] as number) + scale * severity;
+  if (columns.other !== null) out[columns.other] = out[columns.other] + scale * other;
+  out[worldColumn] = out[worldColumn] + scale * world;
+  out[columns.severity] = out[columns.severity] + scale * severity;
 }
 
 /** A stated value is not held exactly from one reading to the next: this share of its variance is drawn anew each time. */
@@ -143,7 +142,7 @@ const UNSTEADY_SHARE = 0.35;
 
 /** Variance of a stated value that is not held exactly, on the probe's scale. */
 export function unsteadiness(leads: Leads, jacobian: Float64Array): number {
-  return UNSTEADY_SHARE * (jacobian[leads.world] as number) ** 2;
+  return UNSTEADY_SHARE * jacobian[leads.world] ** 2;
 }
 
 /** From this share of the meter's resistance on, its load on the line counts. */
@@ -158,7 +157,7 @@ function limitDrift({ net, regimes }: Solution, adjoint: Float64Array): number {
   for (const index of net.switching) {
     const part = net.elements[index];
     if (part?.kind !== "regulator" || regimes[index] !== CURRENT_LIMIT) continue;
-    const seen = voltsBetween(adjoint, net.a[index] as number, net.b[index] as number);
+    const seen = voltsBetween(adjoint, net.a[index], net.b[index]);
     sum += (LIMIT_DRIFT * part.limitAmps * seen) ** 2;
   }
   return sum;
@@ -167,10 +166,10 @@ function limitDrift({ net, regimes }: Solution, adjoint: Float64Array): number {
 /** Adds the slopes of the voltage between the leads in one moment; `load` is the meter's resistance. */
 export function addVolts(circuit: MovingCircuit, moment: number, leads: Leads, columns: Columns, weight: number, load: number | null, out: Prediction): void {
   if (weight === 0) return;
-  const { solution, motions } = circuit.moments[moment] as MovingMoment;
+  const { solution, motions } = circuit.moments[moment];
   const adjoint = out.scratch.adjoint(solution.net.nodes.length);
   adjointOf(solution, leads.red, leads.black, adjoint);
-  const port = leads.ports[moment] as Port;
+  const port = leads.ports[moment];
   const scale = load === null ? weight : (weight * load) / (load + port.ohms);
   out.noise += scale * scale * limitDrift(solution, adjoint);
   const plain = (element: number, field: EditField): number => voltsSensitivity(solution, adjoint, element, field);

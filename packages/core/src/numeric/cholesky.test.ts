@@ -10,13 +10,13 @@ function definite(b: readonly number[]): Float64Array {
   for (let i = 0; i < d; i += 1)
     for (let j = 0; j < d; j += 1) {
       let sum = i === j ? 1 : 0;
-      for (let k = 0; k < d; k += 1) sum += (b[i * d + k] as number) * (b[j * d + k] as number);
+      for (let k = 0; k < d; k += 1) sum += b[i * d + k] * b[j * d + k];
       a[i * d + j] = sum;
     }
   return a;
 }
 
-const at = (matrix: ArrayLike<number>, i: number, j: number): number => matrix[i * d + j] as number;
+const at = (matrix: ArrayLike<number>, i: number, j: number): number => matrix[i * d + j];
 
 describe("a Cholesky factor", () => {
   it("times itself is the matrix", () => {
@@ -46,7 +46,7 @@ describe("a Cholesky factor", () => {
         choleskyInPlace(lower, d);
         const v = Float64Array.from({ length: d }, (_, i) => z.reduce((sum, value, k) => (k <= i ? sum + at(lower, i, k) * value : sum), 0));
         forwardInPlace(lower, d, v);
-        for (const [index, value] of v.entries()) expect(value).toBeCloseTo(z[index] as number, 8);
+        for (const [index, value] of v.entries()) expect(value).toBeCloseTo(z[index], 8);
       }),
     );
   });

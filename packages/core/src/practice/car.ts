@@ -1,7 +1,7 @@
 import { type Circuit, type FaultRef, findingsAt, type Measurement, parseUnit, placeIn, type Setup, unitKindOf, type Value } from "@fox-lamp/language";
 import { type Assignment, buildModel, type CircuitModel, type Drive, engineOf, fixedWorld, isContact, isLowSide, isWire, type Model } from "../circuit";
 import { findingProbabilities } from "../diagnosis";
-import { type Fault, type FaultVariant, faultsOf, PLAIN_VARIANT, type PlacedFault, placeFault, QUIET_SHARE, showsIn } from "../faults";
+import { type Fault, faultsOf, PLAIN_VARIANT, type PlacedFault, placeFault, QUIET_SHARE, showsIn } from "../faults";
 import { CLICK_SHARE, coilShare, type ElectricalProbe, type InstrumentNoise, LEAST_SPREAD, probeOf, shownSpan, solveSetup } from "../instruments";
 import { copyValues } from "../network";
 import type { Random } from "../numeric";
@@ -72,9 +72,9 @@ function disturbedModel(base: Model, random: Random): Model {
   const values = copyValues(network.values);
   const shared = 0.5 * random.normal();
   network.elements.forEach((element, index) => {
-    if ((values.least[index] as number) > 0) values.least[index] = (values.least[index] as number) * Math.exp(WORSE * LEAST_SPREAD * random.normal());
+    if (values.least[index] > 0) values.least[index] = values.least[index] * Math.exp(WORSE * LEAST_SPREAD * random.normal());
     const contact = isContact(element.id) || isWire(element.id) || element.id.startsWith("car/ground") || isLowSide(element.id);
-    if (contact) values.ohms[index] = (values.ohms[index] as number) * Math.exp(shared + 0.5 * random.normal());
+    if (contact) values.ohms[index] = values.ohms[index] * Math.exp(shared + 0.5 * random.normal());
   });
   const circuits = base.circuits.map((circuit): CircuitModel => {
     const oddities = new Map<string, number>();
@@ -85,7 +85,7 @@ function disturbedModel(base: Model, random: Random): Model {
         const index = network.elementIndex.get(`${circuit.id}/${target.element}`);
         if (index === undefined) continue;
         const array = values[target.field];
-        array[index] = target.kind === "relative" ? (array[index] as number) * own : (array[index] as number) + own;
+        array[index] = target.kind === "relative" ? array[index] * own : array[index] + own;
         const name = `${target.element}.${target.field}`;
         const before = oddities.get(name);
         oddities.set(name, before === undefined ? own : target.kind === "relative" ? before * own : before + own);
@@ -127,8 +127,8 @@ function oddBattery(random: Random): number {
 
 function drawHidden(faults: readonly Fault[], random: Random, healthy = 0.05): HiddenFault | null {
   if (random.uniform() < healthy) return null;
-  const fault = faults[random.weighted(faults.map((candidate) => candidate.prior))] as Fault;
-  const variant = fault.variants[random.below(fault.variants.length)] as FaultVariant;
+  const fault = faults[random.weighted(faults.map((candidate) => candidate.prior))];
+  const variant = fault.variants[random.below(fault.variants.length)];
   return { fault, severity: drawSeverity(fault, random), variant };
 }
 

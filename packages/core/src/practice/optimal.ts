@@ -36,7 +36,7 @@ const SAME_SHARE = 0.12;
 const SAME_LEAST = 0.12;
 
 function outcomesOf(inference: Inference, index: number, guesses: readonly Guess[]): string[] | null {
-  const test = inference.tests()[index] as ReturnType<Inference["tests"]>[number];
+  const test = inference.tests()[index];
   const probe = probeOf(inference.model, measurementOf(test.procedure), "test");
   if (probe === null || probe.kind !== "electrical") return null;
   const shown = guesses.map(({ placed }) => {
@@ -153,7 +153,7 @@ export function compareWithOptimal(circuit: Circuit, most = 11): TreeComparison 
     tests: kept.length,
     optimalMinutes: walk((set, reached, useful, recurse) => least(useful, (test) => after(set, reached, test, recurse))),
     adviceMinutes: walk((set, reached, useful) => least(useful, (test) => -gain(set, test) / cost(test, reached).minutes)),
-    fixedMinutes: walk((_set, _reached, useful) => useful[0] as SmallTest),
+    fixedMinutes: walk((_set, _reached, useful) => useful[0]),
   };
 }
 

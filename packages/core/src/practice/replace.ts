@@ -25,8 +25,8 @@ export function replaceFirst(jobs: number, seed: number): { readonly wrongFirst:
     const { grid } = inferenceOf(circuits);
     const sums = new Map<string, number>();
     grid.fault.forEach((fault, cell) => {
-      const unit = grid.units[grid.unitOfFault[fault] as number] as string;
-      if (unit !== "") sums.set(unit, (sums.get(unit) ?? 0) + (grid.prior[cell] as number));
+      const unit = grid.units[grid.unitOfFault[fault] as number];
+      if (unit !== "") sums.set(unit, (sums.get(unit) ?? 0) + grid.prior[cell]);
     });
     const order = [...sums].sort((a, b) => b[1] - a[1]).map(([unit]) => unit);
     const at = car.hidden === null ? order.length : order.indexOf(car.hidden.fault.unit);

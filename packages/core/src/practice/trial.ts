@@ -62,7 +62,7 @@ export function runTrial(options: TrialOptions, onJob: (job: TrialJob) => void =
   const solved: TrialJob[] = [];
   const chance = (share: number | undefined): boolean => (share ?? 0) > 0 && random.uniform() < (share ?? 0);
   for (let index = 0; index < options.jobs; index += 1) {
-    const family = families[index % families.length] as string;
+    const family = families[index % families.length];
     const intermittent = chance(options.intermittents);
     const life = { ...STEADY, misses: intermittent ? MISSES : 0, double: !intermittent && chance(options.doubles), cures: options.cures ?? 0 };
     const car = drawCar(trialCircuits(family, random), random, life);
@@ -100,7 +100,7 @@ function unitsOf(truth: string): string[] {
 function calibrate(jobs: readonly TrialJob[]): TrialResult["calibration"] {
   const edges = [0, 0.5, 0.8, 0.9, 0.95, 0.99, 1.000001];
   return edges.slice(1).flatMap((high, index) => {
-    const low = edges[index] as number;
+    const low = edges[index];
     const members = jobs.filter(({ verdict }) => verdict.probability >= low && verdict.probability < high);
     if (members.length === 0) return [];
     const right = members.filter(({ verdict, truth }) =>

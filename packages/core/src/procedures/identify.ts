@@ -1,4 +1,4 @@
-import { BadInput, type Circuit, type Measurement, type Pin, pinWord, type Setup } from "@fox-lamp/language";
+import { BadInput, type Circuit, keysOf, type Measurement, type Pin, pinWord, type Setup } from "@fox-lamp/language";
 import { buildModel, type CircuitModel } from "../circuit";
 import { CAUTIONS, PROVES } from "../instruments";
 import { expectHealthy } from "./expect";
@@ -108,7 +108,7 @@ function fits(window: Window | "OL" | null, question: CavityQuestion, value: num
 
 function windowsOf(circuit: CircuitModel, model: ReturnType<typeof buildModel>, pins: readonly Pin[]): Map<string, Window | "OL" | null> {
   const windows = new Map<string, Window | "OL" | null>();
-  for (const question of Object.keys(QUESTIONS) as CavityQuestion[]) {
+  for (const question of keysOf(QUESTIONS)) {
     for (const pin of pins) {
       const red = `${pin}@sensor` as const;
       const { meter, black, setup } = askedAt(question, red);
@@ -189,7 +189,7 @@ function nextQuestion(
   const asked = new Set(readings.map(({ cavity, question }) => `${question} ${cavity}`));
   let best: { cavity: string; question: CavityQuestion; spread: number } | null = null;
   for (const { cavity, pins } of shares) {
-    for (const question of Object.keys(QUESTIONS) as CavityQuestion[]) {
+    for (const question of keysOf(QUESTIONS)) {
       if (asked.has(`${question} ${cavity}`)) continue;
       const order = QUESTIONS[question];
       let spread = 0;

@@ -37,11 +37,11 @@ function cell(drive: Drive, random: Random): Course {
   const soft = Math.min(CELL_SECONDS, 0.2 / drive.hertz);
   let near = 0;
   return (seconds) => {
-    while (near > 0 && (edges[near] as number) > seconds) near -= 1;
-    while (near < edges.length - 1 && (edges[near + 1] as number) <= seconds) near += 1;
-    const before = seconds < (edges[0] as number);
+    while (near > 0 && edges[near] > seconds) near -= 1;
+    while (near < edges.length - 1 && edges[near + 1] <= seconds) near += 1;
+    const before = seconds < edges[0];
     const rising = near % 2 === 0;
-    const since = before ? 1 : (seconds - (edges[near] as number)) / soft;
+    const since = before ? 1 : (seconds - edges[near]) / soft;
     const done = 1 / (1 + Math.exp(-6 * (Math.min(since, 3) - 0.5)));
     if (before) return 0;
     return rising ? done : 1 - done;
@@ -58,9 +58,9 @@ function ringing(drive: Drive, tapped: boolean, random: Random): Course {
   }
   let near = 0;
   return (seconds) => {
-    while (near > 0 && (starts[near] as { at: number }).at > seconds) near -= 1;
-    while (near < starts.length - 1 && (starts[near + 1] as { at: number }).at <= seconds) near += 1;
-    const { at: start, size } = starts[near] as { at: number; size: number };
+    while (near > 0 && starts[near].at > seconds) near -= 1;
+    while (near < starts.length - 1 && starts[near + 1].at <= seconds) near += 1;
+    const { at: start, size } = starts[near];
     if (seconds < start) return 0;
     const since = seconds - start;
     return size * Math.exp(-since / RING_DECAY_SECONDS) * Math.sin(2 * Math.PI * drive.hertz * since);

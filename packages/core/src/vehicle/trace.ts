@@ -60,7 +60,7 @@ function solveState(
       return editsOf(net, values, placed.fault.circuit, effectIn(placed, mine ? own : (situations.get(placed.fault.circuit) ?? own), mine ? moment : 0));
     });
     const all = withEdits(values, edits);
-    all.ohms[starter] = (all.ohms[starter] as number) / starterFactor;
+    all.ohms[starter] = all.ohms[starter] / starterFactor;
     const solution = solveNetwork(net, all);
     const row = (node: string): number => net.nodeIndex.get(node) ?? -1;
     return Float64Array.from(leads, ([red, black]) => shownVolts(portOf(solution, row(red), row(black))));
@@ -73,7 +73,7 @@ function solveState(
 
 /** Volts of a channel between a state's extremes at a place of its course. */
 function voltsAt({ drive, volts }: State, channel: number, course: number): number {
-  const at = (moment: number): number => (volts[moment] as Float64Array)[channel] as number;
+  const at = (moment: number): number => volts[moment][channel];
   if (drive.swing === null) return at(0);
   const [first, second] = drive.swing;
   if (drive.shape === "ring") return at(0) + 0.5 * (at(first) - at(second)) * course;
@@ -92,7 +92,7 @@ function telegraph(random: Random, seconds: number): (at: number) => boolean {
   }
   let near = 0;
   return (time) => {
-    while (near < changes.length && (changes[near] as number) <= time) near += 1;
+    while (near < changes.length && changes[near] <= time) near += 1;
     return near % 2 === 1;
   };
 }
@@ -147,7 +147,7 @@ export function traceOf(model: Model, circuit: CircuitModel, setup: Setup, fault
         volts += (voltsAt(surge.more, channel, place) - base) * Math.exp(-time / INRUSH_SECONDS);
         volts += (voltsAt(surge.ripple, channel, place) - base) * Math.sin(2 * Math.PI * compressions * time);
       }
-      (channels[channel] as (typeof channels)[number]).volts[sample] = volts + NOISE_VOLTS * random.normal();
+      channels[channel].volts[sample] = volts + NOISE_VOLTS * random.normal();
     }
   }
   if (coupling === "ac") for (const { volts } of channels) removeMean(volts);
@@ -166,17 +166,17 @@ function worldGrid(moving: (seconds: number) => number, seconds: number): number
 }
 
 function between(grid: readonly number[], states: readonly State[], value: number, channel: number, course: number): number {
-  const [first, last] = [grid[0] as number, grid.at(-1) as number];
+  const [first, last] = [grid[0], grid.at(-1) as number];
   const at = last === first ? 0 : Math.min(WORLD_STEPS - 1.000001, Math.max(0, ((value - first) / (last - first)) * (WORLD_STEPS - 1)));
   const index = Math.floor(at);
-  const low = voltsAt(states[index] as State, channel, course);
-  const high = voltsAt(states[Math.min(index + 1, states.length - 1)] as State, channel, course);
+  const low = voltsAt(states[index], channel, course);
+  const high = voltsAt(states[Math.min(index + 1, states.length - 1)], channel, course);
   return low + (high - low) * (at - index);
 }
 
 function removeMean(volts: Float64Array): void {
   const mean = volts.reduce((sum, value) => sum + value, 0) / volts.length;
-  for (let sample = 0; sample < volts.length; sample += 1) volts[sample] = (volts[sample] as number) - mean;
+  for (let sample = 0; sample < volts.length; sample += 1) volts[sample] = volts[sample] - mean;
 }
 
 /**

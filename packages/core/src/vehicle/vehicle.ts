@@ -105,7 +105,7 @@ export class VirtualVehicle {
   /** What a scope sees now; every capture has noise of its own. */
   trace(circuit: string, request: Omit<TraceRequest, "seed">): Trace {
     this.traces += 1;
-    const owner = this.model.circuits.find(({ id }) => id === circuit) ?? (this.model.circuits[0] as CircuitModel);
+    const owner = this.model.circuits.find(({ id }) => id === circuit) ?? this.model.circuits[0];
     return traceOf(this.model, owner, this.setupOf(owner), this.faults, { ...request, seed: this.options.seed * 1000 + this.traces });
   }
 
@@ -166,7 +166,7 @@ export class VirtualVehicle {
       );
     }
     if (levels.length === 2) {
-      const [first, second] = levels.map(({ toWorld }, index) => toWorld(volts[index] as number) ?? 0) as [number, number];
+      const [first, second] = levels.map(({ toWorld }, index) => toWorld(volts[index]) ?? 0) as [number, number];
       watches.push({ circuit: circuit.id, code: this.codeOf(circuit, "correlation"), kind: "correlation", failing: Math.abs(first - second) > TRACK_PERCENT });
     }
     for (const { pin, by, units } of reads) {

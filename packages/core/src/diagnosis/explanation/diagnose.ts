@@ -60,7 +60,7 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   const partner = leader === null ? null : partnerOf(joint, leader.unit);
   const separate = double ? null : separateWords(group, posterior);
   const condemned = leader === null ? group : [leader.unit];
-  const anyone = posterior ?? (joint.circuits[0] as CircuitPosterior);
+  const anyone = posterior ?? joint.circuits[0];
   const order = new Map(numbered.map(({ id }, index) => [id, index]));
   const because = [...new Set(refuted.flatMap(({ by }) => by))].sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
   const steps = stepsOf({

@@ -59,7 +59,7 @@ function titleOf(opened: Case, unit: string): string {
 
 /** What a unit predicts for one reading, in words; for a code how surely it would have stored it. */
 function predictedFor(posterior: CircuitPosterior, unit: number, observation: number): { readonly words: string; readonly stored: number | null } {
-  const { table } = posterior.observations[observation] as CircuitPosterior["observations"][number];
+  const { table } = posterior.observations[observation];
   const { stored, interval } = saidByUnit(posterior, unit, observation);
   return { words: interval === null ? "nothing in particular" : describePredicted(interval, table), stored };
 }
@@ -96,7 +96,7 @@ function whyNotIn(opened: Case, unit: string, nameOf: NameOf): WhyNot {
   const reading = worst === undefined ? undefined : opened.readings.get(worst.id);
   let sentence = `Nothing measured so far speaks against it (${formatPercent(probability)}).`;
   if (worst !== undefined && reading !== undefined && worst.log < Math.log(0.5)) {
-    const { table } = worst.posterior.observations[worst.index] as CircuitPosterior["observations"][number];
+    const { table } = worst.posterior.observations[worst.index];
     const times = Math.exp(-worst.log);
     const strength = times > 1000 ? "over 1000" : String(Math.round(times));
     const { words, stored } = predictedFor(worst.posterior, worst.at, worst.index);
@@ -153,7 +153,7 @@ function moveBetween(before: Case, after: Case, id: string, nameOf: NameOf): Mov
       ? `Hardly anything moved; ${title} stays at ${formatPercent(moved.to)}`
       : `${title} ${moved.to >= moved.from ? "rose" : "fell"} from ${formatPercent(moved.from)} to ${formatPercent(moved.to)}`;
   if (observation < 0) return { reading: nameOf(id), unit: moved.unit, before: moved.from, after: moved.to, predicted: "", read: "", sentence: `${change}.` };
-  const { table } = posterior.observations[observation] as CircuitPosterior["observations"][number];
+  const { table } = posterior.observations[observation];
   const predicted = predictedFor(posterior, index, observation).words;
   const read = describeValue(reading, shownUnit(table));
   return {
@@ -186,7 +186,7 @@ export function proofOf(job: DiagnosedJob, session: Session): Proof {
     contradiction: "The readings contradict one another",
     "nothing-found": `Nothing wrong found in these circuits (${percent})`,
   };
-  const { model } = (opened.clusters[0] as (typeof opened.clusters)[number]).inference;
+  const { model } = opened.clusters[0].inference;
   const own = (reading: Reading): typeof model =>
     opened.clusters.find(({ inference }) => inference.circuits.some(({ id }) => id === reading.circuit))?.inference.model ?? model;
   const nameOf = namesIn(job);

@@ -69,7 +69,7 @@ function unitShares(outcomes: Outcomes, holds: (column: number) => boolean): { t
   let total = 0;
   const units = outcomes.members.map((unit, row) => {
     let mass = 0;
-    for (const column of columns) mass += outcomes.mass[row * outcomes.width + column] as number;
+    for (const column of columns) mass += outcomes.mass[row * outcomes.width + column];
     total += mass;
     return { unit, mass };
   });
@@ -102,8 +102,8 @@ export function nextTestOf(posterior: CircuitPosterior, test: RankedTest): NextT
           .slice(0, 3)
           .filter(({ mass }) => mass > 0.04 * total)
           .map(({ unit, mass }) => ({
-            unit: units[unit] as string,
-            title: titleIn(posterior, units[unit] as string),
+            unit: units[unit],
+            title: titleIn(posterior, units[unit]),
             probability: Math.min(1, mass / Math.max(total, 1e-12)),
           })),
       },

@@ -29,7 +29,7 @@ function spoken(step: PlanStep): Plan {
     minutes: test.minutes,
     branches: branches
       .map((branch) => {
-        const unit = posterior.inference.grid.units[branch.unit] as string;
+        const unit = posterior.inference.grid.units[branch.unit];
         return {
           label: labelOf(part, branch),
           probability: Math.min(1, branch.probability),

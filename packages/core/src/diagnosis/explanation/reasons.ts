@@ -74,14 +74,14 @@ const ASKED = 6;
 /** A doubtful reading with the likeliest slip, judged by the best hypotheses that remain without it. */
 export function doubtfulOf(posterior: CircuitPosterior, index: number, probability: number, { readings, nameOf }: Told): Doubtful {
   const { inference, observations } = posterior;
-  const observation = observations[index] as (typeof observations)[number];
+  const observation = observations[index];
   const reading = readings.get(observation.id) as Reading;
   const slips = likeliestWithout(posterior, index, ASKED).map(({ placed, world, expected }) => {
     const { circuit } = observation.table.probe;
     const stated = statedWorld(circuit.built.world, reading.setup ?? {});
     return nameSlip(inference.model, circuit, reading, expected, placed, stated ?? world ?? circuit.built.world.nominal);
   });
-  const slip = slips.find((candidate) => candidate.slip !== "unexplained") ?? (slips[0] as (typeof slips)[number]);
+  const slip = slips.find((candidate) => candidate.slip !== "unexplained") ?? slips[0];
   const value = describeValue(reading, shownUnit(observation.table));
   return {
     reading: nameOf(observation.id),

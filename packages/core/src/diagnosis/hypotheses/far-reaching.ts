@@ -34,7 +34,7 @@ export function farReachingFaults(model: Model, grid: HypothesisGrid): ReadonlyS
           const moved = ends.some((severity) =>
             fault.variants.some((variant) => {
               const { volts } = room.apply(editsOf(net, values, fault.circuit, fault.effect(severity, situation, variant, moment)));
-              return rows.some((row) => Math.abs((volts[row] as number) - (base.volts[row] as number)) > FELT_VOLTS);
+              return rows.some((row) => Math.abs(volts[row] - base.volts[row]) > FELT_VOLTS);
             }),
           );
           if (moved) felt.add(fault);

@@ -14,10 +14,10 @@ describe.each(FAMILIES.map(({ id }) => id))("the hypotheses of a %s", (family) =
     model.circuits.map((circuit) => sensedValuesOf(circuit, undefined, false)),
   );
   const cells = Array.from({ length: grid.count }, (_, cell) => cell);
-  const priorOf = (fault: number): number => cells.filter((cell) => grid.fault[cell] === fault).reduce((sum, cell) => sum + (grid.prior[cell] as number), 0);
+  const priorOf = (fault: number): number => cells.filter((cell) => grid.fault[cell] === fault).reduce((sum, cell) => sum + grid.prior[cell], 0);
 
   it("are one whole, and share it as the faults' priors do", () => {
-    expect(cells.reduce((sum, cell) => sum + (grid.prior[cell] as number), 0)).toBeCloseTo(1, 9);
+    expect(cells.reduce((sum, cell) => sum + grid.prior[cell], 0)).toBeCloseTo(1, 9);
     const [first] = grid.faults.slice(1);
     if (first === undefined || first === null) return;
     const plain = grid.faults.flatMap((fault, index) => (fault !== null && fault.kind !== "true-value" ? [{ fault, index }] : []));
@@ -30,7 +30,7 @@ describe.each(FAMILIES.map(({ id }) => id))("the hypotheses of a %s", (family) =
     const expected = faults.filter(({ matters, kind }) => matters && kind !== "true-value").map(({ id }) => id);
     expect(known.filter((id) => !id.endsWith("/true-value")).sort()).toEqual(expected.sort());
     grid.faults.forEach((fault, index) => {
-      if (fault !== null) expect(grid.units[grid.unitOfFault[index] as number]).toBe(fault.unit);
+      if (fault !== null) expect(grid.units[grid.unitOfFault[index]]).toBe(fault.unit);
     });
   });
   it("cover a fault's whole range of severities, each cell reaching the next", () => {
@@ -39,11 +39,11 @@ describe.each(FAMILIES.map(({ id }) => id))("the hypotheses of a %s", (family) =
       const { low, high, key } = fault.severity;
       const own = cells.filter((cell) => grid.fault[cell] === index);
       const onScale = (value: number): number => (key === "ohms" ? Math.log(value) : value);
-      const values = [...new Set(own.map((cell) => grid.severity[cell] as number))].sort((a, b) => a - b).map(onScale);
-      const reach = 2.5 * Math.max(...own.map((cell) => grid.severitySpread[cell] as number));
-      expect((values[0] as number) - reach).toBeLessThanOrEqual(onScale(low));
+      const values = [...new Set(own.map((cell) => grid.severity[cell]))].sort((a, b) => a - b).map(onScale);
+      const reach = 2.5 * Math.max(...own.map((cell) => grid.severitySpread[cell]));
+      expect(values[0] - reach).toBeLessThanOrEqual(onScale(low));
       expect((values.at(-1) as number) + reach).toBeGreaterThanOrEqual(onScale(high));
-      for (let at = 1; at < values.length; at += 1) expect((values[at] as number) - (values[at - 1] as number)).toBeLessThan(2 * reach);
+      for (let at = 1; at < values.length; at += 1) expect(values[at] - values[at - 1]).toBeLessThan(2 * reach);
     });
   });
 });

@@ -73,7 +73,7 @@ export class CircuitBasis {
 
   /** The circuit with an id; the first one for battery and grounds. */
   circuitOf(id: string): CircuitModel {
-    return this.circuits.find((circuit) => circuit.id === id) ?? (this.circuits[0] as CircuitModel);
+    return this.circuits.find((circuit) => circuit.id === id) ?? this.circuits[0];
   }
 
   /** Resolves a measurement of these circuits. @throws BadInput for leads that do not exist */

@@ -51,5 +51,5 @@ export function circumstancesOf(
         const { symptom } = readings[at.get(id) ?? -1]?.reading ?? {};
         return PRESENCE[symptom === undefined ? "unknown" : symptom ? "yes" : "no"];
       });
-  return { sometimes: grid.sometimes, presence, disturbedBy: Int32Array.from(grid.fault, (fault) => byFault[fault] as number), after };
+  return { sometimes: grid.sometimes, presence, disturbedBy: Int32Array.from(grid.fault, (fault) => byFault[fault]), after };
 }

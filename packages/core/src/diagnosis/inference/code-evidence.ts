@@ -47,8 +47,8 @@ type Tabled = (measurement: Measurement) => PredictionTable | null;
 
 /** P(value under a limit) at a cell. */
 function under(table: PredictionTable, cell: number, limit: number, d: number): number {
-  const mean = table.mean[table.slot[cell] as number] as number;
-  return normalCdf((limit - mean) / Math.sqrt(priorVariance(table, table.slot[cell] as number, d)));
+  const mean = table.mean[table.slot[cell] as number];
+  return normalCdf((limit - mean) / Math.sqrt(priorVariance(table, table.slot[cell], d)));
 }
 
 function setupsOf(circuit: CircuitModel): { setup: Setup; moved: boolean }[] {
@@ -107,7 +107,7 @@ function conditionOf(inference: Inference, circuit: CircuitModel, kind: CodeKind
             return {
               table: word < 0 ? null : table,
               moved,
-              met: (own: PredictionTable, cell: number) => own.words[(own.slot[cell] as number) * own.wordNames.length + word] as number,
+              met: (own: PredictionTable, cell: number) => own.words[own.slot[cell] * own.wordNames.length + word],
             };
           }),
         ),
@@ -163,7 +163,7 @@ function tracks(inference: Inference, circuit: CircuitModel, tabled: Tabled): Fl
   const [a, b] = [first, second].map(({ pin }) => tabled({ circuit: circuit.id, meter: "scan", red: `${pin}@module`, setup: {} }));
   if (a == null || b == null) return null;
   return Float64Array.from({ length: inference.grid.count }, (_, cell) => {
-    const at = (table: PredictionTable): number => table.mean[table.slot[cell] as number] as number;
+    const at = (table: PredictionTable): number => table.mean[table.slot[cell] as number];
     const apart = Math.abs((first.toWorld(at(a)) ?? 0) - (second.toWorld(at(b)) ?? 0));
     return normalCdf((apart - TRACK_PERCENT) / (0.4 * TRACK_PERCENT));
   });
@@ -180,12 +180,12 @@ function disbelieved(inference: Inference, circuit: CircuitModel, tabled: Tabled
   const d = inference.columns.count;
   const { grid } = inference;
   return Float64Array.from({ length: grid.count }, (_, cell) => {
-    const mean = table.mean[table.slot[cell] as number] as number;
-    const own = grid.worlds[grid.world[cell] as number];
+    const mean = table.mean[table.slot[cell] as number];
+    const own = grid.worlds[grid.world[cell]];
     const truth = own?.circuit === circuit.id ? own.value : (grid.wide.get(circuit.id)?.value ?? world.nominal);
     const share = Math.abs((main.toWorld(mean) ?? truth) - truth) / Math.max(1e-9, world.high - world.low);
     const inside = 1 - Math.min(1, under(table, cell, limits.low, d) + 1 - under(table, cell, limits.high, d));
-    const outside = grid.faults[grid.fault[cell] as number]?.kind === "true-value" ? 0.5 : 0;
+    const outside = grid.faults[grid.fault[cell]]?.kind === "true-value" ? 0.5 : 0;
     return inside * Math.max(outside, normalCdf((share - RANGE_SHARE) / RANGE_SOFT));
   });
 }
@@ -198,7 +198,7 @@ function storedTable(inference: Inference, circuit: CircuitModel, condition: Flo
   const { grid } = inference;
   const words = new Float64Array(2 * grid.count);
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const stored = otherwise + (met - otherwise) * (condition[cell] as number);
+    const stored = otherwise + (met - otherwise) * condition[cell];
     words[2 * cell] = stored;
     words[2 * cell + 1] = 1 - stored;
   }
@@ -249,7 +249,7 @@ export function codeObservations(inference: Inference, codes: readonly Code[] | 
       const met = condition(circuit, kind);
       const kinds = stored.get(id) ?? new Set();
       stored.set(id, kinds.add(kind));
-      if (met !== null) add(code, circuit, met, STORED[status] ?? (STORED["current"] as readonly [number, number]), true);
+      if (met !== null) add(code, circuit, met, STORED[status] ?? STORED["current"], true);
     }
   }
   for (const circuit of inference.circuits) {

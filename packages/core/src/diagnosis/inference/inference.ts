@@ -108,11 +108,11 @@ export class Inference {
     const found = probes.map(({ key, probe }) => cache.keep(`${this.scope} table ${key}`, () => emptyTable(probe, grid.count), tableBytes));
     const banked = grid.names.length > 0;
     probes.forEach(({ key }, index) => {
-      if (banked) takeFromBank(rowBank(cache, scope, key, columns.count), found[index] as PredictionTable, grid, columns.count);
+      if (banked) takeFromBank(rowBank(cache, scope, key, columns.count), found[index], grid, columns.count);
     });
     this.builder.fill(found, cells);
     probes.forEach(({ key }, index) => {
-      if (banked) bankRows(rowBank(cache, scope, key, columns.count), found[index] as PredictionTable, grid);
+      if (banked) bankRows(rowBank(cache, scope, key, columns.count), found[index], grid);
     });
     return found;
   }
@@ -143,7 +143,7 @@ export class Inference {
     const said = speaking(readings, (reading, where) => this.probe(reading, where));
     const tables = this.tablesFor(said, null);
     return said.flatMap((reading, index) => {
-      const observation = observationOf(reading, tables[index] as PredictionTable);
+      const observation = observationOf(reading, tables[index]);
       return observation === null ? [] : [observation];
     });
   }

@@ -201,7 +201,7 @@ export class CellWeigher {
 
   /** Takes the slot of a number, lays it out, and weighs what else the number can be. @returns log factor of both sides over the slot taken */
   private placeNumber(i: number, cell: number, sound: Uint8Array | null, presence: readonly number[] | null, into: CellEvidence): number {
-    const { observation, index } = this.numbers[i] as (typeof this.numbers)[number];
+    const { observation, index } = this.numbers[i];
     const { table } = observation;
     const twin = table.quiet[cell];
     const slip = LOG_SLIP + this.broad[index];
@@ -264,7 +264,7 @@ export class CellWeigher {
   }
 
   private noise(i: number): number {
-    const { table } = (this.numbers[i] as (typeof this.numbers)[number]).observation;
+    const { table } = this.numbers[i].observation;
     return table.noise[this.slots[i]];
   }
 
@@ -334,7 +334,7 @@ export class CellWeigher {
       for (let side = 0; side < 2; side += 1) {
         const member = members[2 * pattern + side];
         if (member < 0) continue;
-        const { index } = numbers[member] as (typeof numbers)[number];
+        const { index } = numbers[member];
         into.slipped[index] = into.slipped[index] + share * this.slipPart[member];
       }
     }

@@ -9,10 +9,10 @@ export function storedUnder(cluster: WeighedCluster, code: string): Float64Array
     const weight = new Float64Array(grid.units.length);
     const met = new Float64Array(grid.units.length);
     for (let cell = 0; cell < grid.count; cell += 1) {
-      const unit = grid.unitOfFault[grid.fault[cell] as number];
+      const unit = grid.unitOfFault[grid.fault[cell]];
       const likely = Math.exp(grid.logPrior[cell] + cluster.evidence.logLikelihood[cell]);
       weight[unit] = weight[unit] + likely;
-      met[unit] = met[unit] + likely * observation.table.words[(observation.table.slot[cell] as number) * 2];
+      met[unit] = met[unit] + likely * observation.table.words[observation.table.slot[cell] * 2];
     }
     for (let unit = 0; unit < best.length; unit += 1) best[unit] = Math.max(best[unit], weight[unit] === 0 ? 0 : met[unit] / weight[unit]);
   }
@@ -26,7 +26,7 @@ export function causesIn(cluster: WeighedCluster): { unit: string; index: number
   let top = Number.NEGATIVE_INFINITY;
   for (let cell = 0; cell < grid.count; cell += 1) top = Math.max(top, grid.logPrior[cell] + cluster.evidence.logLikelihood[cell]);
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const unit = grid.unitOfFault[grid.fault[cell] as number];
+    const unit = grid.unitOfFault[grid.fault[cell]];
     if (unit === 0) continue;
     sums[unit] = sums[unit] + Math.exp(grid.logPrior[cell] + cluster.evidence.logLikelihood[cell] - top);
   }

@@ -23,7 +23,7 @@ const parts = [
 
 /** P(readings of one circuit, cell), and their sums over healthy and faulty cells: by the definition, without logarithms. */
 const plain = parts.map(({ inference: { grid }, evidence }) => {
-  const joint = [...grid.prior].map((prior, cell) => prior * Math.exp(evidence.logLikelihood[cell] as number));
+  const joint = [...grid.prior].map((prior, cell) => prior * Math.exp(evidence.logLikelihood[cell]));
   const healthy = joint.reduce((sum, value, cell) => sum + (grid.fault[cell] === 0 ? value : 0), 0);
   return { joint, healthy, grid };
 });
@@ -41,8 +41,7 @@ describe("one fault in one of several circuits", () => {
   it("has the probability of the sum over all of them, written out", () => {
     expect(posterior.healthy).toBeCloseTo(allHealthy / total, 10);
     posterior.circuits.forEach(({ weights, inference: { grid } }, own) => {
-      for (let cell = 0; cell < grid.count; cell += 1)
-        if (grid.fault[cell] !== 0) expect(weights[cell]).toBeCloseTo((guilty[own]?.[cell] as number) / total, 10);
+      for (let cell = 0; cell < grid.count; cell += 1) if (grid.fault[cell] !== 0) expect(weights[cell]).toBeCloseTo(guilty[own]?.[cell] / total, 10);
     });
   });
   it("is one whole for each circuit, healthy cells carrying what lies elsewhere", () => {
@@ -62,7 +61,7 @@ describe("one fault in one of several circuits", () => {
     const [alone, beside] = [combine([first as never]), combine([first as never, silent])];
     const ratio = (posterior: typeof alone, a: number, b: number) => {
       const { units } = posterior.circuits[0] as (typeof posterior.circuits)[number];
-      return (units[a] as number) / (units[b] as number);
+      return units[a] / units[b];
     };
     expect(ratio(beside, 1, 2)).toBeCloseTo(ratio(alone, 1, 2), 9);
   });
@@ -72,8 +71,8 @@ describe("what the readings say of a unit", () => {
   const [{ inference: own, evidence }] = parts as unknown as [(typeof parts)[number]];
   const { grid } = own;
   const cells = Array.from({ length: grid.count }, (_, cell) => cell);
-  const likelihood = (cell: number): number => Math.exp(evidence.logLikelihood[cell] as number);
-  const prior = (cell: number): number => grid.prior[cell] as number;
+  const likelihood = (cell: number): number => Math.exp(evidence.logLikelihood[cell]);
+  const prior = (cell: number): number => grid.prior[cell];
 
   it("is that of its best fault, severities averaged", () => {
     const out = unitEvidence(grid, evidence.logLikelihood);

@@ -40,7 +40,7 @@ export function combine(parts: readonly { inference: Inference; observations: re
   });
   const total = logSumExp([0, ...scaled.map(({ faultPart }) => faultPart)]);
   const circuits = parts.map(({ inference, observations, evidence }, index): CircuitPosterior => {
-    const { joint, faultPart } = scaled[index] as (typeof scaled)[number];
+    const { joint, faultPart } = scaled[index];
     const { grid } = inference;
     const elsewhere = Math.max(0, 1 - Math.exp(faultPart - total));
     const weights = Float64Array.from(joint, (value, cell) => (grid.fault[cell] === 0 ? Math.exp(value) * elsewhere : Math.exp(value - total)));

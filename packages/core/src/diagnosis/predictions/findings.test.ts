@@ -13,7 +13,7 @@ const fault = (family: string, id: string): Fault => {
 /** How many times as likely a finding is with the fault as without. */
 const weighs = (family: string, id: string, place: string, finding: string): number => {
   const index = findingsAt(place).indexOf(finding as never);
-  return (findingProbabilities("x", place, fault(family, id))[index] as number) / (findingProbabilities("x", place, null)[index] as number);
+  return findingProbabilities("x", place, fault(family, id))[index] / findingProbabilities("x", place, null)[index];
 };
 
 describe("what a look shows", () => {
@@ -25,8 +25,8 @@ describe("what a look shows", () => {
         expect(seen).toHaveLength(findingsAt(place).length);
         expect(seen.reduce((sum, share) => sum + share, 0)).toBeCloseTo(1, 9);
         seen.forEach((share, index) => {
-          const plain = ["not-turning", "plugged-port", "wrong-part"].includes(findingsAt(place)[index] as string);
-          expect(share / (none[index] as number)).toBeLessThan(plain ? 180 : 25);
+          const plain = ["not-turning", "plugged-port", "wrong-part"].includes(findingsAt(place)[index]);
+          expect(share / none[index]).toBeLessThan(plain ? 180 : 25);
         });
       }
     }
@@ -63,7 +63,7 @@ describe("what a look shows", () => {
       const names = findingsAt(place).filter((name) => name !== "ok");
       const silent = names.filter((name) => {
         const index = findingsAt(place).indexOf(name);
-        return !every.some((one) => (findingProbabilities("x", place, one)[index] as number) > 1.3 * (none[index] as number));
+        return !every.some((one) => findingProbabilities("x", place, one)[index] > 1.3 * none[index]);
       });
       expect([place, silent]).toEqual([place, []]);
     }

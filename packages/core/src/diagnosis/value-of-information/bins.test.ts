@@ -1,11 +1,11 @@
 import fc from "fast-check";
-import { buildModel, type CircuitModel } from "../../circuit";
+import { buildModel } from "../../circuit";
 import { type ElectricalProbe, probeOf } from "../../instruments";
 import { emptyTable } from "../predictions/table";
 import { binAxisOf } from "./bins";
 
 const model = buildModel([{ id: "x", family: "thermistor-2w" }]);
-const circuit = model.circuits[0] as CircuitModel;
+const circuit = model.circuits[0];
 const probe = (meter: ElectricalProbe["meter"], more: Partial<ElectricalProbe> = {}): ElectricalProbe => {
   const leads = meter === "amps-dc" ? { red: "sig@sensor" } : meter === "scan" ? { red: "sig@module" } : { red: "sig@sensor", black: "bat-" };
   return { ...(probeOf(model, { meter, ...leads }, "m") as ElectricalProbe), ...more };
@@ -17,17 +17,17 @@ const METERS = ["volts-dc", "volts-ac", "ohms", "amps-dc", "hertz", "duty", "sca
 describe.each(METERS)("the bins of %s", (meter) => {
   const axis = axisOf(probe(meter));
   it("rise, without gaps", () => {
-    for (let bin = 1; bin <= axis.bins; bin += 1) expect(axis.edges[bin]).toBeGreaterThan(axis.edges[bin - 1] as number);
+    for (let bin = 1; bin <= axis.bins; bin += 1) expect(axis.edges[bin]).toBeGreaterThan(axis.edges[bin - 1]);
     expect(axis.edges).toHaveLength(axis.bins + 1);
   });
   it("hold what lies between their edges; what lies beyond goes to the ends", () => {
-    const [low, high] = [axis.edges[0] as number, axis.edges[axis.bins] as number];
+    const [low, high] = [axis.edges[0], axis.edges[axis.bins]];
     fc.assert(
       fc.property(fc.double({ min: low, max: high, noNaN: true }), (value) => {
         const bin = axis.binOf(value);
         const slack = 1e-9 * Math.max(1, Math.abs(value));
-        expect(value).toBeGreaterThanOrEqual((axis.edges[bin] as number) - slack);
-        expect(value).toBeLessThanOrEqual((axis.edges[bin + 1] as number) + slack);
+        expect(value).toBeGreaterThanOrEqual(axis.edges[bin] - slack);
+        expect(value).toBeLessThanOrEqual(axis.edges[bin + 1] + slack);
       }),
     );
     expect([axis.binOf(low - 1), axis.binOf(high + 1)]).toEqual([0, axis.bins - 1]);
@@ -47,7 +47,7 @@ describe("a small range", () => {
     const small = axisOf(probe("volts-dc", { fullScale: 0.05 }));
     const stepAt = (axis: typeof usual, value: number): number => {
       const bin = axis.binOf(value);
-      return (axis.edges[bin + 1] as number) - (axis.edges[bin] as number);
+      return axis.edges[bin + 1] - axis.edges[bin];
     };
     expect(stepAt(small, 0.01) / 0.05).toBeCloseTo(stepAt(usual, 1) / 5, 2);
     expect(small.binOf(5)).toBeLessThan(small.bins);

@@ -57,7 +57,7 @@ describe("what a test may show", () => {
       members.forEach((unit, row) => {
         const own = belief.active.filter((active) => active.unit === unit);
         // Hypotheses of two states (a fault that is away at times, electronics that starve) are another matter.
-        if (own.some(({ cell }) => (table.quiet[cell] as number) >= 0 || table.brinks?.has(cell))) return;
+        if (own.some(({ cell }) => table.quiet[cell] >= 0 || table.brinks?.has(cell))) return;
         compared += 1;
         const total = own.reduce((sum, { weight }) => sum + weight, 0);
         for (let bin = 0; bin < width; bin += 1) {
@@ -68,7 +68,7 @@ describe("what a test may show", () => {
             return sum + active.weight * (high - low);
           }, 0);
           const expected = (1 - SLIP_SHARE) * clean + (SLIP_SHARE * total) / width;
-          expect(Math.abs((mass[row * width + bin] as number) - expected)).toBeLessThan(0.006 * total);
+          expect(Math.abs(mass[row * width + bin] - expected)).toBeLessThan(0.006 * total);
         }
       });
     }

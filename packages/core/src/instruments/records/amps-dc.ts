@@ -28,9 +28,7 @@ export const ampsDc: ElectricalRecord = {
   show: (seen, probe, noise) => {
     const { clamp } = probe;
     const ports = portsOf(seen, probe.red, probe.black);
-    const amps = averageOf(seen, (moment) =>
-      clamp === null ? shownAmps(ports[moment]) : conductorAmps((seen.moments[moment] as (typeof seen.moments)[number]).solution, clamp),
-    );
+    const amps = averageOf(seen, (moment) => (clamp === null ? shownAmps(ports[moment]) : conductorAmps(seen.moments[moment].solution, clamp)));
     return amps * (noise?.gain ?? 1) + ampsSigma(amps) * drawn(noise);
   },
   predict: (circuit, { clamp }, leads, columns, out) => {

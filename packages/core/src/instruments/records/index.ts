@@ -1,4 +1,4 @@
-import type { Meter } from "@fox-lamp/language";
+import { keysOf, type Meter } from "@fox-lamp/language";
 import type { ElectricalMeter } from "../probe";
 import { ampsDc } from "./amps-dc";
 import { capture } from "./capture";
@@ -39,4 +39,4 @@ export function meterRecord(meter: Meter): MeterRecord {
 }
 
 /** Electrical meters with a working point, which a deck can hold. */
-export const DECKED = (Object.keys(ELECTRICAL) as ElectricalMeter[]).filter((meter) => ELECTRICAL[meter].deck !== null);
+export const DECKED = keysOf(ELECTRICAL).filter((meter) => ELECTRICAL[meter].deck !== null);
