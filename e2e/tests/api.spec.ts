@@ -85,7 +85,9 @@ test.describe("the HTTP interface", () => {
     expect((await send(reading)).ok()).toBe(true);
 
     // A circuit that was read stays on the sheet until its readings are taken back.
-    expect(await refused("circuit:read", entry("circuit", { remove: "ect" }))).toBe("ect has readings (r1): take them back first, or leave it on the sheet");
+    expect(await refused("circuit:read", entry("circuit", { remove: "ect" }))).toBe(
+      "Coolant temperature has readings (r1): take them back first, or leave it on the sheet",
+    );
     expect((await send(entry("circuit", { remove: "iat" }))).ok()).toBe(true);
     expect((await (await request.get(`/api/jobs/${id}`)).json()).circuits.map((circuit: { id: string }) => circuit.id)).toEqual(["ect"]);
 

@@ -14,5 +14,11 @@ export function Toasted({ words, said }: Props) {
     for (const { kind, text, duration } of words) toast[kind](text, { duration });
     said(words.length);
   }, [words, said]);
-  return <Toaster position="top-center" />;
+  return (
+    <Toaster
+      position="top-center"
+      style={{ fontFamily: "inherit" }}
+      toastOptions={{ style: { background: "var(--panel)", color: "var(--ink)", borderColor: "var(--lamp)", fontSize: "1rem", fontFamily: "inherit" } }}
+    />
+  );
 }

@@ -59,7 +59,7 @@ describe("circuits", () => {
     expect(problemOfRefusal(refusal as Refusal)).toEqual({
       code: "circuit:read",
       where: "entries[0]",
-      message: "ect has readings (r1): take them back first, or leave it on the sheet",
+      message: "Coolant temperature has readings (r1): take them back first, or leave it on the sheet",
     });
   });
   it("with a reading that names no circuit because there was one only stay too", () => {
@@ -167,8 +167,8 @@ describe("every refusal", () => {
   const problem = { code: "x", where: "y", message: "z" };
   const refusals: Refusal[] = [
     { code: "circuit:unknown", where: "w", circuit: "a" },
-    { code: "circuit:read", where: "w", circuit: "a", readings: ["r1"] },
-    { code: "circuit:joined", where: "w", circuit: "a", by: ["b"] },
+    { code: "circuit:read", where: "w", circuit: "a", title: "A", readings: ["r1"] },
+    { code: "circuit:joined", where: "w", circuit: "a", title: "A", by: ["b"] },
     { code: "circuit:readings-lost", where: "w", reading: "r1", problem },
     { code: "reading:misplaced", where: "w", problem },
     { code: "entry:unknown", where: "w", entry: "e" },

@@ -38,8 +38,8 @@ export const plainRules: JobRules = {
 /** Why entries cannot be made: a stable code, where, and what the sentence is made from. */
 export type Refusal =
   | { readonly code: "circuit:unknown"; readonly where: string; readonly circuit: string }
-  | { readonly code: "circuit:read"; readonly where: string; readonly circuit: string; readonly readings: readonly string[] }
-  | { readonly code: "circuit:joined"; readonly where: string; readonly circuit: string; readonly by: readonly string[] }
+  | { readonly code: "circuit:read"; readonly where: string; readonly circuit: string; readonly title: string; readonly readings: readonly string[] }
+  | { readonly code: "circuit:joined"; readonly where: string; readonly circuit: string; readonly title: string; readonly by: readonly string[] }
   | { readonly code: "circuit:readings-lost"; readonly where: string; readonly reading: string; readonly problem: Problem }
   | { readonly code: "reading:misplaced"; readonly where: string; readonly problem: Problem }
   | { readonly code: "entry:unknown"; readonly where: string; readonly entry: string }
@@ -100,12 +100,14 @@ function judge(judged: Judged): Refusal | null {
 
 /** A circuit is taken off the sheet only while nothing was read on it and nothing leaves its wire. */
 function judgeRemoval({ where, before, circuits }: Judged, circuit: string): Refusal | null {
-  if (!circuits.some(({ id }) => id === circuit)) return { code: "circuit:unknown", where, circuit };
+  const found = circuits.find(({ id }) => id === circuit);
+  if (found === undefined) return { code: "circuit:unknown", where, circuit };
+  const title = found.title ?? circuit;
   const only = circuits.length === 1;
   const readings = before.readings.filter(({ reading }) => reading.circuit === circuit || (reading.circuit === undefined && only));
-  if (readings.length > 0) return { code: "circuit:read", where, circuit, readings: readings.map(({ reading }) => reading.id) };
+  if (readings.length > 0) return { code: "circuit:read", where, circuit, title, readings: readings.map(({ reading }) => reading.id) };
   const by = circuits.filter(({ shares }) => Object.entries(shares ?? {}).some(([pin, bus]) => pin !== "join" && bus === circuit));
-  return by.length > 0 ? { code: "circuit:joined", where, circuit, by: by.map(({ id, title }) => title ?? id) } : null;
+  return by.length > 0 ? { code: "circuit:joined", where, circuit, title, by: by.map(({ id, title }) => title ?? id) } : null;
 }
 
 /** What a stage asks for before it may be entered from an earlier one; going back is always allowed. */

@@ -30,9 +30,9 @@ function sentence(refusal: Refusal): string {
     case "circuit:unknown":
       return `no circuit of this job is called "${refusal.circuit}"`;
     case "circuit:read":
-      return `${refusal.circuit} has readings (${refusal.readings.join(", ")}): take them back first, or leave it on the sheet`;
+      return `${refusal.title} has readings (${refusal.readings.join(", ")}): take them back first, or leave it on the sheet`;
     case "circuit:joined":
-      return `the wire of ${refusal.circuit} is shared by ${refusal.by.join(", ")}: take these off the sheet first`;
+      return `the wire of ${refusal.title} is shared by ${refusal.by.join(", ")}: take these off the sheet first`;
     case "circuit:readings-lost":
       return `reading ${refusal.reading} would lose its place: ${refusal.problem.message}`;
     case "reading:misplaced":
