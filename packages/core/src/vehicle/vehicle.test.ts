@@ -1,8 +1,8 @@
 import type { Circuit } from "@fox-lamp/language";
 import fc from "fast-check";
-import { buildModel, type CircuitModel } from "../src/circuit";
-import { faultsOf, placeFault } from "../src/faults";
-import { simulateReading } from "../src/instruments";
+import { buildModel, type CircuitModel } from "../circuit";
+import { faultsOf, placeFault } from "../faults";
+import { simulateReading } from "../instruments";
 import {
   answerLine,
   CodeMemory,
@@ -14,7 +14,7 @@ import {
   traceOf,
   VirtualVehicle,
   windingCurrent,
-} from "../src/vehicle";
+} from "./index";
 
 const volts = (trace: Trace, name: string): Float64Array => trace.channels.find((channel) => channel.name === name)?.volts ?? new Float64Array(0);
 const mean = (list: ArrayLike<number>): number => Array.from(list).reduce((sum, value) => sum + value, 0) / list.length;

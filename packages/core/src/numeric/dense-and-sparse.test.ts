@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { analysePattern, entryOf, invertInPlace, logistic, logNormalDensity, logSumExp, normalCdf, SparseFactor } from "../src/numeric";
+import { analysePattern, entryOf, invertInPlace, logistic, logNormalDensity, logSumExp, normalCdf, SparseFactor } from "./index";
 
 const size = 6;
 const matrix = fc

@@ -1,7 +1,7 @@
 import type { Circuit } from "@fox-lamp/language";
-import { buildModel } from "../src/circuit";
-import { simulateReading } from "../src/instruments";
-import { askedAt, type CavityReading, cavityWords, identifyPins } from "../src/procedures";
+import { buildModel } from "../circuit";
+import { simulateReading } from "../instruments";
+import { askedAt, type CavityReading, cavityWords, identifyPins } from "./index";
 
 /** Follows the advice on a connector whose cavities are the pins in some order. */
 function follow(circuit: Circuit, order: readonly string[]): { readings: CavityReading[]; result: ReturnType<typeof identifyPins> } {

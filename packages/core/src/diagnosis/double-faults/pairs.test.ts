@@ -1,13 +1,13 @@
 import type { Circuit, Reading } from "@fox-lamp/language";
 import fc from "fast-check";
-import { type DiagnosedJob, diagnoseJob, type Inference, inferenceOf, openCase, preparations, Session } from "../src/diagnosis";
-import { compatible, type Member, mergedFault, movedSeverity, orderedPair, steppedSeverity } from "../src/diagnosis/double-faults/pair-fault";
-import { gridOf, pairKey } from "../src/diagnosis/double-faults/pair-grid";
-import { bestOfPool } from "../src/diagnosis/double-faults/pair-pool";
-import { farReachingAmong } from "../src/diagnosis/hypotheses/far-reaching";
-import { bankRows, rowBank, takeFromBank } from "../src/diagnosis/predictions/row-bank";
-import type { PredictionTable } from "../src/diagnosis/predictions/table";
-import { BoundedCache } from "../src/numeric";
+import { BoundedCache } from "../../numeric";
+import { type DiagnosedJob, diagnoseJob, type Inference, inferenceOf, openCase, preparations, Session } from "..";
+import { farReachingAmong } from "../hypotheses/far-reaching";
+import { bankRows, rowBank, takeFromBank } from "../predictions/row-bank";
+import type { PredictionTable } from "../predictions/table";
+import { compatible, type Member, mergedFault, movedSeverity, orderedPair, steppedSeverity } from "./pair-fault";
+import { gridOf, pairKey } from "./pair-grid";
+import { bestOfPool } from "./pair-pool";
 
 const conditions = { pressure: 100, temperature: 20 };
 

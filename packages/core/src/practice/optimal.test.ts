@@ -1,4 +1,4 @@
-import { compareWithOptimal } from "../src/practice";
+import { compareWithOptimal } from "./index";
 
 describe("the advice against the optimal decision tree", () => {
   it.each(["thermistor-2w", "switch", "potentiometer-3w"])("costs at most a tenth more than the optimal tree on a small %s", (family) => {

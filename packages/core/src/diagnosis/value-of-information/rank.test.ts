@@ -1,15 +1,15 @@
 import type { Circuit, Measurement, Reading } from "@fox-lamp/language";
 import fc from "fast-check";
-import { buildModel, FAMILIES } from "../src/circuit";
-import { diagnoseJob, type Inference, inferenceOf, openCase, ownTest, Session } from "../src/diagnosis";
-import { knownFor } from "../src/diagnosis/inference/diagnosed-job";
-import { binAxisOf } from "../src/diagnosis/value-of-information/bins";
-import { informationBits } from "../src/diagnosis/value-of-information/outcomes";
-import { minutesOf } from "../src/diagnosis/value-of-information/price";
-import { separable } from "../src/diagnosis/value-of-information/rank";
-import type { WorkDone } from "../src/diagnosis/value-of-information/work-done";
-import { scaleOf } from "../src/instruments";
-import { measurementOf } from "../src/procedures";
+import { buildModel, FAMILIES } from "../../circuit";
+import { scaleOf } from "../../instruments";
+import { measurementOf } from "../../procedures";
+import { diagnoseJob, type Inference, inferenceOf, openCase, ownTest, Session } from "..";
+import { knownFor } from "../inference/diagnosed-job";
+import { binAxisOf } from "./bins";
+import { informationBits } from "./outcomes";
+import { minutesOf } from "./price";
+import { separable } from "./rank";
+import type { WorkDone } from "./work-done";
 
 const conditions = { temperature: 20, pressure: 100 };
 const inferences = new Map<string, Inference>();

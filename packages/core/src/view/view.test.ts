@@ -1,7 +1,7 @@
 import type { Circuit, Reading } from "@fox-lamp/language";
-import { FAMILIES } from "../src/circuit";
-import { Session } from "../src/diagnosis";
-import { analyse, sceneOf, viewsOf, windowsOf } from "../src/view";
+import { FAMILIES } from "../circuit";
+import { Session } from "../diagnosis";
+import { analyse, sceneOf, viewsOf, windowsOf } from "./index";
 
 const one = (family: string): Circuit[] => [{ id: "x", family }];
 const SENSING = FAMILIES.map(({ id }) => id);

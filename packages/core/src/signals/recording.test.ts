@@ -1,4 +1,4 @@
-import { findingsOf } from "../src/signals";
+import { findingsOf } from "./index";
 
 const seconds = Array.from({ length: 40 }, (_, index) => index / 2);
 const ramp = seconds.map((time) => 800 + (time > 5 && time < 15 ? 1800 : 0));

@@ -1,6 +1,6 @@
-import { Session } from "../src/diagnosis";
-import { percentile, seededRandom } from "../src/numeric";
-import { drawCar, runTrial, STEADY, solveCar, type TrialJob } from "../src/practice";
+import { Session } from "../diagnosis";
+import { percentile, seededRandom } from "../numeric";
+import { drawCar, runTrial, STEADY, solveCar, type TrialJob } from "./index";
 
 describe("seeded random numbers", () => {
   it("repeat for a seed and differ between seeds", () => {

@@ -1,4 +1,5 @@
 import fc from "fast-check";
+import { solveSlowly } from "../../test/reference-solver";
 import {
   adjointOf,
   compileNetwork,
@@ -14,8 +15,7 @@ import {
   UndeterminedNode,
   voltsSensitivity,
   withEdits,
-} from "../src/network";
-import { solveSlowly } from "./reference-solver";
+} from "./index";
 
 const resistor = (id: string, a: string, b: string, ohms: number): Element => ({ kind: "resistor", id, a, b, ohms });
 const source = (id: string, plus: string, volts: number, ohms = 0.1): Element => ({ kind: "source", id, plus, minus: "bat-", volts, ohms });

@@ -1,4 +1,6 @@
 import fc from "fast-check";
+import { buildModel } from "../circuit";
+import { simulateReading } from "../instruments";
 import {
   altitudeOf,
   averageVolts,
@@ -25,9 +27,7 @@ import {
   toothHertz,
   transitionsPerTurn,
   windingOhmsAt,
-} from "../src/arithmetic";
-import { buildModel } from "../src/circuit";
-import { simulateReading } from "../src/instruments";
+} from "./index";
 
 const real = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 

@@ -1,9 +1,9 @@
 import fc from "fast-check";
-import { buildModel, type CircuitModel } from "../src/circuit";
-import { type Observation, steadyCircumstances } from "../src/diagnosis/likelihood/observation";
-import { weigh } from "../src/diagnosis/likelihood/weigh";
-import type { PredictionTable } from "../src/diagnosis/predictions/table";
-import type { ElectricalProbe } from "../src/instruments";
+import { buildModel, type CircuitModel } from "../../circuit";
+import type { ElectricalProbe } from "../../instruments";
+import type { PredictionTable } from "../predictions/table";
+import { type Observation, steadyCircumstances } from "./observation";
+import { weigh } from "./weigh";
 
 const MODEL = buildModel([{ id: "x", family: "thermistor-2w" }]);
 const CIRCUIT = MODEL.circuits[0] as CircuitModel;

@@ -1,6 +1,6 @@
 import { type Entry, type EntryKind, jobSchema, type NewEntry, newEntrySchema } from "@fox-lamp/language";
 import fc from "fast-check";
-import { diagnosedPart, foldJob, takeApart } from "../src/job";
+import { diagnosedPart, foldJob, takeApart } from "./index";
 
 let count = 0;
 const id = (): string => {
