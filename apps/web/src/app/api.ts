@@ -154,7 +154,7 @@ export const api = createApi({
       query: ({ job, after }) => ({ url: `/jobs/${job}/entries`, params: { after } }),
       invalidatesTags: ["Jobs"],
       async onQueryStarted({ job }, { dispatch, queryFulfilled }) {
-        // Where it fails the outbox keeps the entries and tries again; what others entered is asked for at the next event.
+        // Where it fails it is asked again at the next event.
         const answer = await queryFulfilled.catch(() => null);
         if (answer !== null) dispatch(api.util.updateQueryData("job", job, (draft) => addNew(draft, answer.data)));
       },
