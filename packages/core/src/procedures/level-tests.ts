@@ -80,40 +80,48 @@ export function carTests(engineMatters: boolean): Draft[] {
   return drafts;
 }
 
+/** What the tests at the unplugged sensor are done in. */
+const OPEN: Setup = { open: ["sensor"] };
+
 /** With the sensor unplugged: what is behind it, without and with load (T2, T5). */
 export function unplugged(bench: Bench): Draft[] {
   if (!bench.connectors.includes("sensor")) return [];
-  const { circuit } = bench;
-  const open: Setup = { open: ["sensor"] };
-  const drafts: Draft[] = [];
-  for (const { pin, role } of circuit.pins) {
-    if (isGroundRole(role) || role === "shield") continue;
-    const title = `${pinWord(pin, true)} at the unplugged connector`;
+  return [...openCavities(bench), ...unpluggedData(bench), ...groundsUnderLoad(bench), ...suppliesUnderLoad(bench)];
+}
+
+/** Every line but the grounds at its open cavity. */
+function openCavities({ circuit }: Bench): Draft[] {
+  return circuit.pins.flatMap(({ pin, role }): Draft[] => {
+    if (isGroundRole(role) || role === "shield") return [];
     const proves = role === "signal" || role === "control" ? PROVES.unplugged : PROVES.noLoad;
-    drafts.push(volts(role === "signal" ? "T5" : "T2", title, `${pin}@sensor`, "bat-", open, ["sensor"], { proves }));
-  }
-  for (const { pin, by } of circuit.built.reads) {
-    if (by !== "volts") continue;
-    drafts.push(
-      scan(pin, open, `Module's value of the ${pinWord(pin)} with the sensor unplugged`, {
-        technique: "T5",
-        opens: ["sensor"],
-        reach: ["sensor"],
-        proves: PROVES.unplugged,
-      }),
-    );
-  }
-  for (const { pin } of bench.ofRole(...GROUND_ROLES)) {
+    const title = `${pinWord(pin, true)} at the unplugged connector`;
+    return [volts(role === "signal" ? "T5" : "T2", title, `${pin}@sensor`, "bat-", OPEN, ["sensor"], { proves })];
+  });
+}
+
+/** What the module makes of its open signals. */
+function unpluggedData({ circuit }: Bench): Draft[] {
+  return circuit.built.reads.flatMap(({ pin, by }): Draft[] => {
+    if (by !== "volts") return [];
+    const rest = { technique: "T5", opens: ["sensor"], reach: ["sensor"], proves: PROVES.unplugged } as const;
+    return [scan(pin, OPEN, `Module's value of the ${pinWord(pin)} with the sensor unplugged`, rest)];
+  });
+}
+
+/** Grounds at the open connector: by the meter, by a lamp, and their drop while the lamp loads them. */
+function groundsUnderLoad(bench: Bench): Draft[] {
+  return bench.ofRole(...GROUND_ROLES).flatMap(({ pin }): Draft[] => {
     const word = pinWord(pin);
-    drafts.push(
-      volts("T2", `Battery positive to the open ${word} cavity`, "bat+", `${pin}@sensor`, open, ["sensor"], { proves: PROVES.noLoad }),
+    const lit: Setup = { ...OPEN, add: [{ kind: "lamp", from: "bat+", to: `${pin}@sensor` }] };
+    return [
+      volts("T2", `Battery positive to the open ${word} cavity`, "bat+", `${pin}@sensor`, OPEN, ["sensor"], { proves: PROVES.noLoad }),
       {
         technique: "T2",
         title: `Test lamp from battery positive to the ${word} cavity`,
         meter: "lamp",
         red: "bat+",
         black: `${pin}@sensor`,
-        setup: open,
+        setup: OPEN,
         minutes: 0.8,
         reach: ["sensor"],
         opens: ["sensor"],
@@ -121,64 +129,34 @@ export function unplugged(bench: Bench): Draft[] {
         proves: PROVES.loaded,
         cautions: [CAUTIONS.lamp],
       },
-      volts(
-        "T4",
-        `${pinWord(pin, true)} drop while the test lamp loads it`,
-        `${pin}@sensor`,
-        "bat-",
-        { ...open, add: [{ kind: "lamp", from: "bat+", to: `${pin}@sensor` }] },
-        ["sensor"],
-        {
-          needs: ["meter", "lamp"],
-          minutes: 1.2,
-          proves: PROVES.loaded,
-          cautions: [CAUTIONS.lamp],
-        },
-      ),
-    );
-  }
+      volts("T4", `${pinWord(pin, true)} drop while the test lamp loads it`, `${pin}@sensor`, "bat-", lit, ["sensor"], {
+        needs: ["meter", "lamp"],
+        minutes: 1.2,
+        proves: PROVES.loaded,
+        cautions: [CAUTIONS.lamp],
+      }),
+    ];
+  });
+}
+
+/** References and feeds at the open connector: against the circuit's own ground, and loaded (a module's by a resistor, the car's by a lamp). */
+function suppliesUnderLoad(bench: Bench): Draft[] {
   const ground = bench.ofRole("ground", "return")[0]?.pin;
-  for (const { pin, role, origin } of bench.ofRole(...SUPPLY_ROLES)) {
-    if (ground) {
-      drafts.push(
-        volts("T2", `${pinWord(pin, true)} to ${pinWord(ground)} at the unplugged connector`, `${pin}@sensor`, `${ground}@sensor`, open, ["sensor"], {
-          proves: PROVES.noLoad,
-        }),
-      );
+  const back = ground ? `${ground}@sensor` : "bat-";
+  return bench.ofRole(...SUPPLY_ROLES).flatMap(({ pin, role, origin }): Draft[] => {
+    const [word, at] = [pinWord(pin, true), `${pin}@sensor`];
+    const unloaded = ground
+      ? [volts("T2", `${word} to ${pinWord(ground)} at the unplugged connector`, at, back, OPEN, ["sensor"], { proves: PROVES.noLoad })]
+      : [];
+    if (role === "reference" || origin === "module") {
+      const loaded: Setup = { ...OPEN, add: [{ kind: "resistor", from: at, to: back, ohms: LOAD_OHMS }] };
+      const rest = { needs: ["meter", "resistor"], minutes: 1.2, proves: PROVES.loaded } as const;
+      return [...unloaded, volts("T2", `${word} with ${LOAD_OHMS} ohm across it`, at, back, loaded, ["sensor"], rest)];
     }
-    const back = ground ? `${ground}@sensor` : "bat-";
-    const load = role === "reference" || origin === "module";
-    drafts.push(
-      load
-        ? volts(
-            "T2",
-            `${pinWord(pin, true)} with ${LOAD_OHMS} ohm across it`,
-            `${pin}@sensor`,
-            back,
-            { ...open, add: [{ kind: "resistor", from: `${pin}@sensor`, to: back, ohms: LOAD_OHMS }] },
-            ["sensor"],
-            {
-              needs: ["meter", "resistor"],
-              minutes: 1.2,
-              proves: PROVES.loaded,
-            },
-          )
-        : volts(
-            "T2",
-            `${pinWord(pin, true)} while a test lamp to battery negative loads it`,
-            `${pin}@sensor`,
-            "bat-",
-            { ...open, add: [{ kind: "lamp", from: `${pin}@sensor`, to: "bat-" }] },
-            ["sensor"],
-            {
-              needs: ["meter", "lamp"],
-              minutes: 1.1,
-              proves: PROVES.loaded,
-            },
-          ),
-    );
-  }
-  return drafts;
+    const lit: Setup = { ...OPEN, add: [{ kind: "lamp", from: at, to: "bat-" }] };
+    const rest = { needs: ["meter", "lamp"], minutes: 1.1, proves: PROVES.loaded } as const;
+    return [...unloaded, volts("T2", `${word} while a test lamp to battery negative loads it`, at, "bat-", lit, ["sensor"], rest)];
+  });
 }
 
 /** Substituting the signal at the unplugged connector and watching the module's value (T6). */
