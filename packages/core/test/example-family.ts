@@ -61,7 +61,7 @@ export const thermocouple = defineFamily({
       fullScaleVolts: RANGE_VOLTS,
       rangeVolts: RANGE_VOLTS,
       reads: [readsVolts("sig", "degC", (volts) => (volts > RANGE_VOLTS ? null : degCAt(volts)), voltsAt)],
-      watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.001 }],
+      watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.001, signed: true }],
       partOhms: [["sig", "ret"]],
       tolerances: [
         supplyTolerance("pull-supply", 5),

@@ -159,6 +159,8 @@ export interface Watched {
   readonly of: "mean" | "swing";
   /** A change of this many volts is noticed. */
   readonly volts: number;
+  /** Turned round it is something else, as for a pair that makes its own voltage; a winding or a heater does not mind. */
+  readonly signed?: true;
 }
 
 export interface BuiltFamily {

@@ -25,10 +25,10 @@ describe("whether anybody complains of a fault", () => {
 describe("a part the wrong way round", () => {
   const swapped = (family: string, id: string): boolean | undefined =>
     faultsOf(buildModel([{ id: "x", family }])).find((fault) => fault.id === `x/${id}`)?.matters;
-  it("is noticed where the sign counts, not where a winding swings both ways", () => {
+  it("is noticed where it reads something else, not where a winding or a heater works both ways", () => {
     expect(swapped("vr-2w", "contact:sig+@sensor/swapped:sig-")).toBe(false);
     expect(swapped("thermistor-2w", "contact:sig@sensor/swapped:gnd")).toBe(false);
     expect(swapped("potentiometer-3w", "contact:ref@sensor/swapped:sig")).toBe(true);
-    expect(swapped("oxygen-narrow", "contact:sig@sensor/swapped:gnd")).toBe(true);
+    expect(swapped("solenoid-2w", "contact:feed@sensor/swapped:ctl")).toBe(false);
   });
 });

@@ -11,6 +11,7 @@ interface Case {
   readonly black: number;
   readonly of: "mean" | "swing";
   readonly volts: number;
+  readonly signed: boolean;
   readonly swing: readonly [number, number] | null;
   readonly moments: readonly { readonly share: number; readonly values: Values; readonly room: EditSolver }[];
   readonly healthy: number;
@@ -36,7 +37,7 @@ export class Notice {
     private readonly circuit: CircuitModel,
   ) {
     const { world, watched } = circuit.built;
-    const solved = new Map<string, Omit<Case, "red" | "black" | "of" | "volts" | "healthy">>();
+    const solved = new Map<string, Omit<Case, "red" | "black" | "of" | "volts" | "signed" | "healthy">>();
     this.cases = watched.flatMap((watch) =>
       judgedWorlds(circuit, watch.setup).map((value): Case => {
         const key = JSON.stringify([watch.setup, value]);
@@ -51,15 +52,27 @@ export class Notice {
           solved.set(key, found);
         }
         const { nodeIndex } = model.network;
-        const draft = { ...found, red: nodeIndex.get(watch.red) ?? -1, black: nodeIndex.get(watch.black) ?? -1, of: watch.of, volts: watch.volts, healthy: 0 };
+        const draft = {
+          ...found,
+          red: nodeIndex.get(watch.red) ?? -1,
+          black: nodeIndex.get(watch.black) ?? -1,
+          of: watch.of,
+          volts: watch.volts,
+          signed: watch.signed === true,
+          healthy: 0,
+        };
         return { ...draft, healthy: this.shown(draft, () => [], circuit.id) };
       }),
     );
   }
 
-  /** Whether an effect is noticed: a level by its sign too, a swing by its size (a winding does not mind being turned round). @param owner circuit whose local element names it uses */
+  /** Whether an effect is noticed: by its size, where the watched voltage says so by its sign too (a winding does not mind being turned round). @param owner circuit whose local element names it uses */
   notices(effect: Effect, owner = this.circuit.id): boolean {
-    return this.cases.some((one) => Math.abs(this.shown(one, effect, owner) - one.healthy) > one.volts);
+    return this.cases.some((one) => this.moved(one, this.shown(one, effect, owner)) > one.volts);
+  }
+
+  private moved({ signed, healthy }: Case, shown: number): number {
+    return signed ? Math.abs(shown - healthy) : Math.abs(Math.abs(shown) - Math.abs(healthy));
   }
 
   private shown(one: Case, effect: Effect, owner: string): number {
