@@ -2,7 +2,7 @@ import { type Circuit, type FaultRef, findingsAt, type Measurement, parseUnit, p
 import { type Assignment, buildModel, type CircuitModel, type Drive, engineOf, fixedWorld, isContact, isLowSide, isWire, type Model } from "../circuit";
 import { findingProbabilities } from "../diagnosis";
 import { type Fault, faultsOf, PLAIN_VARIANT, type PlacedFault, placeFault, QUIET_SHARE, showsIn } from "../faults";
-import { CLICK_SHARE, coilShare, type ElectricalProbe, type InstrumentNoise, LEAST_SPREAD, probeOf, shownSpan, solveSetup } from "../instruments";
+import { CLICK_SHARE, coilShare, type ElectricalProbe, type InstrumentNoise, LEAST_SPREAD, probeOf, scaleOf, shownSpan, solveSetup } from "../instruments";
 import { copyValues } from "../network";
 import type { Random } from "../numeric";
 
@@ -272,14 +272,19 @@ function assemble({ circuits, base, hidden, second, life, known }: Parts, random
   return { circuits, hidden, second, stated, read, readTogether };
 }
 
+/** Counts of a display, over the full scale of a range. */
+const DISPLAY_COUNTS = 4000;
+
 /** Rounds a value to what a display shows. */
-function rounded(probe: ElectricalProbe, value: Value): Value {
+export function rounded(probe: ElectricalProbe, value: Value): Value {
   if (typeof value === "object") {
     const round = (number: number): number => rounded(probe, number) as number;
     return { min: round(value.min), max: round(value.max), ...(value.avg === undefined ? {} : { avg: round(value.avg) }) };
   }
   if (typeof value !== "number") return value;
   if (probe.meter === "ohms" || probe.meter === "hertz") return Number(value.toPrecision(4));
+  const { smallVolts } = scaleOf(probe);
+  if (smallVolts !== undefined && probe.unit === null) return Number(value.toFixed(Math.ceil(Math.log10(DISPLAY_COUNTS / smallVolts))));
   if (probe.meter === "scan") return Number(value.toFixed(2));
   return Number(value.toFixed(Math.abs(value) < 0.6 ? 4 : 2));
 }
