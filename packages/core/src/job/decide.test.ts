@@ -80,6 +80,14 @@ describe("circuits", () => {
     expect(refusal).toMatchObject({ code: "circuit:readings-lost", reading: "r1" });
     expect(refused(job([inline], read("ect")), entry("circuit", { circuit: ect }))).toBeNull();
   });
+  it("may be tidied up in a job that has stray readings from before there were rules", () => {
+    const strays = [read("egr"), read("ect", "ref@sensor")];
+    const old = job([ect, bus], ...strays, read("ect"));
+    for (const { id } of strays) expect(refused(old, entry("retraction", { entry: id }))).toBeNull();
+    expect(refused(old, entry("circuit", { remove: "bus" }))).toBeNull();
+    expect(refused(old, entry("circuit", { circuit: { id: "ect", family: "switch" } }))).toBeNull();
+    expect(refused(old, entry("circuit", { circuit: { id: "ect", family: "vr-2w" } }))).toMatchObject({ code: "circuit:readings-lost", reading: "r3" });
+  });
   it("that need a shared wire may stand on the sheet before it", () => {
     expect(refused(job([]), entry("circuit", { circuit: map }), read("map"))).toBeNull();
   });

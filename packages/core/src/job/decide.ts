@@ -144,8 +144,11 @@ function lostReadings(job: JobSoFar, entries: readonly NewEntry[], added: Readon
   if (stray !== null) return { code: "reading:misplaced", where: stray.where, problem: stray.problem };
   const edit = entries.findIndex(({ id, kind }) => added.has(id) && (kind === "circuit" || kind === "retraction"));
   if (edit < 0) return null;
-  const all = after.readings.map(({ reading }) => ({ reading, where: reading.id }));
-  const lost = firstMisplaced(circuits, all, "", rules);
+  // A reading that had no place before is no reason to keep anybody from tidying up.
+  const sheet = circuitsOf(job.started, foldJob(job.entries));
+  const placed = after.readings.map(({ reading }) => ({ reading, where: reading.id }));
+  const kept = firstMisplaced(sheet, placed, "", rules) === null ? placed : placed.filter((one) => rules.misplaced(sheet, [one]) === null);
+  const lost = firstMisplaced(circuits, kept, "", rules);
   return lost === null ? null : { code: "circuit:readings-lost", where: `entries[${edit}]`, reading: lost.where, problem: lost.problem };
 }
 
