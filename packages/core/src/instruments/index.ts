@@ -10,6 +10,7 @@ export { shownAmps } from "./records/amps-dc";
 export { lampShare, lampWord } from "./records/lamp";
 export { shownOhms } from "./records/ohms";
 export type { InstrumentNoise } from "./records/record";
+export { DISPLAY_COUNTS } from "./records/volts-dc";
 export { logOhms, type Scale } from "./scale";
 export { type Motion, type MovingCircuit, type MovingMoment, type Prediction, PredictionScratch } from "./sensitivities";
 export { blownJumpers, CLICK_SHARE, coilShare, type SimulatedSetup, shownSpan, shownValue, simulateReading, solveSetup } from "./simulate";

@@ -16,8 +16,12 @@ export function problemIn(attempt: () => unknown): Problem | null {
 
 /** The circuits as a network; without what they share where a shared wire is not on the sheet yet. */
 function modelOf(circuits: readonly Circuit[]): Model {
-  if (problemIn(() => buildModel(circuits)) === null) return buildModel(circuits);
-  return buildModel(circuits.map(({ shares: _shares, ...alone }) => alone));
+  try {
+    return buildModel(circuits);
+  } catch (error) {
+    if (!(error instanceof BadInput)) throw error;
+    return buildModel(circuits.map(({ shares: _shares, ...alone }) => alone));
+  }
 }
 
 /** The part of the rules that knows circuits. */

@@ -2,7 +2,18 @@ import { type Circuit, type FaultRef, findingsAt, type Measurement, parseUnit, p
 import { type Assignment, buildModel, type CircuitModel, type Drive, engineOf, fixedWorld, isContact, isLowSide, isWire, type Model } from "../circuit";
 import { findingProbabilities } from "../diagnosis";
 import { type Fault, faultsOf, PLAIN_VARIANT, type PlacedFault, placeFault, QUIET_SHARE, showsIn } from "../faults";
-import { CLICK_SHARE, coilShare, type ElectricalProbe, type InstrumentNoise, LEAST_SPREAD, probeOf, scaleOf, shownSpan, solveSetup } from "../instruments";
+import {
+  CLICK_SHARE,
+  coilShare,
+  DISPLAY_COUNTS,
+  type ElectricalProbe,
+  type InstrumentNoise,
+  LEAST_SPREAD,
+  probeOf,
+  scaleOf,
+  shownSpan,
+  solveSetup,
+} from "../instruments";
 import { copyValues } from "../network";
 import type { Random } from "../numeric";
 
@@ -271,9 +282,6 @@ function assemble({ circuits, base, hidden, second, life, known }: Parts, random
   };
   return { circuits, hidden, second, stated, read, readTogether };
 }
-
-/** Counts of a display, over the full scale of a range. */
-const DISPLAY_COUNTS = 4000;
 
 /** Rounds a value to what a display shows. */
 export function rounded(probe: ElectricalProbe, value: Value): Value {

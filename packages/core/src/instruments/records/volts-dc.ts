@@ -7,7 +7,7 @@ import { floatingVariance, levelOf, predictLevel } from "./level";
 import { drawn, type ElectricalRecord } from "./record";
 
 /** Counts of a usual hand-held meter's display, and how many of them its last digit wanders. */
-const DISPLAY_COUNTS = 4000;
+export const DISPLAY_COUNTS = 4000;
 const WANDERING_COUNTS = 3;
 /** What a lead that is held by hand spoils on any range, volts. */
 const HELD_VOLTS = 0.005;
