@@ -68,7 +68,8 @@ export function decide(job: JobSoFar, entries: readonly NewEntry[], rules: JobRu
   const known = new Set(job.entries.map(({ id }) => id));
   const added = new Map(entries.flatMap(({ id }, index) => (known.has(id) ? [] : [[id, index] as const])));
   let taken: JobSoFar["entries"] = job.entries;
-  let before = foldJob(taken);
+  const stood = foldJob(taken);
+  let before = stood;
   for (const [index, entry] of entries.entries()) {
     if (known.has(entry.id)) continue;
     taken = [...taken, entry];
@@ -78,7 +79,7 @@ export function decide(job: JobSoFar, entries: readonly NewEntry[], rules: JobRu
     known.add(entry.id);
     before = after;
   }
-  const lost = lostReadings(job, entries, added, before, rules);
+  const lost = lostReadings(job.started, entries, added, stood, before, rules);
   return lost === null ? { ok: true, entries } : { ok: false, refusal: lost };
 }
 
@@ -134,8 +135,15 @@ function lacks(where: string, closing: NonNullable<JobState["closing"]>, circuit
 }
 
 /** Readings without a circuit or a lead to belong to: new ones, and those an edited sheet would leave behind. @param added places of new entries */
-function lostReadings(job: JobSoFar, entries: readonly NewEntry[], added: ReadonlyMap<string, number>, after: JobState, rules: JobRules): Refusal | null {
-  const circuits = circuitsOf(job.started, after);
+function lostReadings(
+  started: readonly Circuit[],
+  entries: readonly NewEntry[],
+  added: ReadonlyMap<string, number>,
+  stood: JobState,
+  after: JobState,
+  rules: JobRules,
+): Refusal | null {
+  const circuits = circuitsOf(started, after);
   const fresh = after.readings.flatMap(({ entry, reading }) => {
     const place = added.get(entry);
     return place === undefined ? [] : [{ reading, where: `entries[${place}]` }];
@@ -145,7 +153,7 @@ function lostReadings(job: JobSoFar, entries: readonly NewEntry[], added: Readon
   const edit = entries.findIndex(({ id, kind }) => added.has(id) && (kind === "circuit" || kind === "retraction"));
   if (edit < 0) return null;
   // A reading that had no place before is no reason to keep anybody from tidying up.
-  const sheet = circuitsOf(job.started, foldJob(job.entries));
+  const sheet = circuitsOf(started, stood);
   const placed = after.readings.map(({ reading }) => ({ reading, where: reading.id }));
   const kept = firstMisplaced(sheet, placed, "", rules) === null ? placed : placed.filter((one) => rules.misplaced(sheet, [one]) === null);
   const lost = firstMisplaced(circuits, kept, "", rules);
