@@ -1,5 +1,6 @@
 // Messages and ends: one clear sentence, no stack trace.
 import { spawn } from "node:child_process";
+import { createInterface } from "node:readline";
 import { fileURLToPath } from "node:url";
 
 export const root = fileURLToPath(new URL("../..", import.meta.url)).replace(/\/$/, "");
@@ -11,13 +12,19 @@ export function say(text) {
   process.stderr.write(`${text}\n`);
 }
 
-/** Runs a command; resolves with its exit code and, when asked, its output. */
-export function run(command, args, { quiet = false, cwd = root, env = process.env, uid, gid } = {}) {
+/**
+ * Runs a command; resolves with its exit code and, when asked, its output. With a label, every line is shown behind it, so that
+ * commands side by side can be told apart.
+ */
+export function run(command, args, { quiet = false, label = "", cwd = root, env = process.env, uid, gid } = {}) {
   return new Promise((resolve) => {
-    const child = spawn(command, args, { cwd, env, uid, gid, stdio: quiet ? ["ignore", "pipe", "pipe"] : ["ignore", "inherit", "inherit"] });
+    const piped = quiet || label !== "";
+    const child = spawn(command, args, { cwd, env, uid, gid, stdio: piped ? ["ignore", "pipe", "pipe"] : ["ignore", "inherit", "inherit"] });
     let output = "";
-    child.stdout?.on("data", (chunk) => (output += chunk));
-    child.stderr?.on("data", (chunk) => (output += chunk));
+    for (const stream of [child.stdout, child.stderr]) {
+      if (label !== "") createInterface({ input: stream }).on("line", (line) => say(`${label} | ${line}`));
+      else stream?.on("data", (chunk) => (output += chunk));
+    }
     child.on("error", (error) => resolve({ code: 127, output: error.message }));
     child.on("close", (code, signal) => resolve({ code: code ?? (signal ? 130 : 1), output }));
   });
