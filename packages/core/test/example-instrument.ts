@@ -21,7 +21,7 @@ export const voltsLoaded: ElectricalRecord = {
   },
   predict: (circuit, probe, leads, columns, out) => {
     predictLevel(circuit, probe, leads, columns, LOADED_OHMS, voltsSigma, out);
-    out.noise += unsteadiness(leads, out.jacobian);
+    out.noise += unsteadiness(circuit, leads, out.jacobian);
     out.jacobian[columns.voltsGain] = out.mean * METER_VOLTS_GAIN_SIGMA;
   },
   deck: (_probe, red, black) => ({ elements: [{ kind: "resistor", id: "meter", a: red, b: black, ohms: LOADED_OHMS }], lines: [] }),

@@ -14,7 +14,7 @@ export const expectSchema = z.object({
 });
 export type Expect = z.infer<typeof expectSchema>;
 
-export const VERDICT_STATUSES = ["proven", "narrowing", "contradiction", "nothing-found"] as const;
+export const VERDICT_STATUSES = ["proven", "narrowing", "contradiction", "nothing-found", "unknown-fault"] as const;
 
 export const verdictSchema = z.object({
   status: z.enum(VERDICT_STATUSES),
@@ -130,6 +130,8 @@ export type Stake = z.infer<typeof stakeSchema>;
 export const diagnosisSchema = z.object({
   format: z.literal("fox-lamp/diagnosis@1"),
   verdict: verdictSchema,
+  verdicts: z.array(verdictSchema).optional().describe("every proven verdict, where faults in circuits that share nothing are proven each for itself"),
+  unexplained: z.array(z.string()).optional().describe("codes that no verdict explains"),
   units: z.array(z.object({ unit: z.string(), probability })),
   suspects: z.array(suspectSchema),
   doubtful: z.array(doubtfulSchema),

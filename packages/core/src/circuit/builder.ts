@@ -2,6 +2,7 @@ import type { Pin, PinRole } from "@fox-lamp/language";
 import { type Element, type Powered, SHORT_OHMS } from "../network";
 import { FUSED_SUPPLY } from "./car";
 import type { PinSpec } from "./pins";
+import type { ParameterOrigin } from "./provenance";
 
 /** Healthy resistance of a wire section and of a contact, ohms. */
 export const WIRE_OHMS = 0.05;
@@ -38,6 +39,8 @@ export interface CircuitBuilder {
   /** A further node of this circuit. */
   node(name: string): string;
   readonly moduleGround: string;
+  /** Where a parameter comes from: `family` for one that the sheet leaves out. */
+  origin(parameter: string): ParameterOrigin;
   /** Pins of this circuit that other circuits join, and that it joins itself. */
   sharesPin(pin: Pin): boolean;
   /** Adds an element; `id` is local to the circuit. */

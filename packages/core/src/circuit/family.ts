@@ -68,6 +68,11 @@ export interface Drive {
   readonly hertz: number;
   /** Relative standard deviation of `hertz`. */
   readonly hertzSpread: number;
+  /**
+   * What the sheet leaves open, shared by all readings of the circuit: spread of ln hertz, and of the share of the time in the first
+   * extreme; none where it says both.
+   */
+  readonly unsure?: { readonly hertz: number; readonly share: number };
   /** The toothed wheel that makes the repetitions; none for those that come by themselves. */
   readonly wheel?: { readonly teeth: number; readonly missing: number };
 }
@@ -94,6 +99,8 @@ export function switching(first: readonly Assignment[], second: readonly Assignm
 /** A tolerance shared by all hypotheses: one standard normal variable moving some numbers. */
 export interface Tolerance {
   readonly id: string;
+  /** It stands for what the sheet does not say, not for how parts of one kind differ. */
+  readonly unsaid?: true;
   /** `relative` multiplies by exp(sigma z); `absolute` adds sigma z. */
   readonly targets: readonly { readonly element: string; readonly field: EditField; readonly kind: "relative" | "absolute"; readonly sigma: number }[];
 }
@@ -145,6 +152,8 @@ export interface ModuleReading {
   /** Volts (or hertz) to the quantity and back; null outside the range. */
   readonly toWorld: (value: number) => number | null;
   readonly toValue: (world: number) => number;
+  /** What it reports in its own unit where that is not the quantity itself: a share of the reference. */
+  readonly shows?: { readonly toShown: (volts: number) => number; readonly toVolts: (shown: number) => number };
   /** What it reports in its own unit while the level is outside what it believes. */
   readonly substitute?: { readonly belowVolts: number; readonly aboveVolts: number; readonly value: number };
   /** Peak-to-peak volts at the module below which it sees no edges. */
@@ -171,6 +180,8 @@ export interface BuiltFamily {
   readonly faults: readonly FamilyFault[];
   /** Nominal reference, feed or amplitude, volts: what full scale means. */
   readonly fullScaleVolts: number;
+  /** How much steeper or flatter the sensor's line may be where the sheet has none, as a share; none where it states the line. */
+  readonly stretch?: number;
   /** Full scale of the meter's range its signal needs, volts, where a usual one is too coarse for it. */
   readonly rangeVolts?: number;
   /** What the module reads, the main signal first; empty when it reads nothing. */
@@ -195,6 +206,12 @@ export interface FamilyTraits {
   readonly recorded?: true;
 }
 
+/** Parameters a silent sheet may mean, with how often they are met. */
+export interface Alternative {
+  readonly with: Readonly<Record<string, unknown>>;
+  readonly weight: number;
+}
+
 /** A circuit family: parameters, pins, and how module stage and sensor are put together. */
 export interface Family {
   readonly id: string;
@@ -208,6 +225,12 @@ export interface Family {
   readonly parameters: z.ZodType;
   /** The parameter that states the voltage of its reference, where it can share one. */
   readonly referenceParameter?: "vref" | "feedV";
+  /**
+   * Kinds of sound circuits that a silent sheet may mean and that lie too far apart for one spread: a feed of 5 or of 12 V, a pair with a
+   * bias or without. The usual one first; weights sum to one.
+   * @param silent whether the sheet leaves a parameter out
+   */
+  readonly alternatives?: (silent: (parameter: string) => boolean, given: Readonly<Record<string, unknown>>) => readonly Alternative[];
   /** The pins that parameters give it. */
   readonly wiring: (parameters: unknown) => readonly PinSpec[];
   /** Builds module stage and sensor; parameters have been checked by the schema. */

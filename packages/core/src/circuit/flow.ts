@@ -1,5 +1,8 @@
 import type { World } from "./family";
 
+/** How much engines differ in size and idle, as a share of the flow. */
+const ENGINES = 0.3;
+
 /** Air flow of an engine of about two litres: none while it stands, and what idle and a raised speed draw. */
 export const FLOW_WORLD: World = {
   quantity: "flow",
@@ -14,6 +17,6 @@ export const FLOW_WORLD: World = {
   forced: ({ rpm, running }, setup) => {
     if (!running) return { value: rpm > 0 ? 1.2 : 0, spread: rpm > 0 ? 0.4 : 0.02 };
     const value = (setup.stimulus?.kind === "snap" ? 0.018 : 0.0044) * rpm;
-    return { value, spread: 0.17 * value };
+    return { value, spread: ENGINES * value };
   },
 };

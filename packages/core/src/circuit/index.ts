@@ -14,7 +14,7 @@ export {
   pinNode,
   WIRE_OHMS,
 } from "./builder";
-export { BATTERY_VOLTS, MODULE_GROUND, weakBattery } from "./car";
+export { BATTERY_VOLTS, carAssignments, MODULE_GROUND, weakBattery } from "./car";
 export { type Curve, interpolate, inverseCurve, thermistorCelsius, thermistorOhms } from "./curve";
 export { type EngineState, engineOf, USUAL_RPM } from "./engine";
 export { FAMILIES, familyById } from "./families";
@@ -38,8 +38,10 @@ export {
   type World,
   type WorldValue,
 } from "./family";
-export { buildModel, type CircuitModel, circuitOf, connectorsOf, type Model, pathOf } from "./model";
+export { alternativesOf, type MeantCircuit } from "./alternatives";
+export { buildModel, type CircuitModel, circuitOf, connectorsOf, type Model, moves, pathOf } from "./model";
 export type { PinSpec } from "./pins";
 export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type SetupNetwork, TEST_LAMP, worldIn } from "./setup";
 export { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";
-export { fixedWorld, NO_WORLD, situationOf, statedWorld } from "./world";
+export { completeSheets } from "./sheet";
+export { fixedWorld, isHeld, NO_WORLD, situationOf, statedWorld, stretchAt } from "./world";

@@ -7,6 +7,7 @@ import { CAR_ELEMENTS, MODULE_GROUND } from "./car";
 import { FAMILIES } from "./families";
 import type { BuiltFamily, Family } from "./family";
 import type { PinSpec } from "./pins";
+import { statedParameters } from "./provenance";
 import { type Share, sharesOf } from "./shares";
 import { situationOf } from "./world";
 
@@ -83,7 +84,7 @@ function assertPins(circuit: Circuit, pins: readonly PinSpec[], where: string): 
 
 /** Parameters of a circuit; a shared reference brings its voltage along and may not be contradicted. */
 function parametersOf(circuit: Circuit, family: Family, buses: ReadonlyMap<string, { vref: number }>, where: string): unknown {
-  const given = circuit.with ?? {};
+  const given = statedParameters(circuit.with).values;
   const name = family.referenceParameter;
   const bus = Object.entries(circuit.shares ?? {}).find(
     ([pin, id]) => pin !== "join" && !pin.startsWith("gnd") && !pin.startsWith("ret") && buses.has(id),
@@ -103,7 +104,7 @@ function draftsOf(circuits: readonly Circuit[], families: readonly Family[], whe
     if (familyOf(circuit, families, `${where}[${index}]`).traits.kind !== "reference") return;
     buses.set(
       circuit.id,
-      parseOrThrow(familyOf(circuit, families, `${where}[${index}]`).parameters, circuit.with ?? {}, `${where}[${index}].with`) as { vref: number },
+      parseOrThrow(familyOf(circuit, families, `${where}[${index}]`).parameters, statedParameters(circuit.with).values, `${where}[${index}].with`) as { vref: number },
     );
   });
   const drafts = circuits.map((circuit, index): Draft => {
@@ -156,6 +157,7 @@ function joinedAt(share: Share, buses: ReadonlyMap<string, readonly PinPath[]>):
 
 function buildCircuit(draft: Draft, paths: readonly PinPath[], shared: ReadonlySet<Pin>, elements: Element[]): CircuitModel {
   const { circuit, family, parameters, pins, shares } = draft;
+  const { origins } = statedParameters(circuit.with);
   const supplies: string[] = [];
   elements.push(...layShorts(circuit.id, paths));
   const pathOfPin = (pin: Pin): PinPath | undefined => paths.find((path) => path.pin === pin);
@@ -182,6 +184,7 @@ function buildCircuit(draft: Draft, paths: readonly PinPath[], shared: ReadonlyS
     part: (pin) => pathOfPin(pin)?.part ?? inside(pin),
     node: (name) => `${circuit.id}:${name}`,
     moduleGround: MODULE_GROUND,
+    origin: (parameter) => origins.get(parameter)?.from ?? "family",
     sharesPin: (pin) => shared.has(pin),
     add: (element) => elements.push({ ...element, id: elementName(circuit.id, element.id) }),
     resistor,
@@ -259,6 +262,14 @@ export function buildModel(circuits: readonly Circuit[], where = "circuits", own
 /** Whether a circuit moves in no state of the engine. */
 function standsStill({ world, drive }: BuiltFamily): boolean {
   return (["on", "crank", "idle"] as const).every((key) => drive(situationOf(world, { key }, world.nominal)).hertz === 0);
+}
+
+/** Whether a circuit moves in some state of the engine, or under some stimulus. */
+export function moves({ world, drive }: BuiltFamily): boolean {
+  const stimuli = ["none", "tap", "command", "steel", "hand-turn"] as const;
+  return (["on", "crank", "idle"] as const).some((key) =>
+    stimuli.some((kind) => drive(situationOf(world, { key, stimulus: { kind } }, world.nominal)).swing !== null),
+  );
 }
 
 /** The circuit with an id; with none given, the only one. */

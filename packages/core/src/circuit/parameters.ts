@@ -28,6 +28,11 @@ export function middleOf([lo, hi]: readonly [number, number]): number {
   return lo > 0 ? Math.sqrt(lo * hi) : 0.5 * hi;
 }
 
+/** Spread of a resistance whose window is published, ln ohms: the window is the limit, 99 of 100 sound parts lie in it. */
+export function windowSigma(window: readonly [number, number]): number {
+  return Math.log(window[1] / middleOf(window)) / 2.6;
+}
+
 /** What a sensor that watches a wheel turn needs to know of it. */
 export const wheel = {
   perRev: z.number().int().min(1).max(2000).optional().describe("transitions (both edges) per turn of the crank"),

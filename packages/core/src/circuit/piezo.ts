@@ -7,7 +7,7 @@ const RING_HERTZ = 6500;
 
 /** Peak volts a healthy piezo makes: a tap, the noise of an engine, nothing at rest. */
 export function piezoPeak({ engine, setup }: Situation): number {
-  if (setup.stimulus?.kind === "tap") return 0.25;
+  if (setup.stimulus?.kind === "tap") return 0.5;
   if (engine.running) return 0.06 + 0.00006 * engine.rpm;
   return 0;
 }

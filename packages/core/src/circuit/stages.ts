@@ -2,7 +2,7 @@ import type { Pin } from "@fox-lamp/language";
 import { OPEN_OHMS } from "../network";
 import type { Assignment } from "./assignment";
 import type { CircuitBuilder } from "./builder";
-import type { FamilyFault, ModuleReading, Tolerance } from "./family";
+import type { Drive, FamilyFault, ModuleReading, Tolerance } from "./family";
 
 /** Input impedance of the module's converter, ohms. */
 export const INPUT_OHMS = 1e7;
@@ -74,6 +74,29 @@ export function referenceTolerance(builder: CircuitBuilder, pin: Pin, volts: num
 /** Spread of a supply's voltage. */
 export function supplyTolerance(element: string, volts: number): Tolerance {
   return { id: element, targets: [{ element, field: "volts", kind: "absolute", sigma: 0.012 * volts }] };
+}
+
+/** A spread that stands for a parameter the sheet leaves out; none where it states it. @param names the parameters it is about: any stated one will do */
+export function unsaid(builder: CircuitBuilder, names: readonly string[], tolerance: Tolerance): readonly Tolerance[] {
+  return names.some((name) => builder.origin(name) !== "family") ? [] : [{ ...tolerance, id: `${tolerance.id}?`, unsaid: true }];
+}
+
+/** Spread of the share of the time a signal is high, where the sheet does not say it. */
+const DUTY_SPREAD = 0.17;
+
+/**
+ * What a sheet leaves open of a switching signal.
+ * @param lnHertz spread of its rate where the sheet names no line or wheel; @param names parameters that say the rate
+ */
+export function unsureOf(builder: CircuitBuilder, lnHertz: number, names: readonly string[] = ["transfer"], dutySpread = DUTY_SPREAD): Pick<Drive, "unsure"> {
+  const silent = (list: readonly string[]): boolean => list.every((name) => builder.origin(name) === "family");
+  const [hertz, share] = [silent(names) ? lnHertz : 0, silent(["duty"]) ? dutySpread : 0];
+  return hertz === 0 && share === 0 ? {} : { unsure: { hertz, share } };
+}
+
+/** A spread of one element's voltage, volts. */
+export function voltsTolerance(element: string, sigma: number): Tolerance {
+  return { id: element, targets: [{ element, field: "volts", kind: "absolute", sigma }] };
 }
 
 /** A relative spread of one element's resistance. */

@@ -1,5 +1,6 @@
+import { z } from "zod";
 import type { Assignment } from "./assignment";
-import type { World } from "./family";
+import type { Alternative, ModuleReading, World } from "./family";
 
 /** Resistance of a clean wiper, ohms. */
 export const WIPER_OHMS = 100;
@@ -20,10 +21,41 @@ export const POSITION_WORLD: World = {
   ],
 };
 
+/**
+ * A plate that a motor holds, or a pedal: with the key on springs leave the plate a little open, running the motor closes it.
+ */
+export const HELD_WORLD: World = {
+  ...POSITION_WORLD,
+  normal: [
+    { value: 0, weight: 9, spread: 2 },
+    { value: 12, weight: 5, spread: 4.5 },
+    ...[26, 40, 55, 70, 85, 98].map((value) => ({ value, spread: 8, weight: 1 })),
+  ],
+  forced: ({ key }) => (key === "idle" ? { value: 3, spread: 3 } : key === "rev" ? { value: 14, spread: 9 } : null),
+};
+
 /** The two halves of a track (elements `upper` and `lower` with a suffix) with the wiper at a share of its voltage. */
 export function trackAt(suffix: string, trackOhms: number, share: number): readonly Assignment[] {
   return [
     { element: `upper${suffix}`, field: "ohms", value: trackOhms * (1 - share) },
     { element: `lower${suffix}`, field: "ohms", value: trackOhms * share },
   ];
+}
+
+/** What a module's percentage of a plate or pedal is a share of. */
+export const PERCENT_OF = z.enum(["opening", "reference"]).default("opening").describe("what the module's percentage is a share of: the opening, or the reference");
+
+/** Both are met where the sheet does not say. */
+export function percentAlternatives(silent: (parameter: string) => boolean): readonly Alternative[] {
+  if (!silent("percentOf")) return [];
+  return [
+    { with: { percentOf: "opening" }, weight: 0.6 },
+    { with: { percentOf: "reference" }, weight: 0.4 },
+  ];
+}
+
+/** What a module reports where its percentage is a share of the reference: it then knows nothing of the sensor's own line. */
+export function percentShown({ percentOf, vref }: { readonly percentOf: "opening" | "reference"; readonly vref: number }): Pick<ModuleReading, "shows"> {
+  if (percentOf === "opening") return {};
+  return { shows: { toShown: (volts) => Math.min(100, Math.max(0, (100 * volts) / vref)), toVolts: (percent) => (percent * vref) / 100 } };
 }

@@ -1,6 +1,6 @@
 import type { Setup } from "@fox-lamp/language";
 import { engineOf } from "./engine";
-import type { Situation, World } from "./family";
+import type { BuiltFamily, Situation, World } from "./family";
 
 /** A world for circuits that sense nothing. */
 export const NO_WORLD: World = {
@@ -15,6 +15,11 @@ export const NO_WORLD: World = {
   settable: [],
   forced: () => ({ value: 0, spread: 0 }),
 };
+
+/** Whether the technician states the sensed quantity, rather than the state of the engine bringing it. */
+export function isHeld({ quantity }: World, { truth = {} }: Setup): boolean {
+  return quantity !== "none" && quantity !== "flow" && truth[quantity] !== undefined;
+}
 
 /** The value of the sensed quantity that a setup fixes, with its standard deviation: stated, or brought by the engine. */
 export function fixedWorld(world: World, setup: Setup): { readonly value: number; readonly spread: number } | null {
@@ -38,4 +43,9 @@ export function statedWorld(world: World, setup: Setup): number | null {
 /** What a circuit is exposed to in a setup at a value of its sensed quantity. */
 export function situationOf(world: World, setup: Setup, value: number): Situation {
   return { engine: engineOf(setup), setup, world: value, stated: fixedWorld(world, setup) !== null };
+}
+
+/** How far a line that the sheet does not state is turned at a value of the sensed quantity, in standard deviations of that value. */
+export function stretchAt({ world: { low, high }, stretch = 0 }: Pick<BuiltFamily, "world" | "stretch">, value: number, spread: number): number {
+  return spread === 0 ? 0 : (stretch * (value - 0.5 * (low + high))) / spread;
 }

@@ -21,6 +21,9 @@ export interface GenericCode {
   readonly subject: SubjectKey;
   readonly kind: CodeKind;
   readonly title: string;
+  /** Which one of several alike it speaks of: bank, and the sensor on it; null where it does not say. */
+  readonly bank: number | null;
+  readonly sensor: number | null;
   /** Subjects whose loss can set this one though its own circuit is sound. */
   readonly follows: readonly SubjectKey[];
 }
@@ -85,6 +88,8 @@ const ROWS: readonly Row[] = [
   [641, "reference", ["circuit", "low", "high"], "A"],
   [651, "reference", ["circuit", "low", "high"], "B"],
   [697, "reference", ["circuit", "low", "high"], "C"],
+  [2008, "runner", ["circuit", "low", "high"], "bank 1"],
+  [2011, "runner", ["circuit", "low", "high"], "bank 2"],
   [2120, "pedal", FIVE, "track D"],
   [2125, "pedal", FIVE, "track E"],
   [2135, "throttle", ["correlation"], "tracks A and B"],
@@ -108,6 +113,11 @@ function named(number: number): string {
   return `P${String(number).padStart(4, "0")}`;
 }
 
+function numberAfter(word: string, where: readonly string[]): number | null {
+  const found = new RegExp(`${word} (\\d)`, "u").exec(where.join(" "));
+  return found === null ? null : Number(found[1]);
+}
+
 function build(): Map<string, GenericCode> {
   const table = new Map<string, GenericCode>();
   for (const [first, subject, kinds, ...where] of ROWS) {
@@ -115,13 +125,13 @@ function build(): Map<string, GenericCode> {
       if (kind === null) return;
       const code = named(first + index);
       const place = where.length === 0 ? "" : ` (${where.join(", ")})`;
-      table.set(code, { code, subject, kind, title: `${SUBJECTS[subject].title}${place}: ${KIND_WORDS[kind]}`, follows: [] });
+      table.set(code, { code, subject, kind, title: `${SUBJECTS[subject].title}${place}: ${KIND_WORDS[kind]}`, bank: numberAfter("bank", where), sensor: numberAfter("sensor", where), follows: [] });
     });
   }
   for (const [first, last, subject, follows] of FOLLOWERS) {
     for (let number = first; number <= last; number += 1) {
       const code = named(number);
-      table.set(code, { code, subject, kind: "consequence", title: `${SUBJECTS[subject].title}: ${KIND_WORDS.consequence}`, follows });
+      table.set(code, { code, subject, kind: "consequence", title: `${SUBJECTS[subject].title}: ${KIND_WORDS.consequence}`, bank: null, sensor: null, follows });
     }
   }
   return table;

@@ -49,7 +49,32 @@ export function circuitsOfCode(code: string, circuits: readonly CircuitModel[]):
   if (own.length > 0) return own;
   const generic = genericCode(code);
   if (generic === null) return [];
-  return circuits.filter(({ circuit }) => isSubject(circuit, generic.subject)).map(({ id }) => ({ circuit: id, kind: generic.kind }));
+  return circuits
+    .filter(({ circuit }) => isSubject(circuit, generic.subject) && isMeant(circuit, generic))
+    .map(({ id }) => ({ circuit: id, kind: generic.kind }));
+}
+
+/** Words that say which sensor of a bank a circuit is. */
+const PLACES: readonly (readonly [RegExp, number])[] = [
+  [/\b(?:front|upstream|before)\b/u, 1],
+  [/\b(?:rear|downstream|behind)\b/u, 2],
+];
+
+/** Whether a code that counts banks and sensors can mean a circuit, by the numbers in its title or id: the second one's code is not the first one's. */
+function isMeant({ id, title = "" }: Pick<Circuit, "id" | "title">, { bank, sensor, subject }: GenericCode): boolean {
+  const text = title.toLowerCase();
+  const digit = (pattern: RegExp): number | null => {
+    const found = pattern.exec(text);
+    return found === null ? null : Number(found[1]);
+  };
+  const last = /(\d)$/u.exec(id);
+  const trailing = last === null || subject === "oxygen" ? null : Number(last[1]);
+  const ownBank = digit(/bank\s*(\d)/u);
+  const ownSensor = digit(/sensor\s*(\d)/u) ?? PLACES.find(([words]) => words.test(text))?.[1] ?? null;
+  const differ = (one: number | null, other: number | null): boolean => one !== null && other !== null && one !== other;
+  // Knock sensors are counted, one to a bank.
+  if (bank === null && sensor !== null) return !differ(sensor, ownSensor ?? ownBank ?? trailing);
+  return !differ(bank, ownBank ?? (sensor === null ? trailing : null)) && !differ(sensor, ownSensor);
 }
 
 /** Whether some of the job's other codes can have set this one. */

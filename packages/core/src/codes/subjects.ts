@@ -30,6 +30,7 @@ export const SUBJECTS = {
   oxygen: { title: "Oxygen sensor", names: ["o2", "oxygen", "lambda"], kinds: ["mixture"] },
   purge: { title: "Tank purge valve", names: ["purge", "evap"], kinds: ["valve"] },
   phaser: { title: "Cam phaser valve", names: ["vvt", "phaser", "ocv"], kinds: ["valve"] },
+  runner: { title: "Intake runner or swirl flap valve", names: ["imrc", "swirl", "runner", "flap"], kinds: ["valve"] },
   idle: { title: "Idle air valve", names: ["iac", "idle"], kinds: ["valve"] },
   reference: { title: "Sensor reference voltage", names: ["ref", "bus", "reference"], kinds: ["reference"] },
   supply: { title: "System voltage", names: ["bat", "battery", "supply"], kinds: ["battery"] },

@@ -5,7 +5,7 @@ import { type Fault, PLAIN_VARIANT } from "./fault";
 import type { Hint } from "./hints";
 import { priorWeight } from "./priors";
 
-const DIRTY_CHASSIS: SeverityScale = { key: "ohms", low: 0.3, high: 8 };
+const DIRTY_CHASSIS: SeverityScale = { key: "ohms", low: 0.05, high: 4 };
 /** The starter's current makes milliohms of the engine's ground count. */
 const DIRTY_ENGINE: SeverityScale = { key: "ohms", low: 0.004, high: 2 };
 
@@ -30,6 +30,7 @@ export function carFaults(model: Model, hints: readonly Hint[]): Draft[] {
     constant: false,
     effect,
     scanVolts: null,
+    noticedFrom: null,
     hertzFactor: null,
   });
   const ground = (name: "engine" | "chassis", ohms: number): readonly Assignment[] => [{ element: `car/ground:${name}`, field: "ohms", value: ohms }];

@@ -11,7 +11,7 @@ import { priorWeight } from "./priors";
 type Ohms = { readonly low: number; readonly high: number };
 
 const ONE_WAY: readonly FaultVariant[] = [PLAIN_VARIANT];
-const ALWAYS = { constant: true, during: null, scanVolts: null, hertzFactor: null } as const;
+const ALWAYS = { constant: true, noticedFrom: null, during: null, scanVolts: null, hertzFactor: null } as const;
 
 /** Everything a circuit's faults are made from. */
 interface Workbench {
@@ -31,6 +31,15 @@ function sections(path: PinPath): FaultVariant[] {
 
 /** Resistances from nothing to open that a connection can take, and that a chafe can have. */
 const SERIES_OHMS: Ohms = { low: 0.3, high: 1e6 };
+/** A line that carries current hurts from here on, long before the module notices: a lamp dims, a ground rises. */
+const HURTS_OHMS = 4;
+
+/** The resistances in series with a pin that are somebody's complaint, or would be found by a lamp; null where nobody ever notices. */
+function seriesRange(noticed: Ohms | null, path: PinPath): Ohms | null {
+  if (noticed === null || path.role === "signal" || path.role === "shield") return noticed;
+  return { ...noticed, low: Math.min(noticed.low, HURTS_OHMS) };
+}
+
 const SHUNT_OHMS: Ohms = { low: 0.05, high: 2e3 };
 
 function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft[] {
@@ -40,7 +49,7 @@ function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft
   const name = `${path.pin} wire`;
   const make = (kind: string, title: string, element: (section: number) => string, span: Ohms | null): Draft[] => {
     const noticed = span === null ? null : noticedOhms(notice, span, span === SERIES_OHMS, (ohms) => () => ohmsAt(element(0), ohms));
-    const range = noticed ?? span;
+    const range = (span === SERIES_OHMS ? seriesRange(noticed, path) : noticed) ?? span;
     const matters = span === null ? notice.notices(() => ohmsAt(element(0), OPEN_OHMS)) : noticed !== null;
     return [
       {
@@ -51,6 +60,7 @@ function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft
         kind,
         title,
         severity: range === null ? null : { key: "ohms", ...range },
+        noticedFrom: span === SERIES_OHMS ? (noticed?.low ?? null) : null,
         weight: priorWeight(`wire:${path.pin}`, kind, hints),
         matters,
         variants,
@@ -87,7 +97,7 @@ function contactFaults({ circuit, notice, hints }: Workbench, path: PinPath): Dr
     const unit = `${circuit.id}/${local}`;
     const where = place === "sensor" ? "at the sensor" : place === "module" ? "at the module" : `at ${place}`;
     const noticed = noticedOhms(notice, SERIES_OHMS, true, (ohms) => () => ohmsAt(local, ohms));
-    const range = noticed ?? SERIES_OHMS;
+    const range = seriesRange(noticed, path) ?? SERIES_OHMS;
     const base = { ...ALWAYS, unit, circuit: circuit.id, variants: ONE_WAY, effect: (ohms: number) => ohmsAt(local, ohms) };
     const weight = (kind: string): number => priorWeight(local, kind, hints);
     return [
@@ -107,6 +117,7 @@ function contactFaults({ circuit, notice, hints }: Workbench, path: PinPath): Dr
         kind: "corroded",
         title: `${path.pin} contact ${where} corroded`,
         severity: { key: "ohms", ...range },
+        noticedFrom: noticed?.low ?? null,
         weight: weight("corroded"),
         matters: noticed !== null,
       },
@@ -172,6 +183,7 @@ function familyFaults({ circuit, hints }: Workbench): Draft[] {
       kind: fault.kind,
       title: fault.title,
       severity: fault.severity,
+      noticedFrom: null,
       weight: priorWeight(fault.unit, fault.kind, hints),
       matters: true,
       variants: variantsOf(fault),

@@ -39,6 +39,7 @@ function crossed({ first, second, pins }: AlikePair, model: Model, hints: readon
     during: null,
     constant: false,
     scanVolts: null,
+    noticedFrom: null,
     hertzFactor: null,
     effect: (severity, situation) => {
       const { setup } = situation;

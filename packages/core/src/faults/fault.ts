@@ -22,6 +22,8 @@ export interface Fault {
   readonly kind: string;
   readonly title: string;
   readonly severity: SeverityScale;
+  /** From this resistance on it is somebody's complaint; null where every severity is. */
+  readonly noticedFrom: number | null;
   readonly prior: number;
   /** False when no severity moves anything noticeably: it can be simulated, but is nobody's complaint. */
   readonly matters: boolean;

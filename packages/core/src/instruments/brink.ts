@@ -65,6 +65,8 @@ function supplySigma(
     black: minus,
     ports,
     world: columns.worldOf.get(circuitId) ?? columns.severity,
+    form: -1,
+    rate: -1,
     tolerances: columns.tolerancesFor.get(circuitId) ?? columns.tolerances,
   };
   addVolts(circuit, moment, leads, columns, 1, null, out);

@@ -11,7 +11,7 @@ export { lampShare, lampWord } from "./records/lamp";
 export { shownOhms } from "./records/ohms";
 export type { InstrumentNoise } from "./records/record";
 export { DISPLAY_COUNTS } from "./records/volts-dc";
-export { logOhms, type Scale } from "./scale";
+export { AC_OFFSET_VOLTS, logOhms, type Scale } from "./scale";
 export { type Motion, type MovingCircuit, type MovingMoment, type Prediction, PredictionScratch } from "./sensitivities";
 export { blownJumpers, CLICK_SHARE, coilShare, type SimulatedSetup, shownSpan, shownValue, simulateReading, solveSetup } from "./simulate";
 export { acFactor, averageOf, conductorAmps, isFollowed, type MomentSolution, portsOf, type Rhythm, shareOfFirst, swingOf } from "./waveform-view";

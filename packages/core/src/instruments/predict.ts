@@ -5,7 +5,7 @@ import type { Columns } from "./columns";
 import { coilOf, type ElectricalProbe, type Probe } from "./probe";
 import { electricalRecord } from "./records";
 import { quantityScale, type Scale, WORDS } from "./scale";
-import { leadsOf, type MovingCircuit, type Prediction, PredictionScratch } from "./sensitivities";
+import { addSlope, leadsOf, type MovingCircuit, type Prediction, PredictionScratch } from "./sensitivities";
 import { CLICK_SHARE } from "./simulate";
 import { conductorAmps } from "./waveform-view";
 
@@ -48,7 +48,11 @@ export function emptyPrediction(columns: Columns, probe: Probe, scratch = new Pr
  */
 export function predictProbe(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns, out: Prediction): void {
   out.jacobian.fill(0);
-  electricalRecord(probe.meter).predict(circuit, probe, leadsOf(circuit, probe, columns), columns, out);
+  const leads = leadsOf(circuit, probe, columns);
+  electricalRecord(probe.meter).predict(circuit, probe, leads, columns, out);
+  // A module knows its own line: its values do not depend on what the sheet says of it.
+  const known = probe.unit !== null && probe.reads?.shows === undefined;
+  if (circuit.stretch !== 0 && !known) addSlope(out, leads.form, circuit.stretch * (out.jacobian[leads.world] ?? 0));
 }
 
 /** Probabilities of click and no click for what a coil carries in its strongest moment. */

@@ -2,7 +2,7 @@
 export interface Scale {
   /** Unit a person reads. */
   readonly unit: string;
-  readonly axis: "volts" | "log-ohms" | "amps" | "log-hertz" | "percent" | "world" | "none";
+  readonly axis: "volts" | "log-volts" | "log-ohms" | "amps" | "log-hertz" | "percent" | "world" | "none";
   readonly toScale: (shown: number) => number;
   readonly fromScale: (value: number) => number;
   /** Density of a slipped reading, per unit of the scale: it may be anything the meter can show. */
@@ -26,7 +26,7 @@ export function logHertz(hertz: number): number {
 
 const same = (value: number): number => value;
 
-export const VOLTS: Scale = { unit: "V", axis: "volts", toScale: same, fromScale: same, broad: 1 / 16 };
+export const VOLTS: Scale = { unit: "V", axis: "volts", toScale: same, fromScale: same, broad: 1 / 24 };
 
 /** Below this a range is chosen for its signal, volts. */
 const SMALL_RANGE_VOLTS = 1;
@@ -47,7 +47,17 @@ export const OHMS: Scale = {
   axis: "log-ohms",
   toScale: logOhms,
   fromScale: (value) => Math.max(0, Math.exp(value) - LOG_OFFSET_OHMS),
-  broad: 1 / 20,
+  // Most slips of an ohmmeter show a word, or are a thousand times off: any number at all is rare.
+  broad: 1 / 80,
+};
+/** Alternating volts are weighed as ln(volts + this): they differ by factors from part to part, and below it a range shows its own noise. */
+export const AC_OFFSET_VOLTS = 0.003;
+export const AC_VOLTS: Scale = {
+  unit: "V",
+  axis: "log-volts",
+  toScale: (value) => Math.log(Math.abs(value) + AC_OFFSET_VOLTS),
+  fromScale: (value) => Math.max(0, Math.exp(value) - AC_OFFSET_VOLTS),
+  broad: 1 / 10,
 };
 export const AMPS: Scale = { unit: "A", axis: "amps", toScale: same, fromScale: same, broad: 1 / 5 };
 export const HERTZ: Scale = { unit: "Hz", axis: "log-hertz", toScale: logHertz, fromScale: Math.exp, broad: 1 / 9 };

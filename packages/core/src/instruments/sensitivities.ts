@@ -1,4 +1,5 @@
 import { adjointOf, CURRENT_LIMIT, type EditField, portSensitivity, type Solution, voltsBetween, voltsSensitivity } from "../network";
+import type { Drive } from "../circuit";
 import type { Columns, ColumnTarget } from "./columns";
 import { type Port, portOf } from "./port";
 import type { ElectricalProbe } from "./probe";
@@ -19,6 +20,9 @@ export interface MovingMoment extends MomentSolution {
   readonly motions: readonly Motion[];
 }
 
+/** Spreads of what differs between sound circuits where the sheet is silent: ln of the rate, share of the time in the first extreme. */
+export type Unsure = NonNullable<Drive["unsure"]>;
+
 /** A hypothesis' circuit in a setup: solved moments, and how its rate moves. */
 export interface MovingCircuit extends Rhythm {
   readonly moments: readonly MovingMoment[];
@@ -26,6 +30,12 @@ export interface MovingCircuit extends Rhythm {
   readonly hertzPerWorld: number;
   readonly hertzPerSeverity: number;
   readonly hertzSpread: number;
+  /** Whether the technician states the sensed quantity and holds it by hand, so that it wanders from one reading to the next. */
+  readonly held: boolean;
+  /** Slope of a line the sheet does not state, in standard deviations of the sensed quantity: it turns about the middle of its range. */
+  readonly stretch: number;
+  /** What the sheet does not say of rate and duty, where it is silent. */
+  readonly unsure: Unsure | null;
   /** What the module reports whatever its pin does, with its slope per standard deviation of severity; null when it reads the pin. */
   readonly blind: { readonly volts: number; readonly perSeverity: number } | null;
 }
@@ -68,6 +78,9 @@ export interface Leads {
   readonly ports: readonly Port[];
   /** Column of the probed circuit's sensed quantity. */
   readonly world: number;
+  /** Columns of what belongs to the form and to the rate of its signal; -1 where it stands still in every state. */
+  readonly form: number;
+  readonly rate: number;
   /** Tolerances a reading here depends on, by column. */
   readonly tolerances: readonly (readonly ColumnTarget[])[];
 }
@@ -82,6 +95,8 @@ export function leadsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns:
     black,
     ports: circuit.moments.map(({ solution }) => portOf(solution, red, black)),
     world: columns.worldOf.get(probe.circuit.id) ?? columns.severity,
+    form: columns.traceOf.get(probe.circuit.id)?.form ?? -1,
+    rate: columns.traceOf.get(probe.circuit.id)?.rate ?? -1,
     tolerances: columns.tolerancesFor.get(probe.circuit.id) ?? columns.tolerances,
   };
 }
@@ -94,6 +109,16 @@ const SOUND_OHMS = 0.2;
  */
 const HEAVY_VOLTS = 0.15;
 const HEAVY_SHARE = 0.4;
+
+/** Adds to the slope of one shared variable; nothing where the circuit has no such variable. */
+export function addSlope({ jacobian }: Pick<Prediction, "jacobian">, column: number, amount: number): void {
+  if (column >= 0) jacobian[column] = jacobian[column] + amount;
+}
+
+/** Takes out what the sheet does not say: the module knows its own resistors and lines, so its own values do not depend on it. */
+export function forgetUnsaid({ jacobian }: Pick<Prediction, "jacobian">, { unsaid }: Columns): void {
+  for (const column of unsaid) jacobian[column] = 0;
+}
 
 /** Adds the sensitivities of a quantity in one moment to a row; `sensitivity` is per unit of a field (per ln ohms). */
 export function addJacobian(
@@ -140,9 +165,12 @@ export function addJacobian(
 /** A stated value is not held exactly from one reading to the next: this share of its variance is drawn anew each time. */
 const UNSTEADY_SHARE = 0.35;
 
-/** Variance of a stated value that is not held exactly, on the probe's scale. */
-export function unsteadiness(leads: Leads, jacobian: Float64Array): number {
-  return UNSTEADY_SHARE * jacobian[leads.world] ** 2;
+/**
+ * Variance of a stated value that is not held exactly, on the probe's scale. A value nobody states is the same from one reading to the
+ * next: that it repeats tells about the meter, not about the part.
+ */
+export function unsteadiness({ held }: Pick<MovingCircuit, "held">, leads: Leads, jacobian: Float64Array): number {
+  return held ? UNSTEADY_SHARE * jacobian[leads.world] ** 2 : 0;
 }
 
 /** From this share of the meter's resistance on, its load on the line counts. */

@@ -38,7 +38,9 @@ export function voltsSensitivity(solution: Solution, adjoint: Float64Array, elem
 
 /** Derivative of a port's resistance with respect to an element's relative resistance (ohms per unit of ln R). */
 export function portSensitivity(solution: Solution, adjoint: Float64Array, element: number): number {
-  const { net, values } = solution;
+  const { net, values, regimes } = solution;
+  // A part without its supply is not there, whatever its resistance would be.
+  if (regimes[element] === OFF) return 0;
   const seen = voltsBetween(adjoint, net.a[element], net.b[element]);
   return (seen * seen) / values.ohms[element];
 }

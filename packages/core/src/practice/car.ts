@@ -1,5 +1,5 @@
 import { type Circuit, type FaultRef, findingsAt, type Measurement, parseUnit, placeIn, type Setup, unitKindOf, type Value } from "@fox-lamp/language";
-import { type Assignment, buildModel, type CircuitModel, type Drive, engineOf, fixedWorld, isContact, isLowSide, isWire, type Model } from "../circuit";
+import { type Assignment, buildModel, carAssignments, type CircuitModel, type Drive, engineOf, fixedWorld, isContact, isLowSide, isWire, type Model } from "../circuit";
 import { findingProbabilities } from "../diagnosis";
 import { type Fault, faultsOf, PLAIN_VARIANT, type PlacedFault, placeFault, QUIET_SHARE, showsIn } from "../faults";
 import {
@@ -51,13 +51,27 @@ export const STEADY: CarLife = { misses: 0, double: false, cures: 0 };
 /** Tolerances of real cars are a little worse than the engine believes. */
 const WORSE = 1.15;
 
+/** Share of cars whose bad connection is so slight, perhaps, that nobody would have noticed it. */
+const SLIGHT = 0.15;
+
 /** Draws a severity between the grid's points: uniform in ln ohms or in severity. */
 export function drawSeverity(fault: Fault, random: Random): number {
   const scale = fault.severity;
   if (scale === null) return 1;
   if (scale.key === "severity") return scale.low + (scale.high - scale.low) * random.uniform();
-  return scale.low * (scale.high / scale.low) ** random.uniform();
+  // Most cars come for what the module or the driver noticed; some for less.
+  const slight = fault.noticedFrom === null || random.uniform() < SLIGHT;
+  const low = slight ? scale.low : Math.max(scale.low, fault.noticedFrom ?? 0);
+  return low * (scale.high / low) ** random.uniform();
 }
+
+/** How grounds, supply lines and what bodies draw differ, ln ohms. */
+const CAR_SPREADS = [
+  ["car/body-load", 0.3],
+  ["car/ignition", 0.4],
+  ["car/ground:chassis", 0.5],
+  ["car/ground:engine", 0.4],
+] as const;
 
 /** Numbers a car has its own factor or offset on, by element and field. */
 type Oddities = ReadonlyMap<string, number>;
@@ -82,9 +96,15 @@ function disturbedModel(base: Model, random: Random): Model {
   const { network } = base;
   const values = copyValues(network.values);
   const shared = 0.5 * random.normal();
+  const ground = network.elementIndex.get("car/module-ground") ?? -1;
+  values.gain[ground] = values.gain[ground] + 0.3 * random.normal();
+  for (const [name, sigma] of CAR_SPREADS) {
+    const index = network.elementIndex.get(name) ?? -1;
+    values.ohms[index] = values.ohms[index] * Math.exp(sigma * random.normal());
+  }
   network.elements.forEach((element, index) => {
     if (values.least[index] > 0) values.least[index] = values.least[index] * Math.exp(WORSE * LEAST_SPREAD * random.normal());
-    const contact = isContact(element.id) || isWire(element.id) || element.id.startsWith("car/ground") || isLowSide(element.id);
+    const contact = isContact(element.id) || isWire(element.id) || isLowSide(element.id);
     if (contact) values.ohms[index] = values.ohms[index] * Math.exp(shared + 0.5 * random.normal());
   });
   const circuits = base.circuits.map((circuit): CircuitModel => {
@@ -102,7 +122,7 @@ function disturbedModel(base: Model, random: Random): Model {
         oddities.set(name, before === undefined ? own : target.kind === "relative" ? before * own : before + own);
       }
     }
-    for (const element of ["winding", "piezo"]) oddities.set(`${element}.volts`, Math.exp(0.18 * random.normal()));
+    for (const element of ["winding", "piezo"]) oddities.set(`${element}.volts`, Math.exp((element === "winding" ? 0.45 : 0.8) * random.normal()));
     const hertzFactor = Math.exp(0.7 * random.normal() * 0.02);
     const { built } = circuit;
     return { ...circuit, built: { ...built, drive: (situation) => disturbedDrive(built.drive(situation), oddities, hertzFactor) } };
@@ -110,8 +130,8 @@ function disturbedModel(base: Model, random: Random): Model {
   return { ...base, circuits, network: { ...network, values } };
 }
 
-/** A battery of its own, as a fault that is none. */
-function batteryLevel(base: Model, offsetVolts: number): PlacedFault {
+/** A battery, an alternator and a module ground of its own, as a fault that is none. */
+function ownSupply(base: Model, offsetVolts: number, chargeVolts: number, liftVolts: number): PlacedFault {
   const fault: Fault = {
     id: "car/battery/level",
     unit: "car/battery",
@@ -119,12 +139,18 @@ function batteryLevel(base: Model, offsetVolts: number): PlacedFault {
     kind: "level",
     title: "",
     severity: null,
+    noticedFrom: null,
     prior: 0,
     matters: false,
     variants: [PLAIN_VARIANT],
     during: null,
     constant: false,
-    effect: (_severity, { engine }) => [{ element: "car/battery", field: "volts", value: (engine.running ? 14.1 : 12.45) + offsetVolts }],
+    effect: (_severity, { engine }) =>
+      carAssignments(engine.key).map((usual) => {
+        if (usual.field !== "volts") return usual;
+        const own = usual.element === "car/battery" ? offsetVolts : usual.element === "car/alternator" ? chargeVolts : engine.key === "off" ? 0 : liftVolts;
+        return { ...usual, value: usual.value + own };
+      }),
     scanVolts: null,
     hertzFactor: null,
   };
@@ -234,7 +260,8 @@ function assemble({ circuits, base, hidden, second, life, known }: Parts, random
     const { quantity } = circuit.built.world;
     return drawWorld(circuit, hidden, random, quantity === "temperature" || quantity === "pressure" ? known[quantity] : undefined);
   });
-  const battery = batteryLevel(base, random.uniform() < 0.15 ? oddBattery(random) : 0.35 * (2 * random.uniform() - 1));
+  const restVolts = random.uniform() < 0.15 ? oddBattery(random) : 0.35 * (2 * random.uniform() - 1);
+  const battery = ownSupply(base, restVolts, 0.3 * random.normal(), 0.015 * random.normal());
   const noise: InstrumentNoise = { gain: 1 + 0.003 * random.normal(), normal: () => chance.normal(), uniform: () => chance.uniform() };
   const stated: { temperature?: number; pressure?: number } = {};
   for (const world of worlds) {

@@ -1,5 +1,5 @@
 import { type Circuit, unitOfFault } from "@fox-lamp/language";
-import { FAMILIES, familyById } from "../circuit";
+import { completeSheets, FAMILIES, familyById } from "../circuit";
 import { Session } from "../diagnosis";
 import { percentile, type Random, seededRandom } from "../numeric";
 import { drawCar, STEADY } from "./car";
@@ -47,10 +47,10 @@ export interface TrialResult {
 
 /** The circuits of a trial job of a family: usually the one; a shared reference brings its branches along. */
 export function trialCircuits(family: string, random: Random): Circuit[] {
-  if (familyById(family)?.traits.kind !== "reference") return [{ id: "circuit", family }];
+  if (familyById(family)?.traits.kind !== "reference") return completeSheets([{ id: "circuit", family }]);
   const join = random.uniform() < 0.5 ? "module" : "S1";
   const branch = (id: string, kind: string): Circuit => ({ id, family: kind, shares: { ref: "bus", join } });
-  return [{ id: "bus", family }, branch("map", "pressure-3w"), branch("tps", "potentiometer-3w"), branch("egr", "potentiometer-3w")];
+  return completeSheets([{ id: "bus", family }, branch("map", "pressure-3w"), branch("tps", "potentiometer-3w"), branch("egr", "potentiometer-3w")]);
 }
 
 /** Runs hidden-fault jobs and calls `onJob` with each; the sums are returned. */

@@ -1,5 +1,5 @@
-import type { Expect, Measurement } from "@fox-lamp/language";
-import { applySetup, type CircuitModel, type Drive, editsOf, fixedWorld, type Model, situationOf } from "../circuit";
+import { BadInput, type Expect, type Measurement } from "@fox-lamp/language";
+import { alternativesOf, applySetup, buildModel, type CircuitModel, type Drive, editsOf, fixedWorld, isHeld, type Model, situationOf, stretchAt } from "../circuit";
 import type { Motion, MovingCircuit, Prediction } from "../instruments";
 import {
   type Columns,
@@ -46,7 +46,7 @@ export function healthyCircuit(model: Model, circuit: CircuitModel, setup: Measu
   });
   const { swing, shape, hertz, hertzSpread } = prepared.drive;
   const hertzPerWorld = below.hertz > 0 && above.hertz > 0 ? (spread * Math.log(above.hertz / below.hertz)) / (2 * step) : 0;
-  return { moments, swing, shape, hertz, hertzSpread, hertzPerWorld, hertzPerSeverity: 0, blind: null };
+  return { moments, swing, shape, hertz, hertzSpread, hertzPerWorld, hertzPerSeverity: 0, held: isHeld(built.world, given), stretch: stretchAt(built, world, spread), unsure: prepared.drive.unsure ?? null, blind: null };
 }
 
 /** Predicts a probe on the healthy circuit at a world value known to `spread`. */
@@ -65,7 +65,37 @@ export function predictHealthy(model: Model, probe: ElectricalProbe, columns: Co
  */
 export function expectHealthy(model: Model, measurement: Measurement, where: string): Expect | null {
   const probe = probeOf(model, measurement, where);
-  return probe === null ? null : expectOf(model, probe, columnsOf(model));
+  if (probe === null) return null;
+  const usual = expectOf(model, probe, columnsOf(model));
+  const rest = alternativesOf(probe.circuit.circuit).slice(1);
+  if (probe.kind !== "electrical" || rest.length === 0) return usual;
+  const circuits = model.circuits.map(({ circuit }) => circuit);
+  const others = rest.map(({ circuit }) => {
+    const meant = buildModel(
+      circuits.map((one) => (one.id === circuit.id ? circuit : one)),
+      "circuits",
+      model.carId,
+    );
+    const other = probeIn(meant, measurement, where);
+    return other === null ? usual : expectOf(meant, other, columnsOf(meant));
+  });
+  return others.reduce(widened, usual);
+}
+
+/** The probe of a measurement; null where a circuit meant otherwise has no such place, as a feed from the fuse has none at the module. */
+function probeIn(model: Model, measurement: Measurement, where: string): Probe | null {
+  try {
+    return probeOf(model, measurement, where);
+  } catch (error) {
+    if (error instanceof BadInput) return null;
+    throw error;
+  }
+}
+
+/** A window that holds two; a word where either of them is one stays as it is usual. */
+function widened(one: Expect, other: Expect): Expect {
+  if (one.low === null || one.high === null || other.low === null || other.high === null || one.unit !== other.unit) return one;
+  return { ...one, low: Math.min(one.low, other.low), high: Math.max(one.high, other.high) };
 }
 
 /** {@link expectHealthy} for a probe whose leads are resolved. */
@@ -95,8 +125,8 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
     if (scale.axis === "none") continue;
     const leastVolts = scale.smallVolts === undefined ? LEAST_VOLTS : LEAST_SHARE * scale.smallVolts;
     const least = scale.axis === "volts" ? leastVolts : scale.axis === "amps" ? LEAST_AMPS : 0;
-    const margin = Math.max(WINDOW_SIGMAS * predictionSigma(prediction), least);
-    const ends = [scale.fromScale(prediction.mean - margin), scale.fromScale(prediction.mean + margin)];
+    const [from, to] = within(prediction, columns, WINDOW_SIGMAS, least, scale.axis === "volts" ? reachOf(probe) : null);
+    const ends = [scale.fromScale(from), scale.fromScale(to)];
     low = Math.min(low, ...ends);
     high = Math.max(high, ...ends);
   }
@@ -106,6 +136,29 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
     return { low: round(low), high: round(high), unit: scale.unit };
   }
   return { low: null, high: null, unit: scale.unit, ...(word === undefined ? {} : { word }) };
+}
+
+/** The lowest and highest voltage of a circuit's own supplies; null where the leads are on the car itself. */
+function reachOf({ circuit, red, black }: ElectricalProbe): readonly [number, number] | null {
+  const own = circuit.paths.some(({ inside, part, places }) => [inside, part, ...places.values()].some((node) => node === red || node === black));
+  return own && circuit.built.fullScaleVolts > 1 ? [0, circuit.built.fullScaleVolts] : null;
+}
+
+/**
+ * The stretch a prediction holds on its scale. What sheets do not say is wide, and its straight line leaves what supplies can make: there it
+ * ends at their reach, but never inside what is known to be sound.
+ */
+function within(prediction: Prediction, columns: Columns, sigmas: number, least: number, reach: readonly [number, number] | null): [number, number] {
+  const wide = Math.max(sigmas * predictionSigma(prediction), least);
+  const { mean, noise, jacobian } = prediction;
+  const unsaid = new Set(columns.unsaid);
+  let variance = noise;
+  jacobian.forEach((slope, column) => {
+    if (!unsaid.has(column)) variance += slope * slope;
+  });
+  const narrow = Math.max(sigmas * Math.sqrt(variance), least);
+  const [bottom, top] = reach ?? [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
+  return [Math.max(mean - wide, Math.min(bottom, mean - narrow)), Math.min(mean + wide, Math.max(top, mean + narrow))];
 }
 
 function expectClick(model: Model, probe: Probe, columns: Columns): Expect {

@@ -16,8 +16,9 @@ import {
   referenceTolerance,
   set,
   supplyTolerance,
+  unsaid,
 } from "../stages";
-import { POSITION_WORLD, trackAt, WIPER_OHMS } from "../track";
+import { HELD_WORLD, PERCENT_OF, percentAlternatives, percentShown, trackAt, WIPER_OHMS } from "../track";
 
 const parameters = z
   .strictObject({
@@ -27,6 +28,7 @@ const parameters = z
       .union([z.literal(4), z.literal(6)])
       .default(6)
       .describe("4: both tracks share reference and ground; 6: each has its own"),
+    percentOf: PERCENT_OF,
     track: ohmsParameter(50, 1e6).default(2000).describe("each track, ohm"),
     ratio: z
       .number()
@@ -80,6 +82,7 @@ export const dualTrack = defineFamily({
   traits: { kind: "track" },
   parameters,
   referenceParameter: "vref",
+  alternatives: percentAlternatives,
   wiring,
   build: (builder, given) => {
     const tracks = tracksOf(given.wires);
@@ -107,22 +110,32 @@ export const dualTrack = defineFamily({
     const one = (part: number, fraction: number) => trackAt(String(part + 1), given.track, clamp(fraction));
     const nominal = ({ situation, part }: FaultUse): number => share(part + 1, situation.world);
     return {
-      world: POSITION_WORLD,
+      world: HELD_WORLD,
       drive: ({ world }) => steady(both(world)),
       fullScaleVolts: given.vref,
-      reads: tracks.map(({ n, sig }) =>
-        readsVolts(
+      ...(builder.origin("transfer") === "family" ? { stretch: 0.06 } : {}),
+      reads: tracks.map(({ n, sig }) => ({
+        ...readsVolts(
           sig,
           "%",
           (volts) => interpolate(inverse, n === 1 ? volts : given.ratio === undefined ? given.vref - volts : volts * given.ratio),
           (position) => voltsOf(n, position),
         ),
-      ),
+        ...percentShown(given),
+      })),
       watched: tracks.map(({ sig }) => ({ setup: {}, red: builder.inside(sig), black: builder.moduleGround, of: "mean" as const, volts: 0.05 * given.vref })),
       partOhms: tracks.flatMap(({ ref, sig, gnd }) => (ref === "ref" && sig === "sig2" ? [[sig, gnd] as const] : [[ref, gnd] as const, [sig, gnd] as const])),
       tolerances: [
         ...referenceTolerance(builder, tracks[0]?.ref ?? "ref", given.vref),
         ...(six && !builder.sharesPin("ref2") ? [supplyTolerance("supply2", given.vref)] : []),
+        // Where a pedal's or plate's sweep begins and ends: both tracks move together, up and down, or along.
+        ...unsaid(builder, ["transfer"], {
+          id: "ends",
+          targets: tracks.flatMap(({ n }) => {
+            const along = given.ratio === undefined && n === 2 ? "upper" : "lower";
+            return [{ element: `${along}${n}`, field: "ohms", kind: "relative", sigma: 0.28 } as const];
+          }),
+        }),
         ...tracks.flatMap(({ n }) => [
           {
             id: `track${n}`,
@@ -132,6 +145,13 @@ export const dualTrack = defineFamily({
             ],
           },
           ohmsTolerance(`lower${n}`, 0.025),
+          ...unsaid(builder, ["track", "resistance"], {
+            id: `track${n}`,
+            targets: [
+              { element: `upper${n}`, field: "ohms", kind: "relative", sigma: 0.5 },
+              { element: `lower${n}`, field: "ohms", kind: "relative", sigma: 0.5 },
+            ],
+          }),
           ohmsTolerance(`wiper${n}`, 0.6),
         ]),
       ],

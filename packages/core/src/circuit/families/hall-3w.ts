@@ -3,7 +3,7 @@ import { OPEN_OHMS } from "../../network";
 import { defineFamily, type FamilyFault, steady, switching, type World } from "../family";
 import { duty, limitA, ohmsParameter, pullup, pullupV, range, wheel, wheelCheck, wheelHertz, wheelOf } from "../parameters";
 import type { PinSpec } from "../pins";
-import { inputDeaf, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsCounts, set, supplyFaults, supplyTolerance } from "../stages";
+import { inputDeaf, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsCounts, set, supplyFaults, supplyTolerance, unsaid, unsureOf, voltsTolerance } from "../stages";
 
 const parameters = z
   .strictObject({
@@ -31,6 +31,19 @@ const HAND_HERTZ = 0.8;
 
 /** A feed of the battery is the switched supply itself; a lower one is made by the module. */
 const fromBattery = (feedV: number): boolean => feedV >= 10;
+
+/** Feeds and lines that are met, volts, with how often; a line is not pulled higher than the feed. */
+const FEEDS = [
+  { value: 5, weight: 0.5 },
+  { value: 12, weight: 0.38 },
+  { value: 8, weight: 0.12 },
+];
+const LINES = [
+  { volts: 5, weight: 0.75 },
+  { volts: 12, weight: 0.1 },
+  { volts: 9.8, weight: 0.08 },
+  { volts: 8, weight: 0.07 },
+];
 
 const WORLD: World = {
   quantity: "level",
@@ -61,6 +74,15 @@ export const hall3w = defineFamily({
   traits: { kind: "wheel" },
   parameters,
   referenceParameter: "feedV",
+  alternatives: (silent, given) => {
+    const feeds = silent("feedV") ? FEEDS : [{ value: Number(given["feedV"]), weight: 1 }];
+    if (!silent("pullupV") || given["output"] === "source") return silent("feedV") ? feeds.map(({ value, weight }) => ({ with: { feedV: value }, weight })) : [];
+    return feeds.flatMap(({ value: feedV, weight }) => {
+      const pulls = LINES.filter(({ volts }) => volts <= Math.max(5, feedV + 0.5));
+      const total = pulls.reduce((sum, line) => sum + line.weight, 0);
+      return pulls.map((line) => ({ with: { ...(silent("feedV") ? { feedV } : {}), pullupV: line.volts }, weight: (weight * line.weight) / total }));
+    });
+  },
   wiring: (given): readonly PinSpec[] => [
     { pin: "feed", role: "feed", origin: fromBattery(given.feedV) ? "fuse" : "module" },
     { pin: "sig", role: "signal", origin: "module" },
@@ -88,6 +110,8 @@ export const hall3w = defineFamily({
     const output = (ohms: number) => set("output", "ohms", ohms);
     const at = (level: number) => output(level > 0.5 === sources ? ON_OHMS : OPEN_OHMS);
     const hertzAt = (rpm: number): number => wheelHertz(given, rpm, USUAL_PULSES);
+    // One vane a turn or a hundred slots; windows from a few per cent to nearly all of the time.
+    const unsure = unsureOf(builder, 1.2, ["perRev", "teeth"], 0.2);
     const still =
       (level: number): FamilyFault["assign"] =>
       () =>
@@ -95,8 +119,9 @@ export const hall3w = defineFamily({
     return {
       world: WORLD,
       drive: ({ engine, setup, world }) => {
-        if (engine.turning) return { ...switching(at(1), at(0), given.duty / 100, hertzAt(engine.rpm), 0.06), wheel: wheelOf(given, USUAL_PULSES) };
-        if (setup.stimulus?.kind === "hand-turn") return switching(at(1), at(0), given.duty / 100, HAND_HERTZ, 0.5);
+        if (engine.turning)
+          return { ...switching(at(1), at(0), given.duty / 100, hertzAt(engine.rpm), 0.06), wheel: wheelOf(given, USUAL_PULSES), ...unsure };
+        if (setup.stimulus?.kind === "hand-turn") return { ...switching(at(1), at(0), given.duty / 100, HAND_HERTZ, 0.5), ...unsure };
         return steady(at(world));
       },
       fullScaleVolts: swingVolts,
@@ -107,6 +132,9 @@ export const hall3w = defineFamily({
         ...(own && !builder.sharesPin("feed") ? [supplyTolerance("supply", given.feedV)] : []),
         ...(sources ? [] : [supplyTolerance("pull-supply", given.pullupV)]),
         ohmsTolerance("pull", 0.04),
+        ...unsaid(builder, ["pullup", "pulldown"], ohmsTolerance("pull", 0.6)),
+        ...(own && !builder.sharesPin("feed") ? unsaid(builder, ["feedV"], voltsTolerance("supply", 0.025 * given.feedV)) : []),
+        ...(sources ? [] : unsaid(builder, ["pullupV"], voltsTolerance("pull-supply", 0.025 * given.pullupV))),
         ohmsTolerance("load", 0.25),
         ohmsTolerance("output", ON_SPREAD),
       ],

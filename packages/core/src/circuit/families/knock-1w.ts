@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { defineFamily } from "../family";
-import { limitA, middleOf, ohmsParameter, windowOf } from "../parameters";
+import { limitA, middleOf, ohmsParameter, windowOf, windowSigma } from "../parameters";
 import { piezoDrive, piezoFaults, piezoPeak } from "../piezo";
-import { INPUT_OHMS, inputBlind, ohmsTolerance, readsRing, set, stageFault, supplyTolerance } from "../stages";
+import { INPUT_OHMS, inputBlind, ohmsTolerance, readsRing, set, stageFault, supplyTolerance, unsaid } from "../stages";
 import { NO_WORLD, situationOf } from "../world";
 
 const parameters = z.strictObject({
@@ -22,6 +22,13 @@ export const knock1w = defineFamily({
   part: "Knock sensor",
   traits: { kind: "knock", alternating: true },
   parameters,
+  alternatives: (silent) =>
+    silent("biasV")
+      ? [
+          { with: {}, weight: 0.75 },
+          { with: { biasV: 2.5 }, weight: 0.25 },
+        ]
+      : [],
   wiring: [{ pin: "sig", role: "signal", origin: "module" }],
   build: (builder, given) => {
     const dcOhms = middleOf(given.resistance);
@@ -40,7 +47,7 @@ export const knock1w = defineFamily({
       world: NO_WORLD,
       drive: (situation) => piezoDrive(situation, dcOhms),
       fullScaleVolts: biasV ?? 1,
-      reads: [{ pin: "sig", minus: null, by: "volts", units: [], toWorld: () => null, toValue: () => biasV ?? 0, leastSwing: 0 }, readsRing("sig", 0.2 * ring)],
+      reads: [{ pin: "sig", minus: null, by: "volts", units: [], toWorld: () => null, toValue: () => biasV ?? 0, leastSwing: 0 }, readsRing("sig", 0.05 * ring)],
       watched: [
         { setup: tap, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.5 * ring },
         ...(biasV === undefined ? [] : [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean" as const, volts: 0.2 * biasV }]),
@@ -49,7 +56,8 @@ export const knock1w = defineFamily({
       tolerances: [
         ...(biasV === undefined ? [] : [supplyTolerance("bias", biasV), ohmsTolerance("pull", 0.03)]),
         ohmsTolerance("hold", 0.03),
-        { id: "piezo", targets: [{ element: "piezo", field: "ohms", kind: "relative", sigma: 0.15 }] },
+        { id: "piezo", targets: [{ element: "piezo", field: "ohms", kind: "relative", sigma: windowSigma(given.resistance) }] },
+        ...unsaid(builder, ["resistance"], ohmsTolerance("piezo", 1.2)),
       ],
       faults: [
         ...piezoFaults(dcOhms),

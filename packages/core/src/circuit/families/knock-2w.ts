@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { defineFamily } from "../family";
-import { limitA, middleOf, ohmsParameter, windowOf } from "../parameters";
+import { limitA, middleOf, ohmsParameter, windowOf, windowSigma } from "../parameters";
 import { piezoDrive, piezoFaults, piezoPeak } from "../piezo";
-import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, readsRing, set, stageFault, supplyTolerance } from "../stages";
+import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, readsRing, set, stageFault, supplyTolerance, unsaid, voltsTolerance } from "../stages";
 import { NO_WORLD, situationOf } from "../world";
 
 const parameters = z.strictObject({
@@ -41,7 +41,7 @@ export const knock2w = defineFamily({
       fullScaleVolts: given.biasV,
       reads: [
         { pin: "sig", minus: null, by: "volts", units: [], toWorld: () => null, toValue: () => given.biasV, leastSwing: 0 },
-        readsRing("sig", 0.2 * ring),
+        readsRing("sig", 0.05 * ring),
       ],
       watched: [
         { setup: tap, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.4 * ring },
@@ -50,8 +50,10 @@ export const knock2w = defineFamily({
       partOhms: [],
       tolerances: [
         supplyTolerance("bias", given.biasV),
+        ...unsaid(builder, ["biasV"], voltsTolerance("bias", 0.35)),
         ohmsTolerance("pull", 0.03),
-        { id: "piezo", targets: [{ element: "piezo", field: "ohms", kind: "relative", sigma: 0.15 }] },
+        { id: "piezo", targets: [{ element: "piezo", field: "ohms", kind: "relative", sigma: windowSigma(given.resistance) }] },
+        ...unsaid(builder, ["resistance"], ohmsTolerance("piezo", 1.2)),
       ],
       faults: [
         ...piezoFaults(dcOhms),

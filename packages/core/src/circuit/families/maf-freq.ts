@@ -4,7 +4,7 @@ import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, switching } from "../family";
 import { FLOW_WORLD } from "../flow";
 import { duty, limitA, pullup, pullupV, range, rateSchema } from "../parameters";
-import { inputDeaf, moduleGroundOpen, ohmsTolerance, partFault, pullStage, set } from "../stages";
+import { inputDeaf, moduleGroundOpen, ohmsTolerance, partFault, pullStage, set, supplyTolerance, unsaid, unsureOf, voltsTolerance } from "../stages";
 
 const parameters = z.strictObject({
   feedV: z.number().min(8).max(16).default(12).describe("feed, V: the switched battery supply"),
@@ -54,10 +54,12 @@ export const mafFreq = defineFamily({
       minus: builder.part("gnd"),
       leastVolts: LEAST_VOLTS,
     });
+    // Where the sheet has no line its shape is not known either.
+    const lineSpread = builder.origin("transfer") === "family" ? 0.1 : 0.015;
     const output = (ohms: number) => set("output", "ohms", ohms);
     return {
       world: FLOW_WORLD,
-      drive: ({ world }) => switching(output(OPEN_OHMS), output(ON_OHMS), given.duty / 100, toHertz(world), 0.015),
+      drive: ({ world }) => ({ ...switching(output(OPEN_OHMS), output(ON_OHMS), given.duty / 100, toHertz(world), lineSpread), ...unsureOf(builder, 0.3) }),
       fullScaleVolts: given.pullupV,
       reads: [
         {
@@ -72,7 +74,7 @@ export const mafFreq = defineFamily({
       ],
       watched: [{ setup: { key: "idle" }, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.4 * given.pullupV }],
       partOhms: [],
-      tolerances: [ohmsTolerance("pull", 0.03), ohmsTolerance("heater", 0.2)],
+      tolerances: [supplyTolerance("pull-supply", given.pullupV), ohmsTolerance("pull", 0.03), ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.6)), ...unsaid(builder, ["pullupV"], voltsTolerance("pull-supply", 0.12)), ohmsTolerance("heater", 0.2)],
       faults: [
         partFault("dead", "Sensor output stands at ground", output(ON_OHMS)),
         partFault("open", "Sensor output open inside", output(OPEN_OHMS)),

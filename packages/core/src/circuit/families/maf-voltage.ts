@@ -3,7 +3,7 @@ import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, steady } from "../family";
 import { FLOW_WORLD } from "../flow";
 import { ohmsParameter, range, transferSchema } from "../parameters";
-import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set } from "../stages";
+import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, unsaid, voltsTolerance } from "../stages";
 
 const parameters = z.strictObject({
   feedV: z.number().min(8).max(16).default(12).describe("feed, V: the switched battery supply"),
@@ -69,6 +69,7 @@ export const mafVoltage = defineFamily({
       world: FLOW_WORLD,
       drive: ({ world }) => steady(output(voltsAt(world))),
       fullScaleVolts: FULL_SCALE_VOLTS,
+      ...(builder.origin("transfer") === "family" ? { stretch: 0.08 } : {}),
       reads: [readsVolts("sig", "g/s", (volts) => interpolate(inverse, volts), voltsAt)],
       watched: [
         { setup: { key: "idle" }, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.25 },
@@ -77,6 +78,7 @@ export const mafVoltage = defineFamily({
       partOhms: [],
       tolerances: [
         { id: "sensor", targets: [{ element: "output", field: "volts", kind: "absolute", sigma: 0.04 }] },
+        ...unsaid(builder, ["transfer"], voltsTolerance("output", 0.28)),
         ohmsTolerance("heater", 0.2),
         ohmsTolerance("electronics", 0.2),
         ohmsTolerance("pull", 0.05),

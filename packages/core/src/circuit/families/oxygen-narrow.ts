@@ -1,9 +1,9 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { type Drive, defineFamily, type FaultUse, type Situation, steady, switching, type Watched, type World } from "../family";
-import { limitA, middleOf, ohmsParameter, range, windowOf } from "../parameters";
+import { limitA, middleOf, ohmsParameter, range, windowOf, windowSigma } from "../parameters";
 import type { PinSpec } from "../pins";
-import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, partFault, set, stageFault } from "../stages";
+import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, partFault, set, stageFault, unsaid } from "../stages";
 
 const parameters = z.strictObject({
   wires: z
@@ -56,6 +56,14 @@ export const oxygenNarrow = defineFamily({
   part: "Oxygen sensor",
   traits: { kind: "mixture", recorded: true },
   parameters,
+  alternatives: (silent) =>
+    silent("biasV")
+      ? [
+          { with: {}, weight: 0.65 },
+          { with: { biasV: 1.5 }, weight: 0.2 },
+          { with: { biasV: 0 }, weight: 0.15 },
+        ]
+      : [],
   wiring: (given): readonly PinSpec[] => [
     { pin: "sig", role: "signal", origin: "module" },
     ...(given.wires === 2 || given.wires === 4 ? [{ pin: "gnd", role: "ground", origin: "module" } as const] : []),
@@ -142,9 +150,9 @@ export const oxygenNarrow = defineFamily({
         ohmsTolerance("pull", 0.05),
         { id: "cell", targets: [{ element: "cell", field: "volts", kind: "absolute", sigma: 0.035 }] },
         { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 0.6 }] },
-        ...(heated ? [ohmsTolerance("driver", 0.4)] : []),
+        ...(heated ? [ohmsTolerance("driver", 0.4), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.4))] : []),
         ...(heated
-          ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: Math.log(given.heater[1] / heaterOhms) / 2 } as const] }]
+          ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: windowSigma(given.heater) } as const] }]
           : []),
       ],
       faults: [

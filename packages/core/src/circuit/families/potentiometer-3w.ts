@@ -14,8 +14,9 @@ import {
   referenceTolerance,
   set,
   substituted,
+  unsaid,
 } from "../stages";
-import { POSITION_WORLD, trackAt, WIPER_OHMS } from "../track";
+import { PERCENT_OF, POSITION_WORLD, percentAlternatives, percentShown, trackAt, WIPER_OHMS } from "../track";
 
 /** The module's pull-down where the sheet names neither, ohms. */
 const PULLDOWN_OHMS = 220_000;
@@ -23,6 +24,7 @@ const PULLDOWN_OHMS = 220_000;
 const parameters = z
   .strictObject({
     ...ratiometric(PULLDOWN_OHMS),
+    percentOf: PERCENT_OF,
     track: ohmsParameter(50, 1e6).default(5000).describe("whole track, ohm"),
     transfer: transferSchema.default([
       [0, 0.6],
@@ -41,6 +43,7 @@ export const potentiometer3w = defineFamily({
   traits: { kind: "track" },
   parameters,
   referenceParameter: "vref",
+  alternatives: percentAlternatives,
   wiring: [
     { pin: "ref", role: "reference", origin: "module" },
     { pin: "sig", role: "signal", origin: "module" },
@@ -68,6 +71,7 @@ export const potentiometer3w = defineFamily({
       world: POSITION_WORLD,
       drive: ({ world }) => steady(at(share(world))),
       fullScaleVolts: given.vref,
+      ...(builder.origin("transfer") === "family" ? { stretch: 0.06 } : {}),
       reads: [
         {
           ...readsVolts(
@@ -77,6 +81,7 @@ export const potentiometer3w = defineFamily({
             (position) => interpolate(given.transfer, position),
           ),
           ...substituted(given, given.vref),
+          ...percentShown(given),
         },
       ],
       watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.05 * given.vref }],
@@ -94,6 +99,15 @@ export const potentiometer3w = defineFamily({
           ],
         },
         { id: "stop", targets: [{ element: "lower", field: "ohms", kind: "relative", sigma: 0.04 }] },
+        ...unsaid(builder, ["track", "resistance"], {
+          id: "track",
+          targets: [
+            { element: "upper", field: "ohms", kind: "relative", sigma: 0.5 },
+            { element: "lower", field: "ohms", kind: "relative", sigma: 0.5 },
+          ],
+        }),
+        // Shut 0.3 to 1.0 V, open 3.4 to 4.8 V: where the sweep lies on the track, and how long it is.
+        ...unsaid(builder, ["transfer"], { id: "ends", targets: [{ element: "lower", field: "ohms", kind: "relative", sigma: 0.25 }] }),
         ohmsTolerance("pull", 0.05),
         ohmsTolerance("wiper", 0.6),
       ],

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { interpolate, inverseCurve } from "../curve";
-import { defineFamily, steady } from "../family";
+import { defineFamily, type FaultUse, steady } from "../family";
 import { aboveFeed, ratiometric, transferSchema } from "../parameters";
 import { pressureWorld } from "../pressure";
 import {
@@ -14,6 +14,7 @@ import {
   referenceTolerance,
   set,
   substituted,
+  unsaid,
 } from "../stages";
 
 /** Output resistance and supply load of an amplified bridge, ohms. */
@@ -24,6 +25,16 @@ const SUPPLY_OHMS = 800;
 const USUAL_TRANSFER: [number, number][] = [
   [20, 0.5],
   [110, 4.5],
+];
+
+/** Full scales that are met, kPa: manifold, boost, oil and refrigerant, rail. */
+const FULL_SCALES = [
+  { kPa: 110, weight: 0.5 },
+  { kPa: 250, weight: 0.2 },
+  { kPa: 320, weight: 0.08 },
+  { kPa: 1000, weight: 0.1 },
+  { kPa: 3200, weight: 0.06 },
+  { kPa: 20_000, weight: 0.06 },
 ];
 
 /** The module's pull-down where the sheet names neither, ohms. */
@@ -46,6 +57,18 @@ export const pressure3w = defineFamily({
   traits: { kind: "pressure" },
   parameters,
   referenceParameter: "vref",
+  alternatives: (silent) =>
+    silent("transfer")
+      ? FULL_SCALES.map(({ kPa, weight }) => ({
+          with: {
+            transfer: [
+              [kPa < 1000 ? 20 : 0, 0.5],
+              [kPa, 4.5],
+            ],
+          },
+          weight,
+        }))
+      : [],
   wiring: [
     { pin: "ref", role: "reference", origin: "module" },
     { pin: "sig", role: "signal", origin: "module" },
@@ -81,6 +104,7 @@ export const pressure3w = defineFamily({
       world,
       drive: (situation) => steady(gain(share(situation.world))),
       fullScaleVolts: given.vref,
+      ...(builder.origin("transfer") === "family" ? { stretch: 0.05 } : {}),
       reads: [
         {
           ...readsVolts(
@@ -97,6 +121,7 @@ export const pressure3w = defineFamily({
       tolerances: [
         ...referenceTolerance(builder, "ref", given.vref),
         { id: "sensor", targets: [{ element: "output", field: "gain", kind: "absolute", sigma: 0.008 }] },
+        ...unsaid(builder, ["transfer"], { id: "line", targets: [{ element: "output", field: "gain", kind: "absolute", sigma: 0.035 }] }),
         ohmsTolerance("bridge", 0.25),
         ohmsTolerance("pull", 0.05),
       ],
@@ -140,7 +165,8 @@ export const pressure3w = defineFamily({
                 kind: "plugged-port",
                 title: "Port or hose plugged, the sensor sees the outside air",
                 severity: null,
-                assign: () => gain(share(ambient)),
+                // A pump on the sensor itself reaches it.
+                assign: ({ situation }: FaultUse) => (situation.setup.stimulus?.kind === "vacuum" ? [] : gain(share(ambient))),
               },
             ]),
         ...referenceFaults(builder, "ref", given.vref),

@@ -1,8 +1,8 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { type Drive, defineFamily, type FaultUse, type Situation, steady, switching } from "../family";
-import { duty, middleOf, windowOf } from "../parameters";
-import { set, stageFault } from "../stages";
+import { duty, middleOf, windowOf, windowSigma } from "../parameters";
+import { ohmsTolerance, set, stageFault, unsaid, unsureOf } from "../stages";
 import { NO_WORLD } from "../world";
 
 const parameters = z.strictObject({
@@ -38,7 +38,7 @@ export const solenoid2w = defineFamily({
     const [on, off] = [set("driver", "ohms", DRIVER_OHMS), set("driver", "ohms", OPEN_OHMS)];
     const drive = (situation: Situation): Drive => {
       if (!driven(situation)) return steady(off);
-      return given.hertz === 0 ? steady(on) : switching(off, on, given.duty / 100, given.hertz, 0.02);
+      return given.hertz === 0 ? steady(on) : { ...switching(off, on, given.duty / 100, given.hertz, 0.02), ...unsureOf(builder, 0.7, ["hertz"], 0.27) };
     };
     const command = { stimulus: { kind: "command" as const } };
     const onShare = given.hertz === 0 ? 1 : 1 - given.duty / 100;
@@ -53,8 +53,10 @@ export const solenoid2w = defineFamily({
       ],
       partOhms: [["feed", "ctl"]],
       tolerances: [
-        { id: "coil", targets: [{ element: "coil", field: "ohms", kind: "relative", sigma: Math.log(given.coil[1] / coilOhms) / 2 }] },
+        { id: "coil", targets: [{ element: "coil", field: "ohms", kind: "relative", sigma: windowSigma(given.coil) }] },
         { id: "driver", targets: [{ element: "driver", field: "ohms", kind: "relative", sigma: 0.4 }] },
+        // Phaser valves 4 to 14 ohm, purge valves 15 to 40.
+        ...unsaid(builder, ["coil"], ohmsTolerance("coil", 0.5)),
       ],
       faults: [
         { unit: "coil", kind: "open", title: "Winding open", severity: null, assign: () => set("coil", "ohms", OPEN_OHMS) },
@@ -69,7 +71,7 @@ export const solenoid2w = defineFamily({
           unit: "coil",
           kind: "resistance",
           title: "Winding resistance too high",
-          severity: { key: "ohms", low: 2 * given.coil[1], high: 2e7 },
+          severity: { key: "ohms", low: 1.6 * given.coil[1], high: 1e6 },
           assign: ({ severity }: FaultUse) => set("coil", "ohms", severity),
         },
         stageFault("driver", "open", "Module driver open", set("driver", "ohms", OPEN_OHMS)),

@@ -2,7 +2,7 @@ import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { defineFamily, steady, type World } from "../family";
 import { limitA, pullup, pullupV, range } from "../parameters";
-import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "../stages";
+import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance, unsaid } from "../stages";
 
 const parameters = z.strictObject({
   pullup: pullup(10_000),
@@ -63,7 +63,7 @@ export const plainSwitch = defineFamily({
       ],
       watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.35 * given.pullupV }],
       partOhms: [["sig", "gnd"]],
-      tolerances: [supplyTolerance("pull-supply", given.pullupV), ohmsTolerance("pull", 0.04)],
+      tolerances: [supplyTolerance("pull-supply", given.pullupV), ohmsTolerance("pull", 0.04), ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.8))],
       faults: [
         partFault("open", "Switch never closes", contact(OPEN_OHMS)),
         {

@@ -3,7 +3,7 @@ import { OPEN_OHMS } from "../../network";
 import { thermistorCelsius, thermistorOhms } from "../curve";
 import { defineFamily, steady, type World } from "../family";
 import { aboveFeed, high, limitA, low, ohmsParameter, range, substitute, thermistorCurveSchema, vref } from "../parameters";
-import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, partFault, readsVolts, set, stageFault, substituted, supplyTolerance } from "../stages";
+import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, partFault, readsVolts, set, stageFault, substituted, supplyTolerance, unsaid } from "../stages";
 
 const parameters = z
   .strictObject({
@@ -82,7 +82,13 @@ export const thermistor2w = defineFamily({
       ],
       watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.05 * supplyVolts }],
       partOhms: [["sig", "gnd"]],
-      tolerances: [supplyTolerance("supply", supplyVolts), ohmsTolerance("pull", 0.02), ohmsTolerance("sensor", 0.03)],
+      tolerances: [
+        supplyTolerance("supply", supplyVolts),
+        ohmsTolerance("pull", 0.02),
+        ohmsTolerance("sensor", 0.04),
+        ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.75)),
+        ...unsaid(builder, ["curve", "resistance"], ohmsTolerance("sensor", 0.18)),
+      ],
       faults: [
         partFault("open", "Sensor open inside", sensorOhms(OPEN_OHMS)),
         {

@@ -1,9 +1,9 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { type Drive, defineFamily, type Situation, steady } from "../family";
-import { limitA, middleOf, ohmsParameter, wheel, wheelCheck, wheelHertz, wheelOf, windowOf } from "../parameters";
+import { limitA, middleOf, ohmsParameter, wheel, wheelCheck, wheelHertz, wheelOf, windowOf, windowSigma } from "../parameters";
 import type { PinSpec } from "../pins";
-import { inputDeaf, ohmsTolerance, partFault, readsCounts, set, stageFault, supplyTolerance } from "../stages";
+import { inputDeaf, ohmsTolerance, partFault, readsCounts, set, stageFault, supplyTolerance, unsaid, unsureOf, voltsTolerance } from "../stages";
 import { NO_WORLD } from "../world";
 
 const parameters = z
@@ -24,6 +24,8 @@ const FLOATING_OHMS = 1e6;
 /** Peak to peak below which the module sees no teeth, volts. */
 const LEAST_SWING_VOLTS = 0.5;
 const USUAL_TEETH = 58;
+/** What turning by hand, or steel swept past the tip, comes to, rpm. */
+const HAND_RPM = 25;
 /** Interference that reaches the screen, and from an ungrounded screen the pair. */
 const NOISE_PEAK_VOLTS = 14;
 const NOISE_OHMS = 1e5;
@@ -38,6 +40,14 @@ export const vr2w = defineFamily({
   part: "Speed sensor",
   traits: { kind: "wheel", alternating: true },
   parameters,
+  alternatives: (silent) =>
+    silent("biasV")
+      ? [
+          { with: {}, weight: 0.55 },
+          { with: { biasV: 1.9 }, weight: 0.4 },
+          { with: { biasV: 5 }, weight: 0.05 },
+        ]
+      : [],
   wiring: (given): readonly PinSpec[] => [
     { pin: "sig+", role: "signal", origin: "module" },
     { pin: "sig-", role: "signal", origin: "module" },
@@ -64,10 +74,12 @@ export const vr2w = defineFamily({
       builder.add({ kind: "source", id: "interference", plus: end, minus: "engine", volts: 0, ohms: NOISE_OHMS });
       builder.resistor("screen-plus", end, builder.part("sig+"), SCREEN_TO_WIRE_OHMS);
     }
+    const unsure = unsureOf(builder, 1.2, ["perRev", "teeth"], 0);
     const peakAt = (rpm: number): number => PEAK_VOLTS_PER_RPM * rpm;
     const noise = (volts: number) => (given.shield ? set("interference", "volts", volts) : []);
     const drive = ({ engine, setup }: Situation): Drive => {
-      const rpm = engine.turning ? engine.rpm : setup.stimulus?.kind === "hand-turn" ? 25 : 0;
+      const { kind } = setup.stimulus ?? { kind: "none" };
+      const rpm = engine.turning ? engine.rpm : kind === "hand-turn" || kind === "steel" ? HAND_RPM : 0;
       if (rpm === 0) return steady([...set("winding", "volts", 0), ...noise(0)]);
       const peak = peakAt(rpm);
       return {
@@ -80,6 +92,7 @@ export const vr2w = defineFamily({
         hertz: wheelHertz(given, rpm, USUAL_TEETH),
         hertzSpread: engine.turning ? 0.06 : 0.5,
         wheel: wheelOf(given, USUAL_TEETH),
+        ...unsure,
       };
     };
     const scaled =
@@ -105,10 +118,11 @@ export const vr2w = defineFamily({
       ],
       partOhms: [["sig+", "sig-"]],
       tolerances: [
-        ...(biased ? [supplyTolerance("bias", given.biasV ?? 5)] : []),
+        ...(biased ? [supplyTolerance("bias", given.biasV ?? 5), ...unsaid(builder, ["biasV"], voltsTolerance("bias", 0.35))] : []),
         ohmsTolerance("pull", 0.04),
         ohmsTolerance("pull-minus", 0.04),
-        { id: "winding", targets: [{ element: "winding", field: "ohms", kind: "relative", sigma: Math.log(given.resistance[1] / windingOhms) / 2 }] },
+        ...unsaid(builder, ["resistance"], ohmsTolerance("winding", 0.55)),
+        { id: "winding", targets: [{ element: "winding", field: "ohms", kind: "relative", sigma: windowSigma(given.resistance) }] },
       ],
       faults: [
         partFault("open", "Winding open", set("winding", "ohms", OPEN_OHMS)),
@@ -150,7 +164,8 @@ export const vr2w = defineFamily({
           kind: "no-target",
           title: "Tone wheel missing, loose, or the gap too wide",
           severity: { key: "severity", low: 0.6, high: 1 },
-          assign: scaled((severity) => 1 - severity),
+          // Steel in the hand is a target.
+          assign: (use) => (use.situation.setup.stimulus?.kind === "steel" ? [] : scaled((severity) => Math.max(0, 2 * (0.8 - severity)))(use)),
         },
         ...(biased ? [stageFault("bias", "missing", "Module bias missing", [...set("bias", "volts", 0), ...set("bias", "ohms", 1e4)])] : []),
         inputDeaf(),

@@ -1,4 +1,5 @@
 import { buildModel } from "../../circuit";
+import { circuitsOfCode, type MatchedCode } from "../../codes";
 import { hintsAmong } from "../../faults";
 import { lazy } from "../../numeric";
 import { weighPairs } from "../double-faults/pairs";
@@ -11,6 +12,7 @@ import type { Inference } from "../inference/inference";
 import type { NamedReading } from "../inference/observe";
 import { policyOf } from "../inference/policy";
 import type { Session } from "../inference/session";
+import { settledCircuit } from "../inference/settle";
 import { pairShare } from "../posterior/involved";
 import { combine } from "../posterior/posterior";
 import { comesAndGoes, doubtsOf, type OnProgress, type WeighedJob } from "../posterior/weighed-job";
@@ -30,7 +32,21 @@ import { bareStatus } from "./status";
  */
 export function openCase(job: DiagnosedJob, session: Session, onProgress: OnProgress = () => undefined): Case {
   const asked = weighedPart(job);
-  return session.weighed(asked, () => judged(weighJob(asked, session, onProgress)));
+  return session.weighed(asked, () => judged(weighJob(settled(asked, session), session, onProgress)));
+}
+
+/** The job with what its sheets mean where they are silent, as far as the readings tell. */
+function settled(job: DiagnosedJob, session: Session): DiagnosedJob {
+  const { circuits, readings = [] } = job;
+  const only = circuits.length > 1 ? undefined : circuits[0]?.id;
+  return {
+    ...job,
+    circuits: circuits.map((circuit) => {
+      const own = readings.filter((reading) => (reading.circuit ?? only) === circuit.id);
+      const shared = circuits.filter(({ id }) => Object.values(circuit.shares ?? {}).includes(id));
+      return session.settled([circuit, shared, own], () => settledCircuit(circuit, circuits, own));
+    }),
+  };
 }
 
 /** Readings and codes weighed on single faults, each set of circuits for itself. */
@@ -43,6 +59,7 @@ function weighJob(job: DiagnosedJob, session: Session, onProgress: OnProgress): 
   const hints = hintsAmong(job.hints ?? []);
   const owner = ({ reading }: NamedReading): string => reading.circuit ?? onlyCircuit;
   const sets = clustersOf(model);
+  const matched = (code: string): readonly MatchedCode[] => circuitsOfCode(code, model.circuits);
   const clusters = sets.map((circuits, index): WeighedCluster => {
     onProgress(index, 2 * sets.length, circuits.map(({ title, id }) => title ?? id).join(", "));
     const ids = new Set(circuits.map(({ id }) => id));
@@ -59,7 +76,7 @@ function weighJob(job: DiagnosedJob, session: Session, onProgress: OnProgress): 
     );
     const open = openWorlds(own, (reading) => model.circuits.find(({ id }) => id === (reading.circuit ?? onlyCircuit)), conditions);
     const inference = session.inference(circuits, { conditions, open, hints, policy, carId: model.carId }, "circuits");
-    return weighCluster(inference, own, job, onlyCircuit);
+    return weighCluster(inference, own, job, onlyCircuit, matched);
   });
   return joined({ job, onlyCircuit, numbered }, clusters);
 }
@@ -74,17 +91,25 @@ function joined(of: Pick<WeighedJob, "job" | "onlyCircuit" | "numbered">, cluste
 }
 
 /** What readings and codes say of one set of circuits. */
-function weighCluster(inference: Inference, own: readonly NamedReading[], job: DiagnosedJob, onlyCircuit: string): WeighedCluster {
-  const codes = codeObservations(inference, job.codes ?? null);
+function weighCluster(
+  inference: Inference,
+  own: readonly NamedReading[],
+  job: DiagnosedJob,
+  onlyCircuit: string,
+  matched: (code: string) => readonly MatchedCode[],
+): WeighedCluster {
+  const codes = codeObservations(inference, job.codes ?? null, matched);
   const observations = [...inference.observe(own), ...codes.map(({ observation }) => observation)];
   const known = circumstancesOf(inference, own, observations, onlyCircuit, comesAndGoes(job));
-  return { inference, own, observations, codes, evidence: inference.weigh(observations, known) };
+  return { inference, own, observations, codes, matched, evidence: inference.weigh(observations, known) };
 }
 
 /** Expected number of slipped readings among the circuits' own from which two faults are considered. */
 const PAIR_FLAG = 0.5;
 /** Pairs weighing less than this beside the best single faults are left out again. */
 const PAIR_NOTICED = 0.2;
+/** From this probability on something is wrong in a set of circuits, whatever is wrong elsewhere. */
+const FAULTY = 0.9;
 /** A reading is counted as slipped from this probability on. */
 const COUNTED_SLIP = 0.2;
 
@@ -140,12 +165,27 @@ function leading(weighed: WeighedJob, standing: Standing): Suspected | null {
   return { at: weighed.joint.circuits.indexOf(posterior), led: group };
 }
 
+/**
+ * The sets of circuits besides the leader's in which something is wrong as well, each as a case of its own: circuits that share nothing are
+ * concluded each for itself.
+ */
+export function casesApart(opened: Case): readonly Case[] {
+  const { clusters, joint } = opened;
+  const leading = opened.standing().posterior;
+  if (leading === null || clusters.length < 2) return [];
+  return clusters.flatMap((cluster, index) => {
+    const posterior = joint.circuits[index];
+    if (posterior === undefined || posterior === leading || posterior.units[0] > 1 - FAULTY) return [];
+    return [judged(joined(opened, [cluster]))];
+  });
+}
+
 /** The job with one set of circuits weighed on pairs of faults besides; null where no pair comes into question. */
 function withPairs(weighed: WeighedJob, at: number, led: readonly string[] | null): WeighedJob | null {
   const { job, onlyCircuit, clusters } = weighed;
   const cluster = clusters[at];
   if (cluster === undefined) return null;
-  const pairs = weighPairs(cluster, (inference) => weighCluster(inference, cluster.own, job, onlyCircuit), led);
+  const pairs = weighPairs(cluster, (inference) => weighCluster(inference, cluster.own, job, onlyCircuit, cluster.matched), led);
   if (pairs === null) return null;
   return joined(
     weighed,

@@ -1,3 +1,4 @@
+import { circuitOfUnit } from "@fox-lamp/language";
 import { membersOf } from "../posterior/involved";
 import type { CircuitPosterior, JointPosterior } from "../posterior/posterior";
 import { refutedBy, singlesOf } from "../posterior/refutation";
@@ -16,6 +17,11 @@ const LEAST_MEMBER = 0.01;
 const INSEPARABLE_BITS = 0.12;
 /** A fault that shows only at times is not refuted by two quiet tries: a sound circuit keeps it open, and says so. */
 const QUIET_REFUTED_LOG = Math.log(1 / 100);
+/**
+ * From here on the leader's own readings say that its circuits are not sound, whatever other circuits hold: faults that share nothing with
+ * it are no rivals, they are judged each for itself.
+ */
+const ESTABLISHED_LOG = Math.log(400);
 /** With more rivals alive than this nobody asks yet which of them the tests cannot tell apart. */
 const MOST_COMPARED = 14;
 /** So many tests are ranked for each set of circuits. */
@@ -82,6 +88,11 @@ function bestUnit(joint: JointPosterior): Best {
   return best;
 }
 
+/** Whether a unit is battery or a ground: it stands in every set of circuits, and is judged with the first and with the leader's. */
+function isOfCar({ inference: { grid, model } }: CircuitPosterior, unit: number): boolean {
+  return circuitOfUnit(grid.units[unit] ?? "") === model.carId;
+}
+
 /** Whether a unit holds a fault that shows only at times: quiet readings do not refute it. */
 export function isIntermittent({ inference: { grid } }: CircuitPosterior, unit: number): boolean {
   return grid.faults.some((fault, index) => fault !== null && fault.during !== null && grid.unitOfFault[index] === unit);
@@ -124,6 +135,8 @@ function sortUnits(posterior: CircuitPosterior, best: Best, tests: readonly Poss
   for (let unit = 0; unit < grid.units.length; unit += 1) {
     if (members.includes(unit) || (unit === 0 && (soundLeads || !first))) continue;
     const refutedFrom = soundLeads && isIntermittent(posterior, unit) ? QUIET_REFUTED_LOG : REFUTED_LOG;
+    if (!leads && !first && isOfCar(posterior, unit)) continue;
+    if (best.posterior !== null && !leads && bestRelative >= ESTABLISHED_LOG) continue;
     const alive = posterior.relative[unit] - bestRelative >= refutedFrom || (peaks !== null && couldBe(posterior, peaks, unit));
     if (alive) rivals.push(unit);
     else if (leads && unit !== 0 && isUntoldTwin(posterior, best.unit, unit)) members.push(unit);

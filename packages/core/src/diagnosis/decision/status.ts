@@ -29,7 +29,10 @@ function quietWeight(posterior: CircuitPosterior): number {
 export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake): Status {
   const { joint, doubts } = weighed;
   const { posterior, groupProbability, open, tests } = standing;
-  const expectedSlips = doubts.reduce((sum, { probability }) => sum + (probability > 0.2 ? probability : 0), 0);
+  const unknown = Math.max(...joint.circuits.filter((part) => posterior === null || part === posterior).map((part) => part.unknown));
+  if (unknown > 0.5) return "unknown-fault";
+  const among = doubts.filter((doubt) => posterior === null || doubt.posterior === posterior);
+  const expectedSlips = among.reduce((sum, { probability }) => sum + (probability > 0.2 ? probability : 0), 0);
   if (expectedSlips >= CONTRADICTION) return "contradiction";
   const soundCircuit = isSound(standing);
   const exhausted = tests.length === 0;

@@ -50,7 +50,26 @@ export function untouchedPoints(inference: Inference, unit: string, readings: re
     return new Set(touched ? [] : [fixed]);
   }
   const circuit = inference.circuits.find((candidate) => candidate.id === parsed.circuit);
-  return circuit === undefined ? new Set() : untouchedPins(circuit, readings, onlyCircuit);
+  if (circuit === undefined || (isOfPart(parsed) && onPart(parsed.circuit, readings, onlyCircuit))) return new Set();
+  const pins = untouchedPins(circuit, readings, onlyCircuit);
+  if (parsed.kind !== "wire" && parsed.kind !== "contact") return pins;
+  const own = `${circuit.id}:${parsed.pin}`;
+  return new Set([...pins].filter((pin) => pin === own));
+}
+
+function isOfPart({ kind }: RepairUnit): boolean {
+  return kind === "sensor" || kind === "coil" || kind === "heater";
+}
+
+/** Whether the part itself was measured, at its own terminals: no lead elsewhere tells more of it. */
+function onPart(circuit: string, readings: readonly NamedReading[], onlyCircuit: string): boolean {
+  const unplugged = `${circuit}:sensor`;
+  return readings.some(({ reading }) => {
+    if (!withLeads(reading)) return false;
+    const owner = reading.circuit ?? onlyCircuit;
+    // What an unplugged sensor changes on a shared wire is its own doing.
+    return owner === circuit ? reading.red.endsWith("@part") : (reading.setup?.open ?? []).includes(unplugged);
+  });
 }
 
 /** Whether a reading was taken with leads on the circuit; a clamp goes around a wire and says nothing of its volts. */

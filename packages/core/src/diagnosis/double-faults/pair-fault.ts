@@ -87,6 +87,7 @@ export function mergedFault(grid: HypothesisGrid, { first, second }: Pair): Faul
     effect: (severity, situation, _variant, moment) => [...one(severity, situation, moment), ...two(second.severity, situation, moment)],
     nudged: (share, severity, situation, moment) => [...one(severity, situation, moment), ...two(movedSeverity(second, spread, share), situation, moment)],
     scanVolts: blind === undefined ? null : (severity) => blind.fault.scanVolts?.(blind === first ? severity : blind.severity) ?? 0,
+    noticedFrom: null,
     hertzFactor: rated
       ? (given) =>
           severities(given).reduce(

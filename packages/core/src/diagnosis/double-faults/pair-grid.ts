@@ -8,8 +8,8 @@ export const PAIR_SHARE = 0.04;
 /** One hypothesis of a grown grid: a cell of the grid it grew from, or a pair. */
 export type Row = { readonly cell: number; readonly pair: null } | { readonly cell: number; readonly pair: Pair };
 
-/** A grid of rows. Rows of pairs are named, so that their predictions are found again. */
-export function gridOf(grid: HypothesisGrid, rows: readonly Row[]): HypothesisGrid {
+/** A grid of rows. @param alike in how many values of the sensed quantity a pair tried in one of them stands, by value. Rows of pairs are named, so that their predictions are found again. */
+export function gridOf(grid: HypothesisGrid, rows: readonly Row[], alike: readonly number[] = []): HypothesisGrid {
   const faults: (Fault | null)[] = [null];
   const units = [""];
   const unitOfFault = [0];
@@ -29,7 +29,7 @@ export function gridOf(grid: HypothesisGrid, rows: readonly Row[]): HypothesisGr
   const faultOf = ({ pair, cell }: Row): Fault | null => (pair === null ? (grid.faults[grid.fault[cell]] ?? null) : mergedFault(grid, pair));
   const fault = Int32Array.from(rows, (row) => indexOf(faultOf(row)));
   const weights = rows.map(({ pair, cell }) =>
-    pair === null ? grid.prior[cell] : (PAIR_SHARE * grid.prior[pair.second.cell] * pair.first.fault.prior) / grid.sharing[pair.first.cell],
+    pair === null ? grid.prior[cell] : ((alike[grid.world[pair.first.cell]] ?? 1) * PAIR_SHARE * grid.prior[pair.second.cell] * pair.first.fault.prior) / grid.sharing[pair.first.cell],
   );
   const total = weights.reduce((sum, weight) => sum + weight, 0);
   const prior = Float64Array.from(weights, (weight) => weight / total);

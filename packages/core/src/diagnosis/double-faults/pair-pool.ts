@@ -100,7 +100,7 @@ function likeliestWorld({ inference: { grid }, evidence }: WeighedCluster): numb
 function explainedBy({ pairs, inference }: Pool, world: number, observation: Observation): Float64Array {
   const { cache, scope } = inference.basis;
   return cache.keep(
-    `${scope} pool ${world} explains ${observation.key} ${observation.number} ${observation.word}`,
+    `${scope} pool ${world} explains ${observation.key} ${observation.number} ${observation.word} ${observation.slipShare ?? ""}`,
     () => {
       const weigher = new CellWeigher([observation], inference.columns.count, steadyCircumstances(pairs.length));
       return Float64Array.from(pairs, (_, row) => weigher.apart(row));

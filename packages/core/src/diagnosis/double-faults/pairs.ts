@@ -129,11 +129,29 @@ interface Weighed {
   readonly best: readonly { readonly pair: Pair; readonly row: number; readonly logLikelihood: number }[];
 }
 
-function weighRows(inference: Inference, rows: readonly Row[], weigh: Weigh): Weighed {
+/**
+ * In how many values of the sensed quantity the readings leave a pair alike, though it is tried in one: single faults have a cell in each.
+ * @returns by value, 1 where the readings settle it
+ */
+function alikeWorlds({ inference: { grid }, evidence }: WeighedCluster): number[] {
+  const weight = (cell: number): number => grid.logPrior[cell] + evidence.logLikelihood[cell];
+  const cells = Array.from({ length: grid.count }, (_, cell) => cell).filter((cell) => grid.world[cell] >= 0);
+  const top = cells.reduce((most, cell) => Math.max(most, weight(cell)), Number.NEGATIVE_INFINITY);
+  const sums = grid.worlds.map(() => 0);
+  for (const cell of cells) sums[grid.world[cell]] = (sums[grid.world[cell]] ?? 0) + Math.exp(weight(cell) - top);
+  return grid.worlds.map(({ circuit }, world) => {
+    const all = sums.reduce((sum, one, other) => (grid.worlds[other]?.circuit === circuit ? sum + one : sum), 0);
+    return Math.max(1, Math.min(4, Math.round(all / Math.max(1e-300, sums[world] ?? 0))));
+  });
+}
+
+function weighRows(inference: Inference, rows: readonly Row[], weigh: Weigh, alike: readonly number[]): Weighed {
   const key = rows.map(({ cell, pair }) => (pair === null ? `${cell}` : pairKey(pair)));
-  const cluster = weigh(inference.under(key.join(), () => gridOf(inference.grid, rows)));
+  const cluster = weigh(inference.under(`${alike.join("")} ${key.join()}`, () => gridOf(inference.grid, rows, alike)));
   const best = rows.flatMap(({ pair }, row) => (pair === null ? [] : [{ pair, row, logLikelihood: cluster.evidence.logLikelihood[row] }]));
-  best.sort((a, b) => b.logLikelihood - a.logLikelihood);
+  // Among pairs that explain the readings alike the usual faults come first.
+  const promise = ({ pair, logLikelihood }: (typeof best)[number]): number => logLikelihood + Math.log(pair.first.fault.prior * pair.second.fault.prior);
+  best.sort((a, b) => promise(b) - promise(a));
   return { rows, cluster, best };
 }
 
@@ -202,6 +220,7 @@ function membersOfBest({ best }: Weighed): Member[] {
  */
 export function weighPairs(cluster: WeighedCluster, weigh: Weigh, led: readonly string[] | null): WeighedCluster | null {
   const misfit = led === null;
+  const alike = alikeWorlds(cluster);
   const thorough = misfit && cluster.observations.length >= THOROUGH_FROM;
   const { inference, evidence } = cluster;
   const { grid } = inference;
@@ -219,22 +238,22 @@ export function weighPairs(cluster: WeighedCluster, weigh: Weigh, led: readonly 
   const first = withoutTwins([...withoutTwins(complements.slice(0, 2 * most)).slice(0, most), ...bestOfPool(cluster, POOLED, against)]);
   if (first.length === 0) return null;
   const rowsOf = (pairs: readonly Pair[]): Row[] => pairs.map((pair) => ({ cell: pair.first.cell, pair }));
-  let found = weighRows(inference, rowsOf(first), weigh);
+  let found = weighRows(inference, rowsOf(first), weigh, alike);
   const fit = (pairs: Weighed["best"]): Pair[] => pairs.map((each) => fitted(grid, found.cluster, each));
   if (thorough) {
-    found = weighRows(inference, rowsOf(fit(distinct(found.best, MOST_PAIRS))), weigh);
-    found = weighRows(inference, rowsOf(fit(found.best)), weigh);
+    found = weighRows(inference, rowsOf(fit(distinct(found.best, MOST_PAIRS))), weigh, alike);
+    found = weighRows(inference, rowsOf(fit(found.best)), weigh, alike);
     const tried = new Set<string>();
     for (let round = 0; round < MOST_ROUNDS; round += 1) {
       const further = besideAll(cluster, membersOfBest(found), tried);
       if (further.length === 0) break;
       const kept = distinct(found.best, FITTED).map(({ pair }) => pair);
-      found = weighRows(inference, rowsOf(withoutTwins([...kept, ...further])), weigh);
-      found = weighRows(inference, rowsOf(fit(distinct(found.best, MOST_PAIRS))), weigh);
-      found = weighRows(inference, rowsOf(fit(distinct(found.best, FITTED))), weigh);
+      found = weighRows(inference, rowsOf(withoutTwins([...kept, ...further])), weigh, alike);
+      found = weighRows(inference, rowsOf(fit(distinct(found.best, MOST_PAIRS))), weigh, alike);
+      found = weighRows(inference, rowsOf(fit(distinct(found.best, FITTED))), weigh, alike);
     }
   }
-  return weighRows(inference, [...singles, ...rowsOf(fit(distinct(found.best, misfit ? FITTED : FITTED_CHALLENGERS)))], weigh).cluster;
+  return weighRows(inference, [...singles, ...rowsOf(fit(distinct(found.best, misfit ? FITTED : FITTED_CHALLENGERS)))], weigh, alike).cluster;
 }
 
 /** Pairs without those that say the same twice. */

@@ -2,7 +2,7 @@ import { type Diagnosis, type Measurement, type NextTest, parseUnit, type Repair
 import { measurementOf, type Procedure } from "../../procedures";
 import { formatPercent } from "../../units";
 import type { Case } from "../decision/case";
-import { openCase } from "../decision/open-case";
+import { casesApart, openCase } from "../decision/open-case";
 import { WRONG_MINUTES } from "../decision/stake";
 import { statusOf, testsNow } from "../decision/what-now";
 import { type DiagnosedJob, type NameOf, namesIn } from "../inference/diagnosed-job";
@@ -34,13 +34,19 @@ export function diagnoseJob(job: DiagnosedJob, session: Session = new Session(),
   const doubtful = opened.doubts
     .filter(({ probability }) => probability > DOUBTFUL)
     .map(({ posterior, index, probability }) => doubtfulOf(posterior, index, probability, told));
-  const tests = testsNow(opened);
-  const verdict = verdictOf(opened, job, doubtful, told.nameOf);
-  const done = verdict.status === "proven" || verdict.status === "nothing-found";
+  const apart = casesApart(opened);
+  const all = [opened, ...apart].map((one) => ({ one, verdict: verdictOf(one, job, doubtful, told.nameOf) }));
+  const isProven = ({ verdict: { status } }: (typeof all)[number]): boolean => status === "proven";
+  const [first = { one: opened, verdict: verdictOf(opened, job, doubtful, told.nameOf) }] = [...all.filter(isProven), ...all.filter((one) => !isProven(one))];
+  const { verdict } = first;
+  const unfinished = all.find((one) => !isProven(one))?.one;
+  const done = unfinished === undefined || verdict.status === "nothing-found";
+  const tests = testsNow(unfinished ?? opened);
   const units = involvedUnits(joint);
   return {
     format: "fox-lamp/diagnosis@1",
     verdict,
+    ...(all.filter(isProven).length > 1 ? { verdicts: all.filter(isProven).map((one) => one.verdict) } : {}),
     units,
     suspects: mergedSuspects(joint.circuits.flatMap((posterior) => suspectsOf(posterior, told))).slice(0, MOST_SUSPECTS),
     doubtful,

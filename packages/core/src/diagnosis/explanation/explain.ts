@@ -184,6 +184,7 @@ export function proofOf(job: DiagnosedJob, session: Session): Proof {
     proven: verdict.group.length > 0 ? `Proven, one of: ${names} (${percent})` : `Proven: ${name} (${percent})`,
     narrowing: verdict.unit === null ? "Nothing stands out yet" : `Not proven yet; ${name} leads with ${percent}`,
     contradiction: "The readings contradict one another",
+    "unknown-fault": "The readings fit no fault known here",
     "nothing-found": `Nothing wrong found in these circuits (${percent})`,
   };
   const { model } = opened.clusters[0].inference;

@@ -39,6 +39,13 @@ export function stepsOf({ status, names, partner, open, doubtful, separate, rule
         "Check that key, plugs and leads were as stated for every reading.",
         "If the same readings come back, two faults are there at once: repair what is sure and measure again.",
       ];
+    case "unknown-fault":
+      return [
+        "The readings fit no fault this circuit's model knows: nothing is proven.",
+        "Check the sheet against the car: feed, lines and limits stated wrongly make sound readings look faulty.",
+        ...doubtful.map(({ reading, why }) => `Repeat ${reading}. ${why}`),
+        "If they come back the same, look along the circuit for what no model has: a wrong part, an added device, a repair of another kind.",
+      ];
     case "narrowing":
       return [];
   }

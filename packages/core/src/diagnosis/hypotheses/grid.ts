@@ -50,7 +50,7 @@ export interface HypothesisGrid {
 }
 
 /** Grid cells per fault; the cell's spread covers the gap between them. With the sensed quantity open the grid is halved. */
-const SERIES_POINTS = 24;
+const SERIES_POINTS = 18;
 const SHARE_POINTS = 14;
 /** Cells overlap a little: spread as a share of the step between cells. */
 const CELL_SPREAD = 0.5;
@@ -123,7 +123,9 @@ export function layGrid(faults: readonly Fault[], healthyPrior: number, grids: r
     unitOfFault[index + 1] = unit;
     const grid = gridOf(fault);
     const coarse = (grid?.normal.length ?? 0) + (grid?.abnormal.length ?? 0) > 2;
-    const severities = severitiesOf(fault, coarse || grids.length > 2);
+    // Battery and grounds stand in the grids of all circuits of a job, and must have the same severities in each.
+    const ofCar = grids.every(({ circuit }) => circuit !== fault.circuit);
+    const severities = severitiesOf(fault, !ofCar && (coarse || grids.length > 2));
     const outside = fault.kind === "true-value" && grid !== undefined && grid.abnormal.length > 0;
     const list: readonly WorldValue[] = grid === undefined ? [{ value: 0, weight: 1, spread: 0 }] : outside ? grid.abnormal : grid.normal;
     const total = shareOf(list);

@@ -1,3 +1,4 @@
+import type { MatchedCode } from "../../codes";
 import type { Evidence, Observation } from "../likelihood/observation";
 import type { CodeObservation } from "./code-evidence";
 import type { Inference } from "./inference";
@@ -10,5 +11,7 @@ export interface WeighedCluster {
   /** The readings' observations, then the codes'. */
   readonly observations: readonly Observation[];
   readonly codes: readonly CodeObservation[];
+  /** The circuits of the whole job that a code speaks of. */
+  readonly matched: (code: string) => readonly MatchedCode[];
   readonly evidence: Evidence;
 }

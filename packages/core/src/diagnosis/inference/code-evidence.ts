@@ -1,19 +1,24 @@
 import type { Code, Measurement, Reading, Setup } from "@fox-lamp/language";
 import { type CircuitModel, connectorsOf } from "../../circuit";
-import { type CodeKind, circuitsOfCode, codeLimits, DRIVEN_GROUNDED_VOLTS, DRIVEN_LEAST_VOLTS, isSubject, type SubjectKey, TRACK_PERCENT } from "../../codes";
+import { type CodeKind, circuitsOfCode, codeLimits, DRIVEN_GROUNDED_VOLTS, DRIVEN_LEAST_VOLTS, isSubject, type MatchedCode, type SubjectKey, TRACK_PERCENT } from "../../codes";
 import { normalCdf } from "../../numeric";
 import type { Observation } from "../likelihood/observation";
 import { type PredictionTable, priorVariance, wordTable } from "../predictions/table";
 import type { Inference } from "./inference";
 
-/** How surely a stored code means that its condition was met, by status: [when met, when not]. */
+/**
+ * How surely a stored code means that its condition was met, by status: [when met, when not]. Codes are left over from work on the car and
+ * set by rules of their own: they guide the search, and any direct measurement outweighs them.
+ */
 const STORED: Readonly<Record<string, readonly [number, number]>> = {
-  current: [0.97, 0.01],
-  pending: [0.9, 0.03],
-  history: [0.6, 0.1],
+  current: [0.85, 0.1],
+  pending: [0.65, 0.13],
+  history: [0.4, 0.16],
 };
 /** A fault that meets the condition has set its code by now this often: trips, drive cycles, cleared memory. */
 const SET_BY_NOW = 0.55;
+/** A battery that falls while cranking sets codes of all kinds this often. */
+const FALLING_BATTERY = 0.5;
 /** A connection that shows only when moved has been moved by the road. */
 const MOVED_ON_THE_ROAD = 0.7;
 /** From this share of the range a value is not believed, against what it should be; and how softly. */
@@ -116,8 +121,17 @@ function conditionOf(inference: Inference, circuit: CircuitModel, kind: CodeKind
     const control = circuit.pins.find(({ role }) => role === "control" || role === "heater-control");
     if (control === undefined) return null;
     const heater = control.role === "heater-control";
-    return anyOf(
-      setupsOf(circuit).map(({ setup, moved }) => ({
+    // A valve that draws next to nothing when it is driven is as good as open to the module.
+    const idle = tabled({ circuit: id, meter: "listen", red: "part", setup: { stimulus: { kind: "command" } } });
+    const silent = idle?.wordNames.indexOf("no-click") ?? -1;
+    const undriven = {
+      table: heater || wanted !== "any" || silent < 0 ? null : idle,
+      moved: false,
+      met: (own: PredictionTable, cell: number) => own.words[own.slot[cell] * own.wordNames.length + silent],
+    };
+    return anyOf([
+      undriven,
+      ...setupsOf(circuit).map(({ setup, moved }) => ({
         table: tabled({ circuit: id, meter: "volts-dc", red: `${control.pin}@module`, black: "bat-", setup }),
         moved,
         met: (table: PredictionTable, cell: number): number => {
@@ -128,7 +142,7 @@ function conditionOf(inference: Inference, circuit: CircuitModel, kind: CodeKind
           return wanted === "low" ? grounded : wanted === "high" ? over : Math.min(1, grounded + over);
         },
       })),
-    );
+    ]);
   };
   switch (kind) {
     case "low":
@@ -198,7 +212,8 @@ function storedTable(inference: Inference, circuit: CircuitModel, condition: Flo
   const { grid } = inference;
   const words = new Float64Array(2 * grid.count);
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const stored = otherwise + (met - otherwise) * condition[cell];
+    const falling = grid.faults[grid.fault[cell]]?.unit.endsWith("/battery") === true ? FALLING_BATTERY : 0;
+    const stored = otherwise + (met - otherwise) * Math.max(falling, condition[cell]);
     words[2 * cell] = stored;
     words[2 * cell + 1] = 1 - stored;
   }
@@ -215,8 +230,13 @@ export function isOfCode({ number, table }: Observation): boolean {
  * set and were not. Codes that speak of no circuit here say nothing; neither do those that only follow from others.
  *
  * @param codes null when the codes were never read
+ * @param matched the circuits of the whole job a code speaks of: named on one circuit's sheet, it is not charged to its twin
  */
-export function codeObservations(inference: Inference, codes: readonly Code[] | null): CodeObservation[] {
+export function codeObservations(
+  inference: Inference,
+  codes: readonly Code[] | null,
+  matched: (code: string) => readonly MatchedCode[] = (code) => circuitsOfCode(code, inference.circuits),
+): CodeObservation[] {
   if (codes === null || codes.length === 0) return [];
   const found: CodeObservation[] = [];
   const tabled: Tabled = (measurement) => {
@@ -244,7 +264,8 @@ export function codeObservations(inference: Inference, codes: readonly Code[] | 
   };
   const stored = new Map<string, Set<CodeKind>>();
   for (const { code, status = "current" } of codes) {
-    for (const { circuit: id, kind } of circuitsOfCode(code, inference.circuits)) {
+    for (const { circuit: id, kind } of matched(code)) {
+      if (inference.circuits.every((own) => own.id !== id)) continue;
       const circuit = inference.circuitOf(id);
       const met = condition(circuit, kind);
       const kinds = stored.get(id) ?? new Set();

@@ -11,7 +11,7 @@ import { bankRows, rowBank, takeFromBank } from "../predictions/row-bank";
 import { emptyTable, type PredictionTable, tableBytes } from "../predictions/table";
 import { TableBuilder } from "../predictions/table-builder";
 import { CircuitBasis, type InferenceOptions, NOTHING_KNOWN, type OfferedTest } from "./basis";
-import { type NamedReading, observationOf, predictionKey, speaking, spoken } from "./observe";
+import { type NamedReading, observationOf, predictionKey, slipShares, speaking, spoken } from "./observe";
 
 /** Bytes kept where nobody says otherwise. */
 export const USUAL_BUDGET = 256e6;
@@ -142,9 +142,11 @@ export class Inference {
   observe(readings: readonly NamedReading[]): Observation[] {
     const said = speaking(readings, (reading, where) => this.probe(reading, where));
     const tables = this.tablesFor(said, null);
+    const shares = slipShares(said);
     return said.flatMap((reading, index) => {
       const observation = observationOf(reading, tables[index]);
-      return observation === null ? [] : [observation];
+      const slipShare = shares[index];
+      return observation === null ? [] : [slipShare === undefined ? observation : { ...observation, slipShare }];
     });
   }
 

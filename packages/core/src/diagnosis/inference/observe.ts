@@ -11,7 +11,7 @@ import type { PredictionTable } from "../predictions/table";
 const FIRST_REPEATS = 2;
 const LAST_REPEATS = 4;
 
-function withoutEndlessRepeats<T extends { readonly key: string; readonly reading: Reading; readonly probe: Probe }>(resolved: readonly T[]): T[] {
+function withoutEndlessRepeats<T extends { readonly key: string; readonly reading: Reading; readonly value: number | string; readonly probe: Probe }>(resolved: readonly T[]): T[] {
   const groups = new Map<string, T[]>();
   for (const item of resolved) {
     const name = item.probe.kind === "look" ? item.key : `${item.key} ${String(item.reading["symptom"])}`;
@@ -20,6 +20,8 @@ function withoutEndlessRepeats<T extends { readonly key: string; readonly readin
   const kept = new Set(
     [...groups.values()].flatMap((items) => {
       if (items[0]?.probe.kind === "look") return items.slice(-1);
+      // A word that repeats tells about the instrument, not about the part.
+      if (items.every(({ value }) => typeof value === "string" && value === items[0]?.value)) return items.slice(-1);
       return items.length <= FIRST_REPEATS + LAST_REPEATS ? items : [...items.slice(0, FIRST_REPEATS), ...items.slice(-LAST_REPEATS)];
     }),
   );
@@ -129,4 +131,28 @@ export function speaking(readings: readonly NamedReading[], probeOf: (reading: R
     return spoken(reading, probe).map((part) => ({ ...part, reading, id, where, key: `${key}${part.suffix}` }));
   });
   return withoutEndlessRepeats(resolved);
+}
+
+/** Whoever takes a reading again and gets something else had slipped the first time, more often than not; the second is taken with care. */
+const OVERTAKEN = 0.25;
+const REPEATED = 0.006;
+/** Looks do not slip like leads and ranges; what is mistaken for damage is counted where damage is. */
+const LOOKED = 0.005;
+
+/** How often each of these is slipped, where not as usual: of one measurement in one state the last one stands, those before it may be corrected. */
+export function slipShares(said: readonly SpeakingReading[]): (number | undefined)[] {
+  const groups = new Map<string, number[]>();
+  said.forEach(({ key, reading, probe }, index) => {
+    if (probe.kind !== "electrical") return;
+    const name = `${key} ${String(reading["symptom"])}`;
+    groups.set(name, [...(groups.get(name) ?? []), index]);
+  });
+  const shares: (number | undefined)[] = said.map(({ probe }) => (probe.kind === "look" ? LOOKED : undefined));
+  for (const members of groups.values()) {
+    if (members.length < 2) continue;
+    members.forEach((index, place) => {
+      shares[index] = place === members.length - 1 ? REPEATED : OVERTAKEN;
+    });
+  }
+  return shares;
 }

@@ -5,6 +5,7 @@ import { type Inference, inferenceBytes, inferenceOf, USUAL_BUDGET } from "./inf
 
 /** A weighed job takes about so much, bytes. */
 const CASE_BYTES = 4e6;
+const SETTLED_BYTES = 2000;
 
 /**
  * All that is kept between questions about jobs: predictions, solved setups, pools of pairs, weighed jobs. One cache by canonical keys
@@ -22,6 +23,11 @@ export class Session {
   /** What was made of a job before, or is made of it now. @param job all that it depends on; @param make always for the same purpose */
   weighed<T>(job: object, make: () => T): T {
     return this.cache.keep(`job ${JSON.stringify(job)}`, make, () => CASE_BYTES);
+  }
+
+  /** What a circuit's sheet was found to mean before, or is found now. @param asked all that it depends on */
+  settled(asked: readonly unknown[], make: () => Circuit): Circuit {
+    return this.cache.keep(`settled ${JSON.stringify(asked)}`, make, () => SETTLED_BYTES);
   }
 
   /** The inference about circuits under what is known of them. @throws BadInput for circuits that cannot be */

@@ -12,21 +12,30 @@ export const SLIP_SHARE = 0.03;
 export const CURE_SHARE = 0.5;
 const LOG_TWO_PI = log(2 * Math.PI);
 const LEAST_LOG = -60;
+/** Shares of slips that have a name: swapped leads among volts, a factor of a thousand either way among ohms. */
+const LOG_SWAPPED = log(0.15);
+const LOG_UNIT = log(0.15);
+/** And nothing at all: a probe that does not touch, a key that is off; density of that, with how far from zero it still is nothing. */
+const NOTHING_VOLTS = 0.015;
+const LOG_NOTHING = log(0.04 / (NOTHING_VOLTS * Math.sqrt(2 * Math.PI)));
+const LOG_THOUSAND = log(1000);
+/** A slip shows any of the words, or leaves the right one as it is. */
+const LEAST_WORDS = 8;
 /** Pairs of slips are weighed among this many most doubtful readings. */
 const PAIRED = 5;
-const LOG_SLIP = log(SLIP_SHARE / (1 - SLIP_SHARE));
 const NEVER = Number.NEGATIVE_INFINITY;
 
 /** Log density of a slipped reading: uniform over what the meter can show. */
-function logBroad(observation: Observation): number {
+export function logBroad(observation: Observation): number {
   const { table } = observation;
-  if (observation.number === null) return -log(max(2, table.wordNames.length));
+  if (observation.number === null) return -log(max(LEAST_WORDS, table.wordNames.length));
   return log(table.broad);
 }
 
 /** What an observation costs a hypothesis that calls it slipped. */
 export function logSlip(observation: Observation): number {
-  return LOG_SLIP + logBroad(observation);
+  const { slipShare = SLIP_SHARE } = observation;
+  return log(slipShare / (1 - slipShare)) + logBroad(observation);
 }
 
 /** Log probability of a word at a cell; on the brink of starving it is a mixture of both states. */
@@ -57,6 +66,12 @@ export interface CellEvidence {
   readonly single: Float64Array;
 }
 
+/** The shared variables that move a row of any of these tables; all of them where a table does not say. */
+function usedColumns(tables: readonly PredictionTable[], d: number): Int32Array {
+  const silent = tables.some(({ used }) => used.length < d);
+  return Int32Array.from([...Array(d).keys()].filter((column) => silent || tables.some(({ used }) => used[column] === 1)));
+}
+
 /**
  * Evaluates cells one by one in storage that is allocated once. The numbers are jointly normal through the shared tolerances; patterns of
  * none, one or two slipped readings are summed over, so the order of readings cannot matter. Leave-one-out terms come from the precision
@@ -67,8 +82,12 @@ export class CellWeigher {
   readonly scratch: CellEvidence;
   private readonly numbers: readonly { readonly observation: Observation; readonly index: number }[];
   private readonly words: readonly { readonly observation: Observation; readonly index: number }[];
-  private readonly broad: readonly number[];
+  private readonly slips: readonly number[];
+  private readonly shares: readonly number[];
+  private variance = 1;
   private readonly n: number;
+  /** The shared variables that move any of these readings. */
+  private readonly active: Int32Array;
   /** The slot that stands for each number: the cell's own, its other state's, or its sound twin's. */
   private readonly slots: Int32Array;
   private readonly scaled: Float64Array;
@@ -97,12 +116,14 @@ export class CellWeigher {
     const numbered = observations.map((observation, index) => ({ observation, index }));
     this.numbers = numbered.filter(({ observation }) => observation.number !== null);
     this.words = numbered.filter(({ observation }) => observation.number === null);
-    this.broad = observations.map(logBroad);
+    this.slips = observations.map(logSlip);
+    this.shares = observations.map((observation) => logSlip(observation) - logBroad(observation));
     const n = this.numbers.length;
     this.n = n;
     this.scratch = this.makeScratch();
     this.slots = new Int32Array(n);
-    this.scaled = new Float64Array(n * d);
+    this.active = usedColumns(this.numbers.map(({ observation }) => observation.table), d);
+    this.scaled = new Float64Array(n * this.active.length);
     this.residual = new Float64Array(n);
     this.spread = new Float64Array(n * n);
     this.precision = new Float64Array(n * n);
@@ -180,7 +201,7 @@ export class CellWeigher {
       } else if (twin >= 0 && row === cell && this.known.sometimes[cell] === 1) {
         clean = logAdd(log(1 - QUIET_SHARE) + clean, log(QUIET_SHARE) + logWord(table, twin, word));
       }
-      const slip = LOG_SLIP + this.broad[index];
+      const slip = this.slips[index];
       const both = logAdd(clean, slip);
       sum += both;
       into.slipped[index] = exp(slip - both);
@@ -189,14 +210,27 @@ export class CellWeigher {
     return sum;
   }
 
-  /** log P(number | slot) alone, before any other reading. */
+  /** log P(number | slot) alone, before any other reading; keeps the variance for {@link named}. */
   private alone(observation: Observation, slot: number): number {
     const { table } = observation;
     const { d } = this;
     let variance = table.noise[slot];
-    for (let k = slot * d; k < (slot + 1) * d; k += 1) variance += table.jacobian[k] ** 2;
+    const { active } = this;
+    const start = slot * d;
+    for (let at = 0; at < active.length; at += 1) variance += table.jacobian[start + active[at]] ** 2;
+    this.variance = variance;
     const miss = (observation.number as number) - table.mean[slot];
     return logNumeric(table, slot) - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
+  }
+
+  /** log P(number | slot, a slip with a name), for the slot {@link alone} was asked for last: a unit typed wrongly, leads that were swapped. */
+  private named({ table, number }: Observation, slot: number): number {
+    if (table.slips === "none" || number === null) return NEVER;
+    const scale = -0.5 * (LOG_TWO_PI + log(this.variance));
+    const at = (miss: number): number => scale - (0.5 * miss * miss) / this.variance;
+    const mean = table.mean[slot];
+    if (table.slips === "sign") return logAdd(LOG_SWAPPED + at(-number - mean), LOG_NOTHING - 0.5 * (number / NOTHING_VOLTS) ** 2);
+    return LOG_UNIT + logAdd(at(number - LOG_THOUSAND - mean), at(number + LOG_THOUSAND - mean));
   }
 
   /** Takes the slot of a number, lays it out, and weighs what else the number can be. @returns log factor of both sides over the slot taken */
@@ -204,10 +238,10 @@ export class CellWeigher {
     const { observation, index } = this.numbers[i];
     const { table } = observation;
     const twin = table.quiet[cell];
-    const slip = LOG_SLIP + this.broad[index];
     const row = this.rowAt(cell, observation, index, sound);
     let slot = table.slot[row];
     let alone = this.alone(observation, slot);
+    const slip = logAdd(this.slips[index], this.shares[index] + this.named(observation, slot));
     let other = NEVER;
     let weight = 0;
     const brink = table.brinks?.get(row);
@@ -251,14 +285,15 @@ export class CellWeigher {
   }
 
   private layOut(i: number, table: PredictionTable, slot: number, number: number): void {
-    const { d, n, scaled, spread } = this;
+    const { d, n, scaled, spread, active } = this;
+    const m = active.length;
     const scale = 1 / sqrt(table.noise[slot]);
     this.residual[i] = (number - table.mean[slot]) * scale;
     this.shown[i] = logNumeric(table, slot);
-    for (let k = 0; k < d; k += 1) scaled[i * d + k] = table.jacobian[slot * d + k] * scale;
+    for (let k = 0; k < m; k += 1) scaled[i * m + k] = table.jacobian[slot * d + active[k]] * scale;
     for (let j = 0; j <= i; j += 1) {
       let product = i === j ? 1 : 0;
-      for (let k = 0; k < d; k += 1) product += scaled[i * d + k] * scaled[j * d + k];
+      for (let k = 0; k < m; k += 1) product += scaled[i * m + k] * scaled[j * m + k];
       spread[i * n + j] = product;
     }
   }

@@ -10,6 +10,8 @@ export interface Observation {
   readonly number: number | null;
   /** Index into the table's words; -1 when a number was read. */
   readonly word: number;
+  /** How often such a reading is slipped, where that is not the usual share: one that was taken again, or that a later one corrects. */
+  readonly slipShare?: number;
 }
 
 /** How the observations fit every cell. */

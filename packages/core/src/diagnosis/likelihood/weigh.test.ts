@@ -33,6 +33,8 @@ function numericTable(mean: number, noise: number, slopes: readonly number[]): P
     probe: VOLTS,
     wordNames: [],
     numeric: true,
+    slips: "none",
+    used: new Uint8Array(0),
     broad: BROAD,
     mean: Float64Array.of(mean),
     noise: Float64Array.of(noise),

@@ -7,14 +7,17 @@ export function membersOf(unit: string): readonly string[] {
 
 /** How likely each unit is faulty, alone or beside another, the likeliest first; "nothing wrong" is left out. */
 export function involvedUnits(joint: JointPosterior): { unit: string; probability: number }[] {
-  const sums = new Map<string, number>();
+  const all = new Map<string, number>();
   for (const { inference, units } of joint.circuits) {
+    const sums = new Map<string, number>();
     inference.grid.units.forEach((name, index) => {
       if (index === 0) return;
       for (const unit of membersOf(name)) sums.set(unit, (sums.get(unit) ?? 0) + units[index]);
     });
+    // Battery and grounds stand in every set of circuits, and are the same ones.
+    for (const [unit, sum] of sums) all.set(unit, Math.max(all.get(unit) ?? 0, sum));
   }
-  return [...sums].map(([unit, probability]) => ({ unit, probability: Math.min(1, probability) })).sort((a, b) => b.probability - a.probability);
+  return [...all].map(([unit, probability]) => ({ unit, probability: Math.min(1, probability) })).sort((a, b) => b.probability - a.probability);
 }
 
 /** Probability that two faults are there at once. */

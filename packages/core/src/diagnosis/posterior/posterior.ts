@@ -1,5 +1,7 @@
 import { logSumExp } from "../../numeric";
+import type { HypothesisGrid } from "../hypotheses/grid";
 import type { Inference } from "../inference/inference";
+import { logBroad, SLIP_SHARE } from "../likelihood/cell-weigher";
 import type { Evidence, Observation } from "../likelihood/observation";
 import { faultWeights, unitEvidence, unitWeights } from "./unit-evidence";
 
@@ -14,44 +16,163 @@ export interface CircuitPosterior {
   readonly faults: Float64Array;
   /** log P(readings | unit) - log P(readings | healthy), comparable between circuits. */
   readonly relative: Float64Array;
+  /** Probability that something is wrong here that no fault of the circuits' models explains. */
+  readonly unknown: number;
 }
 
-/** Joint posterior of independent circuits under one fault at most: each circuit's healthy hypothesis joins them. */
+/** Joint posterior of independent circuits: each may hold one fault, a second fault elsewhere being rare. */
 export interface JointPosterior {
   readonly circuits: readonly CircuitPosterior[];
   /** Probability that nothing is wrong in any circuit. */
   readonly healthy: number;
 }
 
-/** Combines the circuits' evidence. With one fault in one circuit, all others are healthy, which factorises exactly. */
-export function combine(parts: readonly { inference: Inference; observations: readonly Observation[]; evidence: Evidence }[]): JointPosterior {
-  const share = Math.log(parts.length);
-  const scaled = parts.map(({ inference, evidence }) => {
-    const { grid } = inference;
-    const joint = Float64Array.from({ length: grid.count }, (_, cell) => grid.logPrior[cell] + evidence.logLikelihood[cell]);
-    const healthyCells: number[] = [];
-    for (let cell = 0; cell < grid.count; cell += 1) if (grid.fault[cell] === 0) healthyCells.push(joint[cell]);
-    const healthy = logSumExp(healthyCells);
+/** How much rarer a further fault in circuits that share nothing is, against the first: somebody brought the car for one. */
+const FURTHER_FAULT = 0.04;
+/** Probability, before any reading, that something is wrong in a circuit that its model does not know. */
+const UNKNOWN_PRIOR = 0.002;
+/** Under such a fault a reading is anybody's guess half of the time, and sound the other half. */
+const UNKNOWN_SHARE = 0.5;
+
+/** What is weighed of one set of circuits. */
+export interface CombinedPart {
+  readonly inference: Inference;
+  readonly observations: readonly Observation[];
+  readonly evidence: Evidence;
+}
+
+/** log P(observations, a fault nobody knows): every reading is sound or anything at all, each for itself. */
+function unknownLog({ inference, observations, evidence }: CombinedPart): number {
+  const { grid } = inference;
+  const total = observations.length;
+  let sum = Math.log(UNKNOWN_PRIOR);
+  observations.forEach((observation, index) => {
+    const sound: number[] = [];
     for (let cell = 0; cell < grid.count; cell += 1) {
-      joint[cell] = joint[cell] - healthy - (grid.fault[cell] === 0 ? 0 : share);
+      if (grid.fault[cell] === 0) sound.push(grid.logPrior[cell] + evidence.single[cell * total + index]);
     }
-    const faultPart = logSumExp(joint.filter((_, cell) => grid.fault[cell] !== 0));
-    return { joint, faultPart };
+    const prior = logSumExp([...Array(grid.count).keys()].flatMap((cell) => (grid.fault[cell] === 0 ? [grid.logPrior[cell]] : [])));
+    const healthy = logSumExp(sound) - prior;
+    sum += logSumExp([Math.log(1 - UNKNOWN_SHARE) + healthy, Math.log(UNKNOWN_SHARE) + logBroad(observation)]);
   });
-  const total = logSumExp([0, ...scaled.map(({ faultPart }) => faultPart)]);
-  const circuits = parts.map(({ inference, observations, evidence }, index): CircuitPosterior => {
-    const { joint, faultPart } = scaled[index];
+  return sum + total * Math.log(1 - SLIP_SHARE);
+}
+
+/** A hypothesis about battery or grounds: every set of circuits has it, and sees the same one. */
+function carKey({ inference: { model, grid } }: CombinedPart, cell: number): string | null {
+  const fault = grid.faults[grid.fault[cell]];
+  return fault === null || fault.circuit !== model.carId || fault.kind === "pair" ? null : `${fault.id} ${grid.severity[cell]}`;
+}
+
+/** One set's cells seen against its being sound. */
+interface AgainstSound {
+  readonly part: CombinedPart;
+  /** log weight of every cell over that of the sound cells. */
+  readonly joint: Float64Array;
+  /** For cells about battery and grounds what they are, null for all others. */
+  readonly shared: readonly (string | null)[];
+  /** log prior of the sound cells. */
+  readonly soundPrior: number;
+  /** log weight of the faults that are this set's own, and of one that nobody knows. */
+  readonly faultPart: number;
+  readonly unknown: number;
+}
+
+function againstSound(part: CombinedPart, share: number): AgainstSound {
+  const { inference, evidence } = part;
+  const { grid } = inference;
+  const joint = Float64Array.from({ length: grid.count }, (_, cell) => grid.logPrior[cell] + evidence.logLikelihood[cell]);
+  const soundCells = [...joint.keys()].filter((cell) => grid.fault[cell] === 0);
+  const healthy = logSumExp(soundCells.map((cell) => joint[cell]));
+  for (let cell = 0; cell < grid.count; cell += 1) joint[cell] = joint[cell] - healthy - (grid.fault[cell] === 0 ? 0 : share);
+  const shared = [...joint.keys()].map((cell) => (grid.fault[cell] === 0 ? null : carKey(part, cell)));
+  const unknown = evidence.single.length === 0 ? Number.NEGATIVE_INFINITY : unknownLog(part) - healthy - share;
+  const faultPart = logSumExp([unknown, ...joint.filter((_, cell) => grid.fault[cell] !== 0 && shared[cell] === null)]);
+  return { part, joint, shared, soundPrior: logSumExp(soundCells.map((cell) => grid.logPrior[cell])), faultPart, unknown };
+}
+
+/** For each hypothesis about battery and grounds, what every set's own readings make of it: log P(readings | it) - log P(readings | sound). */
+function sharedEvidence(sets: readonly AgainstSound[], share: number): Map<string, { prior: number; perSet: number[] }> {
+  const found = new Map<string, { prior: number; perSet: number[] }>();
+  sets.forEach(({ part, joint, shared, soundPrior }, index) => {
+    const { grid } = part.inference;
+    const sums = new Map<string, { joint: number[]; prior: number[] }>();
+    shared.forEach((key, cell) => {
+      if (key === null) return;
+      const sum = sums.get(key) ?? { joint: [], prior: [] };
+      sum.joint.push(joint[cell]);
+      sum.prior.push(grid.logPrior[cell]);
+      sums.set(key, sum);
+    });
+    for (const [key, sum] of sums) {
+      const prior = logSumExp(sum.prior) - soundPrior - share;
+      const known = found.get(key) ?? { prior, perSet: sets.map(() => 0) };
+      known.perSet[index] = logSumExp(sum.joint) - prior;
+      found.set(key, { ...known, prior: Math.max(known.prior, prior) });
+    }
+  });
+  return found;
+}
+
+/**
+ * Combines the evidence of circuits that share nothing but battery and grounds. With F the weight of all faults of a set against its being
+ * sound, the weight of several faulty sets is the product of their F, each after the first made rarer: that sums to a closed form. A fault of
+ * battery or grounds is one and the same in all sets: what each reads of it multiplies.
+ */
+export function combine(parts: readonly CombinedPart[]): JointPosterior {
+  const share = Math.log(parts.length);
+  const sets = parts.map((part) => againstSound(part, share));
+  // log(1 + e F) of every set; their sum is the product of what all sets may be.
+  const each = sets.map(({ faultPart }) => logSumExp([0, Math.log(FURTHER_FAULT) + faultPart]));
+  const all = each.reduce((sum, value) => sum + value, 0);
+  // (product - 1) / e, in logarithms: at least one faulty set.
+  const faulty = all > 30 ? all - Math.log(FURTHER_FAULT) : Math.log(Math.expm1(all) / FURTHER_FAULT);
+  const car = sharedEvidence(sets, share);
+  const together = new Map([...car].map(([key, { prior, perSet }]) => [key, prior + perSet.reduce((sum, value) => sum + value, 0)]));
+  const total = logSumExp([0, faulty, ...together.values()]);
+  const circuits = sets.map(({ part, joint, shared, faultPart, unknown }, index): CircuitPosterior => {
+    const { inference, observations, evidence } = part;
     const { grid } = inference;
-    const elsewhere = Math.max(0, 1 - Math.exp(faultPart - total));
-    const weights = Float64Array.from(joint, (value, cell) => (grid.fault[cell] === 0 ? Math.exp(value) * elsewhere : Math.exp(value - total)));
+    // Whatever lies in the other sets, this one's fault stands beside it.
+    const beside = all - (each[index] ?? 0) - total;
+    const besideShared = new Map([...car].map(([key, { prior, perSet }]) => [key, (together.get(key) ?? 0) - total - prior - (perSet[index] ?? 0)]));
+    const sharedPart = logSumExp([...together.values()].map((value) => value - total).concat(Number.NEGATIVE_INFINITY));
+    const elsewhere = Math.max(0, 1 - Math.exp(faultPart + beside) - Math.exp(sharedPart));
+    const weights = Float64Array.from(joint, (value, cell) => {
+      if (grid.fault[cell] === 0) return Math.exp(value) * elsewhere;
+      const key = shared[cell] ?? null;
+      return Math.exp(value + (key === null ? beside : (besideShared.get(key) ?? 0)));
+    });
     const absolute = unitEvidence(grid, evidence.logLikelihood);
     grid.units.forEach((unit, at) => {
       absolute[at] = absolute[at] + (inference.outsideLog.get(unit) ?? 0);
     });
     const relative = absolute.map((value) => value - absolute[0]);
-    return { inference, observations, evidence, weights, units: unitWeights(grid, weights), faults: faultWeights(grid, weights), relative };
+    if (parts.length > 1) shareRelative(relative, grid, car);
+    const own = { inference, observations, evidence, weights, units: unitWeights(grid, weights), faults: faultWeights(grid, weights), relative };
+    return { ...own, unknown: Math.exp(unknown + beside) };
   });
   return { circuits, healthy: Math.exp(-total) };
+}
+
+/** Units of battery and grounds are as likely as all sets together make them. */
+function shareRelative(relative: Float64Array, grid: HypothesisGrid, car: ReadonlyMap<string, { readonly prior: number; readonly perSet: readonly number[] }>): void {
+  const byFault = new Map<string, { joint: number[]; prior: number[] }>();
+  for (const [key, { prior, perSet }] of car) {
+    const id = key.slice(0, key.lastIndexOf(" "));
+    const sum = byFault.get(id) ?? { joint: [], prior: [] };
+    sum.joint.push(prior + perSet.reduce((all, value) => all + value, 0));
+    sum.prior.push(prior);
+    byFault.set(id, sum);
+  }
+  const best = new Map<number, number>();
+  grid.faults.forEach((fault, index) => {
+    const sum = fault === null ? undefined : byFault.get(fault.id);
+    if (sum === undefined) return;
+    const unit = grid.unitOfFault[index];
+    best.set(unit, Math.max(best.get(unit) ?? Number.NEGATIVE_INFINITY, logSumExp(sum.joint) - logSumExp(sum.prior)));
+  });
+  for (const [unit, value] of best) relative[unit] = value;
 }
 
 /** P(this observation slipped), averaged over the posterior. */

@@ -9,7 +9,7 @@ const FALSE_ALARM: Readonly<Record<Exclude<Finding, "ok">, number>> = {
   chafed: 0.04,
   wet: 0.03,
   burnt: 0.008,
-  "not-turning": 0.004,
+  "not-turning": 0.002,
   gap: 0.02,
   metal: 0.03,
   "plugged-port": 0.004,
@@ -81,7 +81,7 @@ function atPart(finding: Finding, { unit, kind }: Damage): number {
 
 /** Chance that what stands outside the circuit shows: the wheel and its gap, the port and its hose. */
 function atOutside(finding: Finding, kind: string): number {
-  if (kind === "no-target") return finding === "not-turning" || finding === "gap" ? 0.45 : 0;
+  if (kind === "no-target") return finding === "not-turning" ? 0.6 : finding === "gap" ? 0.3 : 0;
   if (kind === "plugged-port") return finding === "plugged-port" ? 0.7 : 0;
   return 0;
 }

@@ -1,6 +1,6 @@
 import type { BoundedCache } from "../../numeric";
 import type { HypothesisGrid } from "../hypotheses/grid";
-import { addRow, type Brinked, type PredictionTable } from "./table";
+import { addRow, markUsed, type Brinked, type PredictionTable } from "./table";
 
 /** Where a hypothesis' row stands in a table that was made earlier. */
 interface BankedRow {
@@ -19,6 +19,7 @@ function copyRow(from: PredictionTable, slot: number, to: PredictionTable, colum
     to.mean[at] = from.mean[slot];
     to.noise[at] = from.noise[slot];
     to.jacobian.set(from.jacobian.subarray(slot * columns, (slot + 1) * columns), at * columns);
+    markUsed(to, at, columns);
   }
   if (words > 0) to.words.set(from.words.subarray(slot * words, (slot + 1) * words), at * words);
   return at;

@@ -1,5 +1,5 @@
 import type { Setup } from "@fox-lamp/language";
-import { applySetup, type CircuitModel, editsOf, type Model, type SetupNetwork, type Situation, situationOf } from "../../circuit";
+import { applySetup, type CircuitModel, editsOf, isHeld, type Model, type SetupNetwork, type Situation, situationOf, stretchAt } from "../../circuit";
 import type { Motion } from "../../instruments";
 import { type Edit, type EditSolver, prepareEdits, solveNetwork } from "../../network";
 
@@ -9,6 +9,10 @@ export interface SolvedSetup {
   readonly situation: Situation;
   /** Standard deviation of the sensed quantity within the value. */
   readonly spread: number;
+  /** Whether the technician states that quantity. */
+  readonly held: boolean;
+  /** How far a line that the sheet does not state is turned here. */
+  readonly stretch: number;
   /** ln hertz per standard deviation of the sensed quantity. */
   readonly hertzPerWorld: number;
   readonly moments: readonly { readonly share: number; readonly solver: EditSolver; readonly motions: readonly Motion[] }[];
@@ -37,7 +41,7 @@ export function solveAt(model: Model, circuit: CircuitModel, setup: Setup, world
   });
   const { hertz } = prepared.drive;
   const hertzPerWorld = hertz > 0 && warmer.hertz > 0 ? (spread * Math.log(warmer.hertz / hertz)) / step : 0;
-  return { prepared, situation: situationOf(built.world, setup, world), spread, hertzPerWorld, moments };
+  return { prepared, situation: situationOf(built.world, setup, world), spread, held: isHeld(built.world, setup), stretch: stretchAt(built, world, spread), hertzPerWorld, moments };
 }
 
 /** Bytes a solved setup takes: its values, a factor and an inverse for each moment. */

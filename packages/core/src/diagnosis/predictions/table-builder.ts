@@ -20,7 +20,7 @@ import type { HypothesisGrid } from "../hypotheses/grid";
 import { FaultEditor, NO_EDITS, severityStep } from "./fault-edits";
 import { findingProbabilities } from "./findings";
 import { type SolvedSetup, solveAt, solvedBytes } from "./solved-setup";
-import { addRow, type PredictionTable, shareRow } from "./table";
+import { addRow, markUsed, type PredictionTable, shareRow } from "./table";
 
 type SolvedProbe = Exclude<Probe, { kind: "look" | "gauge" }>;
 
@@ -123,6 +123,7 @@ export class TableBuilder {
         table.mean[slot] = value;
         table.noise[slot] = accuracy ** 2;
         table.jacobian[slot * columns.count + (columns.worldOf.get(circuit.id) ?? columns.severity)] = spread;
+        markUsed(table, slot, columns.count);
       }
       table.slot[cell] = slot;
     }
@@ -236,6 +237,9 @@ export class TableBuilder {
       shape: drive.shape,
       hertz: drive.hertz * factor(severity),
       hertzSpread: drive.hertzSpread,
+      held: solved.held,
+      stretch: solved.stretch,
+      unsure: drive.unsure ?? null,
       hertzPerWorld: solved.hertzPerWorld,
       hertzPerSeverity: step.size === 0 ? 0 : Math.log(factor(severity + step.size) / factor(severity)) * step.perUnit,
       blind: blind === null ? null : { volts: blind, perSeverity: ((worse ?? blind) - blind) * step.perUnit },
@@ -259,6 +263,7 @@ function predictRow(table: PredictionTable, moving: MovingCircuit, out: Predicti
     table.mean[slot] = out.mean;
     table.noise[slot] = out.noise;
     table.jacobian.set(out.jacobian, slot * columns.count);
+    markUsed(table, slot, columns.count);
   }
   if (out.words.length > 0) table.words.set(out.words, slot * out.words.length);
   return slot;

@@ -17,11 +17,15 @@ export interface PredictionTable {
   readonly numeric: boolean;
   /** Density of a slipped number, per unit of the probe's scale. */
   readonly broad: number;
+  /** What slips of such a number have a name: a sign turned round, a unit a thousand times off. */
+  readonly slips: "none" | "sign" | "unit";
   readonly slot: Int32Array;
   rows: number;
   mean: Float64Array;
   noise: Float64Array;
   jacobian: Float64Array;
+  /** 1 for every shared variable that moves any of the rows. */
+  used: Uint8Array;
   words: Float64Array;
   /** Cells whose electronics stand on the brink of starving; null where there are none. */
   brinks: Map<number, Brinked> | null;
@@ -37,11 +41,13 @@ export function emptyTable(probe: Probe, cells: number): PredictionTable {
     wordNames: wordsOf(probe),
     numeric: scale.axis !== "none",
     broad: scale.broad,
+    slips: scale.axis === "log-ohms" ? "unit" : probe.kind === "electrical" && probe.meter === "volts-dc" ? "sign" : "none",
     slot: new Int32Array(cells).fill(-1),
     rows: 0,
     mean: new Float64Array(0),
     noise: new Float64Array(0),
     jacobian: new Float64Array(0),
+    used: new Uint8Array(0),
     words: new Float64Array(0),
     brinks: null,
     quiet: new Int32Array(cells).fill(-1),
@@ -55,6 +61,12 @@ export function wordTable(probe: Probe, wordNames: readonly string[], words: Flo
   for (let cell = 0; cell < cells; cell += 1) table.slot[cell] = cell;
   table.rows = cells;
   return table;
+}
+
+/** Notes which shared variables move a row that was just filled. */
+export function markUsed(table: PredictionTable, slot: number, columns: number): void {
+  if (table.used.length < columns) table.used = new Uint8Array(columns);
+  for (let column = 0; column < columns; column += 1) if (table.jacobian[slot * columns + column] !== 0) table.used[column] = 1;
 }
 
 /** Bytes a table takes. */

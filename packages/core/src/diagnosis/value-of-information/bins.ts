@@ -1,4 +1,4 @@
-import { scaleOf } from "../../instruments";
+import { AC_OFFSET_VOLTS, scaleOf } from "../../instruments";
 import type { PredictionTable } from "../predictions/table";
 
 // Taken out of Math once: these run millions of times.
@@ -51,6 +51,8 @@ function straightAxis(low: number, high: number, step: number): BinAxis {
   const bins = ceil((high - low) / step);
   return withEdges({ bins, binOf: (value) => min(bins - 1, max(0, floor((value - low) / step))), edge: (bin) => low + bin * step });
 }
+/** Alternating volts, in steps finer than they repeat from blow to blow. */
+const AC_AXIS = straightAxis(log(AC_OFFSET_VOLTS), log(100), 0.12);
 const HERTZ_AXIS = straightAxis(log(0.05), log(3e4), 0.035);
 /** The range of a circuit's own quantity is cut into so many steps. */
 const WORLD_STEPS = 40;
@@ -63,6 +65,8 @@ export function binAxisOf(table: PredictionTable): BinAxis {
   switch (axis) {
     case "volts":
       return smallVolts === undefined ? VOLTS_AXIS : voltsAxis(KNEE_SHARE * smallVolts);
+    case "log-volts":
+      return AC_AXIS;
     case "log-ohms":
       return OHMS_AXIS;
     case "amps":

@@ -11,10 +11,10 @@ const MOST_TRIES = 4;
 const MOST_MOVES = 2;
 
 /** How often a test may be done. A second look sees what the first one saw. */
-function triesOf({ meter, technique }: Procedure, id: string, { passing, doubted }: WorkDone): number {
+function triesOf({ meter, setup }: Procedure, id: string, { passing, doubted }: WorkDone): number {
   if (meter === "look") return 1;
   if (passing) return MOST_TRIES;
-  if (technique === "T8" || technique === "T9") return MOST_MOVES;
+  if (setup.stimulus?.kind === "wiggle") return MOST_MOVES;
   return doubted.has(id) ? 2 : 1;
 }
 

@@ -37,7 +37,7 @@ export function workDoneOf(
   const unplugged = new Set<string>();
   const done = new Map<string, number>();
   const doubted = new Set<string>();
-  const seen = new Set<string>();
+  let seen: string | null = null;
   let last: string | null = null;
   let noStart = false;
   for (const { reading, id: readingId } of readings) {
@@ -52,12 +52,12 @@ export function workDoneOf(
       const place = placeIn(circuit, open);
       reached.add(place);
       // Did unplugging change the complaint? What the module saw before is worth seeing again.
-      if (!unplugged.has(place)) for (const test of seen) done.delete(test);
+      if (!unplugged.has(place) && seen !== null) done.delete(seen);
       unplugged.add(place);
     }
     const id = testKey(circuit, measurementId(reading));
     done.set(id, (done.get(id) ?? 0) + 1);
-    if (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0) seen.add(id);
+    if (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0) seen = id;
     if (inDoubt.has(readingId)) doubted.add(id);
     last = id;
     // A module that sees no engine speed while cranking does not let the engine run.

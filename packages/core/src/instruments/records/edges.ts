@@ -1,14 +1,18 @@
 import { normalCdf } from "../../numeric";
 import type { Columns } from "../columns";
 import type { ElectricalProbe } from "../probe";
-import { type Leads, type MovingCircuit, type Prediction, unsteadiness } from "../sensitivities";
+import { type Leads, type MovingCircuit, type Prediction, addSlope, unsteadiness } from "../sensitivities";
 import { portsOf, type Rhythm, swingOf, TRIGGER_VOLTS } from "../waveform-view";
 import type { Seen } from "./record";
 
-/** Relative spread of an alternating amplitude from car to car: gap and magnet, or how hard somebody taps. */
-export const AMPLITUDE_SPREAD = { square: 0.04, sine: 0.2, ring: 0.28 } as const;
+/**
+ * Spread of an alternating amplitude, in ln volts: what belongs to the part, its gap and its place, the same from reading to reading; and
+ * what each reading brings anew, a blow or a speed. Inductive sensors make 0.2 to 5 V while cranking, piezos ring from 10 mV to 5 V.
+ */
+export const PART_AMPLITUDE = { square: 0, sine: 0.6, ring: 1.15 } as const;
+export const AMPLITUDE_SPREAD = { square: 0.04, sine: 0.3, ring: 0.6 } as const;
 /** Softness of "does it see edges", in ln volts. */
-const EDGE_SOFTNESS = { square: 0.1, sine: 0.25, ring: 0.4 } as const;
+const EDGE_SOFTNESS = { square: 0.1, sine: 0.65, ring: 1.1 } as const;
 
 /** Peak-to-peak volts between a probe's leads, unloaded. */
 export function swingVolts(seen: Rhythm, probe: ElectricalProbe): number {
@@ -35,5 +39,6 @@ export function predictRate(circuit: MovingCircuit, leads: Leads, columns: Colum
   out.noise = sigma ** 2 + circuit.hertzSpread ** 2;
   out.jacobian[leads.world] = circuit.hertzPerWorld;
   out.jacobian[columns.severity] = circuit.hertzPerSeverity;
-  out.noise += unsteadiness(leads, out.jacobian);
+  out.noise += unsteadiness(circuit, leads, out.jacobian);
+  if (circuit.unsure !== null) addSlope(out, leads.rate, circuit.unsure.hertz);
 }

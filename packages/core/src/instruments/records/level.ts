@@ -1,7 +1,7 @@
 import type { Columns } from "../columns";
 import { loadedVolts, METER_OHMS, type Port, shownVolts } from "../port";
 import type { ElectricalProbe } from "../probe";
-import { addVolts, type Leads, type MovingCircuit, type Prediction } from "../sensitivities";
+import { addSlope, addVolts, type Leads, type MovingCircuit, type Prediction } from "../sensitivities";
 import { averageOf, isFollowed, portsOf, type Rhythm, showsEnds, swingOf } from "../waveform-view";
 import { AMPLITUDE_SPREAD } from "./edges";
 import type { InstrumentNoise } from "./record";
@@ -93,7 +93,8 @@ export function predictLevel(
     addVolts(circuit, moment, leads, columns, share, load, out);
   });
   if (isFollowed(circuit)) out.noise += (0.55 * swingOf(circuit, (moment) => volts[moment])) ** 2;
-  else if (circuit.swing !== null) out.noise += (0.04 * swingOf(circuit, (moment) => volts[moment])) ** 2;
+  else if (circuit.swing !== null && circuit.unsure !== null) addSlope(out, leads.form, circuit.unsure.share * swingOf(circuit, (moment) => volts[moment]));
+  if (circuit.swing !== null && !isFollowed(circuit)) out.noise += (0.04 * swingOf(circuit, (moment) => volts[moment])) ** 2;
 }
 
 /** Beside its leak a floating line picks up some millivolts. */

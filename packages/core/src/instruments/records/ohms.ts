@@ -54,7 +54,7 @@ export const ohms: ElectricalRecord = {
     adjointOf(solution, leads.red, leads.black, adjoint);
     const scale = logOhmsSlope(port.ohms) / port.ohms;
     addJacobian(solution, columns, leads, motions, scale, (element, field) => (field === "ohms" ? portSensitivity(solution, adjoint, element) : 0), out);
-    out.noise += unsteadiness(leads, out.jacobian);
+    out.noise += unsteadiness(circuit, leads, out.jacobian);
     out.jacobian[columns.ohmsGain] = METER_OHMS_GAIN_SIGMA;
     out.words[0] = (1 - live) * overload;
     out.words[1] = live;

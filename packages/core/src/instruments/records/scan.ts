@@ -2,7 +2,7 @@ import { engineOf, type ModuleReading } from "../../circuit";
 import type { Columns } from "../columns";
 import type { ElectricalProbe } from "../probe";
 import { HERTZ, logHertz, type Scale, smallRange, VOLTS, voltsScale, WORDS } from "../scale";
-import { type Leads, type MovingCircuit, type Prediction, unsteadiness } from "../sensitivities";
+import { type Leads, type MovingCircuit, type Prediction, addSlope, forgetUnsaid, unsteadiness } from "../sensitivities";
 import { TRIGGER_VOLTS } from "../waveform-view";
 import { PROVES } from "../wording";
 import { edgesSeen, predictRate, seesEdges } from "./edges";
@@ -12,6 +12,8 @@ import type { ElectricalRecord } from "./record";
 /** One standard deviation of a value the module reports: its converter's steps and its filter, volts. */
 const SCAN_SIGMA_VOLTS = 0.015;
 const SMALL_SCAN_SHARE = 0.003;
+/** Supply of the module's converter. */
+const CONVERTER_VOLTS = 5;
 
 /** One standard deviation of the module's converter, volts; a share of the range of an input made for a small signal. */
 function scanSigma({ fullScale }: ElectricalProbe): number {
@@ -35,6 +37,7 @@ function engineeringValue(probe: ElectricalProbe, value: number): number {
   if (reads === null) return value;
   const held = substituteFor(reads, value);
   if (held !== null) return held;
+  if (reads.shows !== undefined) return reads.shows.toShown(value);
   const shown = reads.toWorld(value);
   if (shown !== null && Number.isFinite(shown)) return Math.min(world.high, Math.max(world.low, shown));
   const rising = reads.toValue(world.high) > reads.toValue(world.low);
@@ -47,13 +50,26 @@ function scaleOfScan(probe: ElectricalProbe): Scale {
   if (unit === null || reads === null) return volts;
   switch (reads.by) {
     case "volts":
-      return { ...volts, unit, toScale: reads.toValue, fromScale: (level) => engineeringValue(probe, level) };
+      return { ...volts, unit, toScale: reads.shows?.toVolts ?? reads.toValue, fromScale: (level) => engineeringValue(probe, level) };
     case "hertz":
       if (unit === "Hz") return HERTZ;
       return { ...HERTZ, unit, toScale: (value) => logHertz(reads.toValue(value)), fromScale: (value) => engineeringValue(probe, Math.exp(value)) };
     case "counts":
       return { ...WORDS, unit };
   }
+}
+
+/** The most a converter shows, volts: its own supply, or what its input is made for where that is more. */
+function fullScaleOf({ circuit, reads }: ElectricalProbe): number {
+  return reads?.by === "volts" ? Math.max(CONVERTER_VOLTS, circuit.built.fullScaleVolts) : Number.POSITIVE_INFINITY;
+}
+
+/** A level beyond the converter's range shows as its end; then nothing moves it. */
+function holdInConverter(probe: ElectricalProbe, prediction: Prediction): void {
+  const held = Math.min(fullScaleOf(probe), Math.max(0, prediction.mean));
+  if (held === prediction.mean || probe.reads?.by !== "volts") return;
+  prediction.mean = held;
+  prediction.jacobian.fill(0);
 }
 
 /** Volts at which the module no longer believes a level, and reports its substitute: nothing at the pin moves it then. */
@@ -89,7 +105,10 @@ function predictScan(circuit: MovingCircuit, probe: ElectricalProbe, leads: Lead
   }
   if (unit !== null && reads?.by === "hertz") {
     predictRate(circuit, leads, columns, circuit.blind === null ? edgesSeen(circuit, leads, least) : 0, 0.01, out);
-    if (unit !== "Hz") clampToRange(probe, out);
+    if (unit === "Hz") return;
+    forgetUnsaid(out, columns);
+    addSlope(out, leads.rate, -(circuit.unsure?.hertz ?? 0));
+    clampToRange(probe, out);
     return;
   }
   if (circuit.blind === null) predictLevel(circuit, probe, leads, columns, null, () => scanSigma(probe), out);
@@ -98,8 +117,12 @@ function predictScan(circuit: MovingCircuit, probe: ElectricalProbe, leads: Lead
     out.noise = scanSigma(probe) ** 2;
     out.jacobian[columns.severity] = circuit.blind.perSeverity;
   }
-  clampToRange(probe, out);
-  out.noise += unsteadiness(leads, out.jacobian);
+  if (unit === null) holdInConverter(probe, out);
+  else {
+    if (reads?.shows === undefined) forgetUnsaid(out, columns);
+    clampToRange(probe, out);
+  }
+  out.noise += unsteadiness(circuit, leads, out.jacobian);
 }
 
 /** What the module reports of a pin: volts, the sensed quantity, a rate, or whether something turns. */
@@ -122,7 +145,8 @@ export const scan: ElectricalRecord = {
     }
     const volts = levelOf(seen, probe, (port) => port.openVolts, noise);
     const shown = (seen.scanVolts ?? volts) + 0.8 * scanSigma(probe) * (noise?.normal() ?? 0);
-    return scaleOfScan(probe).fromScale(shown);
+    const held = probe.reads?.by === "volts" ? Math.min(fullScaleOf(probe), Math.max(0, shown)) : shown;
+    return scaleOfScan(probe).fromScale(held);
   },
   predict: predictScan,
   deck: () => ({ elements: [], lines: ["* scan: what the module's converter sees"] }),

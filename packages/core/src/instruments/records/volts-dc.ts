@@ -36,7 +36,7 @@ export const voltsDc: ElectricalRecord = {
   predict: (circuit, probe, leads, columns, out) => {
     predictLevel(circuit, probe, leads, columns, METER_OHMS, (volts) => voltsSigma(volts, probe.fullScale), out);
     out.noise += floatingVariance(circuit, leads.ports);
-    out.noise += unsteadiness(leads, out.jacobian);
+    out.noise += unsteadiness(circuit, leads, out.jacobian);
     out.jacobian[columns.voltsGain] = out.mean * METER_VOLTS_GAIN_SIGMA;
   },
   deck: ({ red, black }) => ({ elements: [{ kind: "resistor", id: "meter", a: red, b: black, ohms: METER_OHMS }], lines: [] }),

@@ -1,0 +1,67 @@
+import { BadInput, type Circuit, type Reading } from "@fox-lamp/language";
+import { alternativesOf, buildModel, circuitOf, fixedWorld, type MeantCircuit } from "../../circuit";
+import { columnsOf, predictionSigma, probeOf, scaleOf } from "../../instruments";
+import { predictHealthy } from "../../procedures";
+import { speaking } from "./observe";
+
+/** A reading is taken to speak of a sound circuit this often: the rest may be a fault, and says nothing of what the sheet means. */
+const SPEAKS = 0.8;
+
+/** The circuits that count for what a sheet means: itself, and all it may share a wire with. */
+function besides(circuit: Circuit, all: readonly Circuit[]): Circuit[] {
+  return circuit.shares === undefined ? [circuit] : all.map((one) => (one.id === circuit.id ? circuit : one));
+}
+
+/** log P(readings | the sheet means this), each reading for itself, one that fits no sound circuit counting for nothing. */
+function speaksFor(meant: Circuit, all: readonly Circuit[], readings: readonly Reading[]): number {
+  const model = buildModel(besides(meant, all));
+  const columns = columnsOf(model);
+  const named = readings.map((reading, index) => ({ reading, id: `${index}`, where: `readings[${index}]` }));
+  const probeIn = (reading: Reading, where: string) => {
+    try {
+      return probeOf(model, reading, where);
+    } catch (error) {
+      // Leads on circuits that are left out here, or on places a circuit meant otherwise does not have, say nothing of this one's sheet.
+      if (error instanceof BadInput) return null;
+      throw error;
+    }
+  };
+  const { world } = circuitOf(model, meant.id, "circuits").built;
+  const logs = world.normal.map(({ weight }) => Math.log(weight));
+  const alike = world.normal.reduce((sum, { weight }) => sum + weight, 0);
+  let sure = -Math.log(alike);
+  for (const { probe, value } of speaking(named, probeIn)) {
+    if (probe.kind !== "electrical" || typeof value !== "number" || scaleOf(probe).axis === "none") continue;
+    const scale = scaleOf(probe);
+    const number = scale.toScale(value);
+    const densityAt = (at: number, spread: number): number => {
+      const prediction = predictHealthy(model, probe, columns, at, spread);
+      const words = prediction.words.reduce((sum, share) => sum + share, 0);
+      const sigma = predictionSigma(prediction);
+      const density = (Math.max(0, 1 - words) * Math.exp(-0.5 * ((number - prediction.mean) / sigma) ** 2)) / (sigma * Math.sqrt(2 * Math.PI));
+      return Math.log(SPEAKS * density + (1 - SPEAKS) * scale.broad);
+    };
+    // Readings in which nothing fixes the sensed quantity have the same one.
+    const fixed = fixedWorld(probe.circuit.built.world, probe.setup);
+    if (fixed !== null) sure += densityAt(fixed.value, fixed.spread);
+    else world.normal.forEach((normal, index) => (logs[index] = (logs[index] ?? 0) + densityAt(normal.value, normal.spread)));
+  }
+  const top = Math.max(...logs);
+  return sure + top + Math.log(logs.reduce((sum, log) => sum + Math.exp(log - top), 0));
+}
+
+/** The alternatives of a circuit with their weights after its readings; sums to one. */
+function weighedAlternatives(list: readonly MeantCircuit[], all: readonly Circuit[], readings: readonly Reading[]): MeantCircuit[] {
+  const logs = list.map(({ circuit, weight }) => Math.log(weight) + (readings.length === 0 ? 0 : speaksFor(circuit, all, readings)));
+  const top = Math.max(...logs);
+  const total = logs.reduce((sum, log) => sum + Math.exp(log - top), 0);
+  return list.map(({ circuit }, index) => ({ circuit, weight: Math.exp((logs[index] ?? 0) - top) / total }));
+}
+
+/** What the sheet of a circuit means, as far as its readings tell: the likeliest kind. */
+export function settledCircuit(circuit: Circuit, all: readonly Circuit[], readings: readonly Reading[]): Circuit {
+  const list = alternativesOf(circuit);
+  if (list.length < 2) return circuit;
+  const weighed = weighedAlternatives(list, all, readings);
+  return weighed.reduce((best, one) => (one.weight > best.weight ? one : best)).circuit;
+}
