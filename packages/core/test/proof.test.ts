@@ -1,5 +1,5 @@
 import type { Circuit, Diagnosis, Measurement, Reading, Setup } from "@fox-lamp/language";
-import { buildModel } from "../src/circuit";
+import { buildModel, completeSheets } from "../src/circuit";
 import { type DiagnosedJob, diagnoseJob, inferenceOf, openCase, preparations, Session } from "../src/diagnosis";
 import { untouchedPoints } from "../src/diagnosis/decision/touched";
 import { isUntoldTwin } from "../src/diagnosis/decision/twins";
@@ -49,7 +49,7 @@ function followed(
 }
 
 describe("electronics on the brink of starving", () => {
-  const circuits: Circuit[] = [{ id: "maf", family: "maf-freq" }];
+  const circuits: Circuit[] = completeSheets([{ id: "maf", family: "maf-freq" }]);
   // Some 10 ohm in its ground leave the sensor about what it needs while cranking: it works on one car and not on the next.
   const crank: Setup = { key: "crank" };
 
@@ -153,7 +153,7 @@ describe("two faults at once", () => {
     ["maf-voltage", [{ id: "c/wire:pgnd/open" }, { id: "c/contact:ret@sensor/corroded", ohms: 3000 }]],
   ] as const) {
     it(`names one that is there, ${family}`, () => {
-      const { end } = followed([{ id: "c", family }], faults, { conditions: { temperature: 25, pressure: 99 } });
+      const { end } = followed(completeSheets([{ id: "c", family }]), faults, { conditions: { temperature: 25, pressure: 99 } });
       const truths = faults.map(({ id }) => id.split("/").slice(0, 2).join("/"));
       const named = [end.verdict.unit, ...end.verdict.group, end.verdict.also?.unit];
       expect(truths.some((unit) => named.includes(unit))).toBe(true);
@@ -162,7 +162,7 @@ describe("two faults at once", () => {
 });
 
 describe("readings that are added to weighed ones", () => {
-  const circuits: Circuit[] = [{ id: "tps", family: "potentiometer-3w" }];
+  const circuits: Circuit[] = completeSheets([{ id: "tps", family: "potentiometer-3w" }]);
   const { job } = followed(circuits, [{ id: "tps/wire:gnd/resistance", ohms: 700 }]);
 
   it("end where weighing all at once ends", () => {
@@ -224,7 +224,7 @@ describe("with no test left", () => {
       { meter: "volts-dc", red: "sig-@sensor", black: "bat-", setup: { open: ["sensor"] }, id: "r8", value: 0.0094 },
       { ...volts("module"), id: "r9", value: 0.75 },
     ];
-    const { verdict, next } = diagnoseJob({ circuits: [{ id: "crank", family: "vr-2w" }], readings });
+    const { verdict, next } = diagnoseJob({ circuits: completeSheets([{ id: "crank", family: "vr-2w" }]), readings, bench: ["meter"] });
     expect(next).toEqual([]);
     expect(verdict.status).toBe("proven");
     expect(verdict.group).toEqual(expect.arrayContaining(["crank/module:input", "crank/contact:sig+@module", "crank/contact:sig-@module"]));

@@ -56,6 +56,7 @@ export {
   type Plan,
   type Stake,
   suspectSchema,
+  VERDICT_STATUSES,
   verdictSchema,
 } from "./diagnosis";
 export {

@@ -1,5 +1,5 @@
 import type { Circuit } from "@fox-lamp/language";
-import { familyById } from "./families";
+import { FAMILIES } from "./families";
 import type { Family } from "./family";
 import { statedParameters } from "./provenance";
 
@@ -13,8 +13,8 @@ export interface MeantCircuit {
  * What a sheet may mean where it is silent about something that sets kinds of sound circuits far apart; the usual kind first, the circuit
  * as it stands alone where nothing is open. What an alternative adds is marked as the family's, so that it stays uncertain.
  */
-export function alternativesOf(circuit: Circuit, families: readonly Family[] | null = null): readonly MeantCircuit[] {
-  const family = families?.find(({ id }) => id === circuit.family) ?? familyById(circuit.family);
+export function alternativesOf(circuit: Circuit, families: readonly Family[] = FAMILIES): readonly MeantCircuit[] {
+  const family = families.find(({ id }) => id === circuit.family);
   if (family?.alternatives === undefined) return [{ circuit, weight: 1 }];
   const { values, origins } = statedParameters(circuit.with);
   const shared = new Set(Object.keys(circuit.shares ?? {}));

@@ -66,10 +66,7 @@ export function carAssignments(key: KeyState): Assignment[] {
   ];
   if (key === "crank") all.push({ element: "car/starter", field: "ohms", value: STARTER_OHMS });
   if (key === "idle" || key === "rev") {
-    all.push(
-      { element: "car/alternator", field: "volts", value: ALTERNATOR_VOLTS[key] },
-      { element: "car/alternator", field: "ohms", value: ALTERNATOR_OHMS },
-    );
+    all.push({ element: "car/alternator", field: "volts", value: ALTERNATOR_VOLTS[key] }, { element: "car/alternator", field: "ohms", value: ALTERNATOR_OHMS });
   }
   if (key === "off") {
     all.push({ element: "car/ignition", field: "ohms", value: OPEN_OHMS }, { element: "car/module-load", field: "ohms", value: MODULE_ASLEEP_OHMS });

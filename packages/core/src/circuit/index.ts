@@ -1,4 +1,5 @@
 export { type AlikePair, crossElement } from "./alike";
+export { alternativesOf, type MeantCircuit } from "./alternatives";
 export type { Assignment } from "./assignment";
 export {
   type CircuitBuilder,
@@ -38,10 +39,9 @@ export {
   type World,
   type WorldValue,
 } from "./family";
-export { alternativesOf, type MeantCircuit } from "./alternatives";
 export { buildModel, type CircuitModel, circuitOf, connectorsOf, type Model, moves, pathOf } from "./model";
 export type { PinSpec } from "./pins";
 export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type SetupNetwork, TEST_LAMP, worldIn } from "./setup";
-export { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";
 export { completeSheets } from "./sheet";
+export { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";
 export { fixedWorld, isHeld, NO_WORLD, situationOf, statedWorld, stretchAt } from "./world";

@@ -104,7 +104,9 @@ function draftsOf(circuits: readonly Circuit[], families: readonly Family[], whe
     if (familyOf(circuit, families, `${where}[${index}]`).traits.kind !== "reference") return;
     buses.set(
       circuit.id,
-      parseOrThrow(familyOf(circuit, families, `${where}[${index}]`).parameters, statedParameters(circuit.with).values, `${where}[${index}].with`) as { vref: number },
+      parseOrThrow(familyOf(circuit, families, `${where}[${index}]`).parameters, statedParameters(circuit.with).values, `${where}[${index}].with`) as {
+        vref: number;
+      },
     );
   });
   const drafts = circuits.map((circuit, index): Draft => {

@@ -1,3 +1,5 @@
+import { OPEN_OHMS } from "../network";
+import type { CircuitBuilder } from "./builder";
 import type { Drive, FamilyFault, Situation } from "./family";
 import { partFault, set } from "./stages";
 
@@ -7,55 +9,49 @@ const RING_HERTZ = 6500;
 
 /** Peak volts a healthy piezo makes: a tap, the noise of an engine, nothing at rest. */
 export function piezoPeak({ engine, setup }: Situation): number {
-  if (setup.stimulus?.kind === "tap") return 0.5;
+  if (setup.stimulus?.kind === "tap") return 0.55;
   if (engine.running) return 0.06 + 0.00006 * engine.rpm;
   return 0;
+}
+
+/** Lays a piezo between two nodes: what it makes, and beside it what leads direct current. @param dcOhms its resistance to direct current */
+export function layPiezo(builder: CircuitBuilder, plus: string, minus: string, dcOhms: number): void {
+  builder.add({ kind: "source", id: "piezo", plus, minus, volts: 0, ohms: OPEN_OHMS });
+  builder.resistor("leak", plus, minus, dcOhms);
 }
 
 /**
  * The moments of a piezo: one without ring that carries the average, and the two peaks, where it is a small source behind its
  * alternating-current resistance.
  *
- * @param dcOhms its resistance to direct current
  * @param factor on its amplitude
  */
-export function piezoDrive(situation: Situation, dcOhms: number, factor = 1): Drive {
+export function piezoDrive(situation: Situation, factor = 1): Drive {
   const peak = factor * piezoPeak(situation);
-  const still = { share: 1, assignments: [...set("piezo", "volts", 0), ...set("piezo", "ohms", dcOhms)] };
+  const still = { share: 1, assignments: [...set("piezo", "volts", 0), ...set("piezo", "ohms", OPEN_OHMS)] };
   if (peak === 0) return { moments: [still], swing: null, shape: "ring", hertz: 0, hertzSpread: 0 };
-  const at = (volts: number) => ({ share: 0, assignments: [...set("piezo", "volts", volts), ...set("piezo", "ohms", Math.min(dcOhms, AC_OHMS))] });
+  const at = (volts: number) => ({ share: 0, assignments: [...set("piezo", "volts", volts), ...set("piezo", "ohms", AC_OHMS)] });
   return { moments: [still, at(peak), at(-peak)], swing: [1, 2], shape: "ring", hertz: RING_HERTZ, hertzSpread: 0.2 };
 }
 
 /** What goes wrong in a piezo: a broken lead, a leak across it, a cracked or badly torqued element. */
-export function piezoFaults(dcOhms: number): readonly FamilyFault[] {
-  const { assign: _assign, ...open } = partFault("open", "Sensor open inside", []);
+export function piezoFaults(): readonly FamilyFault[] {
   return [
-    { ...open, assign: () => set("piezo", "ohms", 1e9) },
+    partFault("open", "Sensor open inside", [...set("piezo", "ohms", OPEN_OHMS), ...set("leak", "ohms", OPEN_OHMS)]),
     {
       unit: "sensor",
       kind: "short",
       title: "Sensor leaks inside",
       severity: { key: "ohms", low: 0.5, high: 1e4 },
-      // The leak lies across the element: it divides what the element makes and lowers what it looks like from outside.
-      assign: ({ severity, situation, moment }) => [
-        ...(piezoDrive(situation, dcOhms, severity / (severity + AC_OHMS)).moments[moment]?.assignments ?? []),
-        ...set("piezo", "ohms", moment === 0 ? (severity * dcOhms) / (severity + dcOhms) : (severity * AC_OHMS) / (severity + AC_OHMS)),
-      ],
+      assign: ({ severity }) => set("leak", "ohms", severity),
     },
     {
       unit: "sensor",
       kind: "weak",
       title: "Sensor weak, cracked or wrongly torqued",
       severity: { key: "severity", low: 0.7, high: 0.99 },
-      assign: ({ severity, situation, moment }) => piezoDrive(situation, dcOhms, 1 - severity).moments[moment]?.assignments ?? [],
+      assign: ({ severity, situation, moment }) => piezoDrive(situation, 1 - severity).moments[moment]?.assignments ?? [],
     },
-    {
-      unit: "sensor",
-      kind: "dead",
-      title: "Sensor makes nothing",
-      severity: null,
-      assign: () => set("piezo", "volts", 0),
-    },
+    partFault("dead", "Sensor makes nothing", set("piezo", "volts", 0)),
   ];
 }

@@ -43,7 +43,10 @@ export function trackAt(suffix: string, trackOhms: number, share: number): reado
 }
 
 /** What a module's percentage of a plate or pedal is a share of. */
-export const PERCENT_OF = z.enum(["opening", "reference"]).default("opening").describe("what the module's percentage is a share of: the opening, or the reference");
+export const PERCENT_OF = z
+  .enum(["opening", "reference"])
+  .default("opening")
+  .describe("what the module's percentage is a share of: the opening, or the reference");
 
 /** Both are met where the sheet does not say. */
 export function percentAlternatives(silent: (parameter: string) => boolean): readonly Alternative[] {

@@ -125,13 +125,29 @@ function build(): Map<string, GenericCode> {
       if (kind === null) return;
       const code = named(first + index);
       const place = where.length === 0 ? "" : ` (${where.join(", ")})`;
-      table.set(code, { code, subject, kind, title: `${SUBJECTS[subject].title}${place}: ${KIND_WORDS[kind]}`, bank: numberAfter("bank", where), sensor: numberAfter("sensor", where), follows: [] });
+      table.set(code, {
+        code,
+        subject,
+        kind,
+        title: `${SUBJECTS[subject].title}${place}: ${KIND_WORDS[kind]}`,
+        bank: numberAfter("bank", where),
+        sensor: numberAfter("sensor", where),
+        follows: [],
+      });
     });
   }
   for (const [first, last, subject, follows] of FOLLOWERS) {
     for (let number = first; number <= last; number += 1) {
       const code = named(number);
-      table.set(code, { code, subject, kind: "consequence", title: `${SUBJECTS[subject].title}: ${KIND_WORDS.consequence}`, bank: null, sensor: null, follows });
+      table.set(code, {
+        code,
+        subject,
+        kind: "consequence",
+        title: `${SUBJECTS[subject].title}: ${KIND_WORDS.consequence}`,
+        bank: null,
+        sensor: null,
+        follows,
+      });
     }
   }
   return table;

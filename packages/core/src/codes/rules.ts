@@ -8,7 +8,7 @@ export const TRACK_PERCENT = 6;
 /** Less than this over a winding or heater that is driven means that its circuit is broken, volts. */
 export const DRIVEN_LEAST_VOLTS = 6;
 /** A driven heater's wire under this is on ground for good, volts. */
-export const DRIVEN_GROUNDED_VOLTS = 0.02;
+export const DRIVEN_GROUNDED_VOLTS = 0.08;
 
 /** The electrical limits a circuit's low and high codes are set by, volts at the module. */
 export function codeLimits({ built, parameters }: CircuitModel): { readonly low: number; readonly high: number } {

@@ -34,6 +34,9 @@ const SERIES_OHMS: Ohms = { low: 0.3, high: 1e6 };
 /** A line that carries current hurts from here on, long before the module notices: a lamp dims, a ground rises. */
 const HURTS_OHMS = 4;
 
+/** How rarer damage is met that nobody notices, against the same where it is noticed. */
+const QUIET_WEIGHT = 0.15;
+
 /** The resistances in series with a pin that are somebody's complaint, or would be found by a lamp; null where nobody ever notices. */
 function seriesRange(noticed: Ohms | null, path: PinPath): Ohms | null {
   if (noticed === null || path.role === "signal" || path.role === "shield") return noticed;
@@ -50,7 +53,9 @@ function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft
   const make = (kind: string, title: string, element: (section: number) => string, span: Ohms | null): Draft[] => {
     const noticed = span === null ? null : noticedOhms(notice, span, span === SERIES_OHMS, (ohms) => () => ohmsAt(element(0), ohms));
     const range = (span === SERIES_OHMS ? seriesRange(noticed, path) : noticed) ?? span;
-    const matters = span === null ? notice.notices(() => ohmsAt(element(0), OPEN_OHMS)) : noticed !== null;
+    const noticeable = span === null ? notice.notices(() => ohmsAt(element(0), OPEN_OHMS)) : noticed !== null;
+    // One side of a floating pair on ground is nobody's complaint, and yet an ohmmeter finds it.
+    const quiet = !noticeable && kind === "short-ground" && path.role === "signal";
     return [
       {
         ...ALWAYS,
@@ -61,8 +66,9 @@ function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft
         title,
         severity: range === null ? null : { key: "ohms", ...range },
         noticedFrom: span === SERIES_OHMS ? (noticed?.low ?? null) : null,
-        weight: priorWeight(`wire:${path.pin}`, kind, hints),
-        matters,
+        weight: (quiet ? QUIET_WEIGHT : 1) * priorWeight(`wire:${path.pin}`, kind, hints),
+        matters: noticeable || quiet,
+        ...(quiet ? { unnoticed: true as const } : {}),
         variants,
         effect: (ohms, _situation, variant) => ohmsAt(element(variant.section), range === null ? OPEN_OHMS : ohms),
       },

@@ -25,6 +25,8 @@ export interface Fault {
   /** From this resistance on it is somebody's complaint; null where every severity is. */
   readonly noticedFrom: number | null;
   readonly prior: number;
+  /** It is damage, and nobody notices: found by a meter alone. */
+  readonly unnoticed?: true;
   /** False when no severity moves anything noticeably: it can be simulated, but is nobody's complaint. */
   readonly matters: boolean;
   readonly variants: readonly FaultVariant[];

@@ -8,7 +8,7 @@ import { type Hint, hintFactor } from "./hints";
 export const PRIOR_WEIGHTS: Readonly<Record<string, number>> = {
   "wire/open": 28,
   "wire/resistance": 22,
-  "wire/short-ground": 22,
+  "wire/short-ground": 28,
   "wire/short-battery": 6,
   "wire/short-to": 8,
   "contact@sensor/open": 32,

@@ -22,6 +22,8 @@ export interface Columns {
   readonly worldOf: ReadonlyMap<string, number>;
   /** Columns of each moving circuit's signal: its form (amplitude or duty) and its rate. */
   readonly traceOf: ReadonlyMap<string, { readonly form: number; readonly rate: number }>;
+  /** Column of how hard the block is struck, shared by all piezos; -1 where there are none. */
+  readonly blow: number;
   /** Columns that stand for what sheets do not say. */
   readonly unsaid: readonly number[];
   readonly severity: number;
@@ -101,6 +103,21 @@ export function columnsOf(model: Model): Columns {
   const moving = model.circuits.filter(({ built }) => moves(built) || built.stretch !== undefined);
   const traces = tolerances.length + model.circuits.length;
   const traceOf = new Map(moving.map(({ id }, index) => [id, { form: traces + 2 * index, rate: traces + 2 * index + 1 }] as const));
-  const first = traces + 2 * moving.length;
-  return { tolerances, tolerancesFor, connections: 1, worldOf, traceOf, unsaid, severity: first, other: null, voltsGain: first + 1, ohmsGain: first + 2, count: first + 3 };
+  const struck = model.circuits.some(({ family }) => family.traits.kind === "knock");
+  const blow = struck ? traces + 2 * moving.length : -1;
+  const first = traces + 2 * moving.length + (struck ? 1 : 0);
+  return {
+    tolerances,
+    tolerancesFor,
+    connections: 1,
+    worldOf,
+    traceOf,
+    blow,
+    unsaid,
+    severity: first,
+    other: null,
+    voltsGain: first + 1,
+    ohmsGain: first + 2,
+    count: first + 3,
+  };
 }

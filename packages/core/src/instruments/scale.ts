@@ -48,7 +48,7 @@ export const OHMS: Scale = {
   toScale: logOhms,
   fromScale: (value) => Math.max(0, Math.exp(value) - LOG_OFFSET_OHMS),
   // Most slips of an ohmmeter show a word, or are a thousand times off: any number at all is rare.
-  broad: 1 / 80,
+  broad: 1 / 600,
 };
 /** Alternating volts are weighed as ln(volts + this): they differ by factors from part to part, and below it a range shows its own noise. */
 export const AC_OFFSET_VOLTS = 0.003;

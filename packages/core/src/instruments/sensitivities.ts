@@ -1,5 +1,5 @@
-import { adjointOf, CURRENT_LIMIT, type EditField, portSensitivity, type Solution, voltsBetween, voltsSensitivity } from "../network";
 import type { Drive } from "../circuit";
+import { adjointOf, CURRENT_LIMIT, type EditField, portSensitivity, type Solution, voltsBetween, voltsSensitivity } from "../network";
 import type { Columns, ColumnTarget } from "./columns";
 import { type Port, portOf } from "./port";
 import type { ElectricalProbe } from "./probe";

@@ -1,5 +1,17 @@
 import { type Circuit, type FaultRef, findingsAt, type Measurement, parseUnit, placeIn, type Setup, unitKindOf, type Value } from "@fox-lamp/language";
-import { type Assignment, buildModel, carAssignments, type CircuitModel, type Drive, engineOf, fixedWorld, isContact, isLowSide, isWire, type Model } from "../circuit";
+import {
+  type Assignment,
+  buildModel,
+  type CircuitModel,
+  carAssignments,
+  type Drive,
+  engineOf,
+  fixedWorld,
+  isContact,
+  isLowSide,
+  isWire,
+  type Model,
+} from "../circuit";
 import { findingProbabilities } from "../diagnosis";
 import { type Fault, faultsOf, PLAIN_VARIANT, type PlacedFault, placeFault, QUIET_SHARE, showsIn } from "../faults";
 import {
@@ -164,7 +176,7 @@ function oddBattery(random: Random): number {
 
 function drawHidden(faults: readonly Fault[], random: Random, healthy = 0.05): HiddenFault | null {
   if (random.uniform() < healthy) return null;
-  const fault = faults[random.weighted(faults.map((candidate) => candidate.prior))];
+  const fault = faults[random.weighted(faults.map((candidate) => (candidate.unnoticed === true ? 0 : candidate.prior)))];
   const variant = fault.variants[random.below(fault.variants.length)];
   return { fault, severity: drawSeverity(fault, random), variant };
 }

@@ -1,5 +1,17 @@
 import { BadInput, type Expect, type Measurement } from "@fox-lamp/language";
-import { alternativesOf, applySetup, buildModel, type CircuitModel, type Drive, editsOf, fixedWorld, isHeld, type Model, situationOf, stretchAt } from "../circuit";
+import {
+  alternativesOf,
+  applySetup,
+  buildModel,
+  type CircuitModel,
+  type Drive,
+  editsOf,
+  fixedWorld,
+  isHeld,
+  type Model,
+  situationOf,
+  stretchAt,
+} from "../circuit";
 import type { Motion, MovingCircuit, Prediction } from "../instruments";
 import {
   type Columns,
@@ -46,7 +58,19 @@ export function healthyCircuit(model: Model, circuit: CircuitModel, setup: Measu
   });
   const { swing, shape, hertz, hertzSpread } = prepared.drive;
   const hertzPerWorld = below.hertz > 0 && above.hertz > 0 ? (spread * Math.log(above.hertz / below.hertz)) / (2 * step) : 0;
-  return { moments, swing, shape, hertz, hertzSpread, hertzPerWorld, hertzPerSeverity: 0, held: isHeld(built.world, given), stretch: stretchAt(built, world, spread), unsure: prepared.drive.unsure ?? null, blind: null };
+  return {
+    moments,
+    swing,
+    shape,
+    hertz,
+    hertzSpread,
+    hertzPerWorld,
+    hertzPerSeverity: 0,
+    held: isHeld(built.world, given),
+    stretch: stretchAt(built, world, spread),
+    unsure: prepared.drive.unsure ?? null,
+    blind: null,
+  };
 }
 
 /** Predicts a probe on the healthy circuit at a world value known to `spread`. */

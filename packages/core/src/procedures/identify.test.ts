@@ -1,5 +1,5 @@
 import type { Circuit } from "@fox-lamp/language";
-import { buildModel } from "../circuit";
+import { buildModel, completeSheets } from "../circuit";
 import { simulateReading } from "../instruments";
 import { askedAt, type CavityReading, cavityWords, identifyPins } from "./index";
 
@@ -29,7 +29,7 @@ describe("identifying unknown pins (T3)", () => {
     ["thermistor-2w", ["gnd", "sig"]],
     ["maf-freq", ["gnd", "sig", "feed"]],
   ])("finds the cavities of %s in few readings", (family, order) => {
-    const { readings, result } = follow({ id: "x", family }, order);
+    const { readings, result } = follow(completeSheets([{ id: "x", family }])[0] as Circuit, order);
     expect(result.proven).toEqual(Object.fromEntries(order.map((pin, index) => [String.fromCharCode(65 + index), pin])));
     expect(readings.length).toBeLessThanOrEqual(2 * order.length);
     expect(cavityWords(result)[0]).toContain("A is the");

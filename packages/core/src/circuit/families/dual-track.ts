@@ -172,15 +172,15 @@ export const dualTrack = defineFamily({
           title: "One track stuck high",
           severity: { key: "severity", low: 0, high: 1 },
           parts: 2,
-          assign: ({ severity, part }) => one(part, 0.72 + 0.27 * severity),
+          assign: ({ severity, part }) => one(part, 0.45 + 0.54 * severity),
         },
         {
           unit: "sensor",
           kind: "stuck-low",
-          title: "One track broken at its ground end or stuck low",
+          title: "One track stuck low or broken at its ground end",
           severity: { key: "severity", low: 0, high: 1 },
           parts: 2,
-          assign: ({ severity, part }) => one(part, 0.1 - 0.095 * severity),
+          assign: ({ severity, part }) => one(part, 0.45 - 0.445 * severity),
         },
         {
           unit: "sensor",

@@ -3,7 +3,20 @@ import { OPEN_OHMS } from "../../network";
 import { defineFamily, type FamilyFault, steady, switching, type World } from "../family";
 import { duty, limitA, ohmsParameter, pullup, pullupV, range, wheel, wheelCheck, wheelHertz, wheelOf } from "../parameters";
 import type { PinSpec } from "../pins";
-import { inputDeaf, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsCounts, set, supplyFaults, supplyTolerance, unsaid, unsureOf, voltsTolerance } from "../stages";
+import {
+  inputDeaf,
+  moduleGroundOpen,
+  ohmsTolerance,
+  partFault,
+  pullStage,
+  readsCounts,
+  set,
+  supplyFaults,
+  supplyTolerance,
+  unsaid,
+  unsureOf,
+  voltsTolerance,
+} from "../stages";
 
 const parameters = z
   .strictObject({
@@ -76,7 +89,8 @@ export const hall3w = defineFamily({
   referenceParameter: "feedV",
   alternatives: (silent, given) => {
     const feeds = silent("feedV") ? FEEDS : [{ value: Number(given["feedV"]), weight: 1 }];
-    if (!silent("pullupV") || given["output"] === "source") return silent("feedV") ? feeds.map(({ value, weight }) => ({ with: { feedV: value }, weight })) : [];
+    if (!silent("pullupV") || given["output"] === "source")
+      return silent("feedV") ? feeds.map(({ value, weight }) => ({ with: { feedV: value }, weight })) : [];
     return feeds.flatMap(({ value: feedV, weight }) => {
       const pulls = LINES.filter(({ volts }) => volts <= Math.max(5, feedV + 0.5));
       const total = pulls.reduce((sum, line) => sum + line.weight, 0);
@@ -119,8 +133,7 @@ export const hall3w = defineFamily({
     return {
       world: WORLD,
       drive: ({ engine, setup, world }) => {
-        if (engine.turning)
-          return { ...switching(at(1), at(0), given.duty / 100, hertzAt(engine.rpm), 0.06), wheel: wheelOf(given, USUAL_PULSES), ...unsure };
+        if (engine.turning) return { ...switching(at(1), at(0), given.duty / 100, hertzAt(engine.rpm), 0.06), wheel: wheelOf(given, USUAL_PULSES), ...unsure };
         if (setup.stimulus?.kind === "hand-turn") return { ...switching(at(1), at(0), given.duty / 100, HAND_HERTZ, 0.5), ...unsure };
         return steady(at(world));
       },

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { defineFamily } from "../family";
 import { limitA, middleOf, ohmsParameter, windowOf, windowSigma } from "../parameters";
-import { piezoDrive, piezoFaults, piezoPeak } from "../piezo";
+import { layPiezo, piezoDrive, piezoFaults, piezoPeak } from "../piezo";
 import { INPUT_OHMS, inputBlind, ohmsTolerance, readsRing, set, stageFault, supplyTolerance, unsaid } from "../stages";
 import { NO_WORLD, situationOf } from "../world";
 
@@ -40,14 +40,17 @@ export const knock1w = defineFamily({
       builder.supply("bias", rail, biasV * (1 + given.pullup / given.pulldown), given.limitA);
       builder.resistor("pull", rail, builder.inside("sig"), given.pullup);
     }
-    builder.add({ kind: "source", id: "piezo", plus: builder.part("sig"), minus: "engine", volts: 0, ohms: dcOhms });
+    layPiezo(builder, builder.part("sig"), "engine", dcOhms);
     const tap = { stimulus: { kind: "tap" as const } };
     const ring = 2 * piezoPeak(situationOf(NO_WORLD, tap, 0));
     return {
       world: NO_WORLD,
-      drive: (situation) => piezoDrive(situation, dcOhms),
+      drive: (situation) => piezoDrive(situation),
       fullScaleVolts: biasV ?? 1,
-      reads: [{ pin: "sig", minus: null, by: "volts", units: [], toWorld: () => null, toValue: () => biasV ?? 0, leastSwing: 0 }, readsRing("sig", 0.05 * ring)],
+      reads: [
+        { pin: "sig", minus: null, by: "volts", units: [], toWorld: () => null, toValue: () => biasV ?? 0, leastSwing: 0 },
+        readsRing("sig", 0.05 * ring),
+      ],
       watched: [
         { setup: tap, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.5 * ring },
         ...(biasV === undefined ? [] : [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean" as const, volts: 0.2 * biasV }]),
@@ -56,11 +59,11 @@ export const knock1w = defineFamily({
       tolerances: [
         ...(biasV === undefined ? [] : [supplyTolerance("bias", biasV), ohmsTolerance("pull", 0.03)]),
         ohmsTolerance("hold", 0.03),
-        { id: "piezo", targets: [{ element: "piezo", field: "ohms", kind: "relative", sigma: windowSigma(given.resistance) }] },
-        ...unsaid(builder, ["resistance"], ohmsTolerance("piezo", 1.2)),
+        ohmsTolerance("leak", windowSigma(given.resistance)),
+        ...unsaid(builder, ["resistance"], ohmsTolerance("leak", 1.6)),
       ],
       faults: [
-        ...piezoFaults(dcOhms),
+        ...piezoFaults(),
         ...(biasV === undefined ? [] : [stageFault("bias", "missing", "Module bias missing", [...set("bias", "volts", 0), ...set("bias", "ohms", 1e4)])]),
         inputBlind(biasV ?? 1),
       ],

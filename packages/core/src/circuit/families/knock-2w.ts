@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { defineFamily } from "../family";
 import { limitA, middleOf, ohmsParameter, windowOf, windowSigma } from "../parameters";
-import { piezoDrive, piezoFaults, piezoPeak } from "../piezo";
+import { layPiezo, piezoDrive, piezoFaults, piezoPeak } from "../piezo";
 import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, readsRing, set, stageFault, supplyTolerance, unsaid, voltsTolerance } from "../stages";
 import { NO_WORLD, situationOf } from "../world";
 
@@ -32,12 +32,12 @@ export const knock2w = defineFamily({
     builder.resistor("pull", rail, builder.inside("sig"), given.pullup);
     builder.resistor("input", builder.inside("sig"), builder.moduleGround, INPUT_OHMS);
     builder.lowReference("gnd");
-    builder.add({ kind: "source", id: "piezo", plus: builder.part("sig"), minus: builder.part("gnd"), volts: 0, ohms: dcOhms });
+    layPiezo(builder, builder.part("sig"), builder.part("gnd"), dcOhms);
     const tap = { stimulus: { kind: "tap" as const } };
     const ring = 2 * piezoPeak(situationOf(NO_WORLD, tap, 0));
     return {
       world: NO_WORLD,
-      drive: (situation) => piezoDrive(situation, dcOhms),
+      drive: (situation) => piezoDrive(situation),
       fullScaleVolts: given.biasV,
       reads: [
         { pin: "sig", minus: null, by: "volts", units: [], toWorld: () => null, toValue: () => given.biasV, leastSwing: 0 },
@@ -52,11 +52,11 @@ export const knock2w = defineFamily({
         supplyTolerance("bias", given.biasV),
         ...unsaid(builder, ["biasV"], voltsTolerance("bias", 0.35)),
         ohmsTolerance("pull", 0.03),
-        { id: "piezo", targets: [{ element: "piezo", field: "ohms", kind: "relative", sigma: windowSigma(given.resistance) }] },
-        ...unsaid(builder, ["resistance"], ohmsTolerance("piezo", 1.2)),
+        ohmsTolerance("leak", windowSigma(given.resistance)),
+        ...unsaid(builder, ["resistance"], ohmsTolerance("leak", 1.6)),
       ],
       faults: [
-        ...piezoFaults(dcOhms),
+        ...piezoFaults(),
         stageFault("bias", "missing", "Module bias missing", [...set("bias", "volts", 0), ...set("bias", "ohms", 1e4)]),
         ...moduleGroundOpen(builder, "gnd"),
         inputBlind(given.biasV),

@@ -74,7 +74,13 @@ export const mafFreq = defineFamily({
       ],
       watched: [{ setup: { key: "idle" }, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.4 * given.pullupV }],
       partOhms: [],
-      tolerances: [supplyTolerance("pull-supply", given.pullupV), ohmsTolerance("pull", 0.03), ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.6)), ...unsaid(builder, ["pullupV"], voltsTolerance("pull-supply", 0.12)), ohmsTolerance("heater", 0.2)],
+      tolerances: [
+        supplyTolerance("pull-supply", given.pullupV),
+        ohmsTolerance("pull", 0.03),
+        ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.6)),
+        ...unsaid(builder, ["pullupV"], voltsTolerance("pull-supply", 0.12)),
+        ohmsTolerance("heater", 0.2),
+      ],
       faults: [
         partFault("dead", "Sensor output stands at ground", output(ON_OHMS)),
         partFault("open", "Sensor output open inside", output(OPEN_OHMS)),

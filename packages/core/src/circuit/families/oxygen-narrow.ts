@@ -151,9 +151,7 @@ export const oxygenNarrow = defineFamily({
         { id: "cell", targets: [{ element: "cell", field: "volts", kind: "absolute", sigma: 0.035 }] },
         { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 0.6 }] },
         ...(heated ? [ohmsTolerance("driver", 0.4), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.4))] : []),
-        ...(heated
-          ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: windowSigma(given.heater) } as const] }]
-          : []),
+        ...(heated ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: windowSigma(given.heater) } as const] }] : []),
       ],
       faults: [
         partFault("open", "Cell open inside", set("cell", "ohms", OPEN_OHMS)),

@@ -124,16 +124,16 @@ export const potentiometer3w = defineFamily({
         {
           unit: "sensor",
           kind: "stuck-high",
-          title: "Sensor stuck high",
+          title: "Wiper stuck, or the track broken, in the upper half",
           severity: { key: "severity", low: 0, high: 1 },
-          assign: ({ severity }) => at(clamp(0.72 + 0.27 * severity)),
+          assign: ({ severity }) => at(clamp(0.45 + 0.54 * severity)),
         },
         {
           unit: "sensor",
           kind: "stuck-low",
-          title: "Track broken at its ground end or wiper stuck low",
+          title: "Wiper stuck, or the track broken, in the lower half",
           severity: { key: "severity", low: 0, high: 1 },
-          assign: ({ severity }) => at(clamp(0.1 - 0.095 * severity)),
+          assign: ({ severity }) => at(clamp(0.45 - 0.445 * severity)),
         },
         {
           unit: "sensor",

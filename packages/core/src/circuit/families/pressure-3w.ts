@@ -140,14 +140,14 @@ export const pressure3w = defineFamily({
           kind: "stuck-high",
           title: "Sensor stuck high",
           severity: { key: "severity", low: 0, high: 1 },
-          assign: ({ severity }) => gain(0.86 + 0.13 * severity),
+          assign: ({ severity }) => gain(0.5 + 0.49 * severity),
         },
         {
           unit: "sensor",
           kind: "stuck-low",
           title: "Sensor stuck low",
           severity: { key: "severity", low: 0, high: 1 },
-          assign: ({ severity }) => gain(0.13 - 0.12 * severity),
+          assign: ({ severity }) => gain(0.5 - 0.49 * severity),
         },
         {
           unit: "sensor",

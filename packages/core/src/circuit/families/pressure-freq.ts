@@ -58,7 +58,10 @@ export const pressureFreq = defineFamily({
     const output = (ohms: number) => set("output", "ohms", ohms);
     return {
       world,
-      drive: (situation) => ({ ...switching(output(OPEN_OHMS), output(ON_OHMS), given.duty / 100, toHertz(situation.world), 0.008), ...unsureOf(builder, 0.25) }),
+      drive: (situation) => ({
+        ...switching(output(OPEN_OHMS), output(ON_OHMS), given.duty / 100, toHertz(situation.world), 0.008),
+        ...unsureOf(builder, 0.25),
+      }),
       fullScaleVolts: given.pullupV,
       reads: [
         {
@@ -73,7 +76,12 @@ export const pressureFreq = defineFamily({
       ],
       watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.4 * given.pullupV }],
       partOhms: [],
-      tolerances: [...referenceTolerance(builder, "ref", given.vref), ohmsTolerance("pull", 0.03), ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.6)), ohmsTolerance("load", 0.25)],
+      tolerances: [
+        ...referenceTolerance(builder, "ref", given.vref),
+        ohmsTolerance("pull", 0.03),
+        ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.6)),
+        ohmsTolerance("load", 0.25),
+      ],
       faults: [
         partFault("dead", "Sensor output stands at ground", output(ON_OHMS)),
         partFault("open", "Sensor output open inside", output(OPEN_OHMS)),

@@ -71,7 +71,7 @@ export const solenoid2w = defineFamily({
           unit: "coil",
           kind: "resistance",
           title: "Winding resistance too high",
-          severity: { key: "ohms", low: 1.6 * given.coil[1], high: 1e6 },
+          severity: { key: "ohms", low: 1.6 * given.coil[1], high: 2e7 },
           assign: ({ severity }: FaultUse) => set("coil", "ohms", severity),
         },
         stageFault("driver", "open", "Module driver open", set("driver", "ohms", OPEN_OHMS)),

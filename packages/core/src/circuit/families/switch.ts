@@ -2,7 +2,7 @@ import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { defineFamily, steady, type World } from "../family";
 import { limitA, pullup, pullupV, range } from "../parameters";
-import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance, unsaid } from "../stages";
+import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance, unsaid, voltsTolerance } from "../stages";
 
 const parameters = z.strictObject({
   pullup: pullup(10_000),
@@ -40,6 +40,13 @@ export const plainSwitch = defineFamily({
   part: "Switch",
   traits: { kind: "contact" },
   parameters,
+  alternatives: (silent) =>
+    silent("pullupV")
+      ? [
+          { with: {}, weight: 0.65 },
+          { with: { pullupV: 12 }, weight: 0.35 },
+        ]
+      : [],
   wiring: [
     { pin: "sig", role: "signal", origin: "module" },
     { pin: "gnd", role: "ground", origin: "module" },
@@ -63,7 +70,12 @@ export const plainSwitch = defineFamily({
       ],
       watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.35 * given.pullupV }],
       partOhms: [["sig", "gnd"]],
-      tolerances: [supplyTolerance("pull-supply", given.pullupV), ohmsTolerance("pull", 0.04), ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.8))],
+      tolerances: [
+        supplyTolerance("pull-supply", given.pullupV),
+        ohmsTolerance("pull", 0.04),
+        ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.8)),
+        ...unsaid(builder, ["pullupV"], voltsTolerance("pull-supply", 0.03 * given.pullupV)),
+      ],
       faults: [
         partFault("open", "Switch never closes", contact(OPEN_OHMS)),
         {

@@ -3,7 +3,19 @@ import { OPEN_OHMS } from "../../network";
 import { thermistorCelsius, thermistorOhms } from "../curve";
 import { defineFamily, steady, type World } from "../family";
 import { aboveFeed, high, limitA, low, ohmsParameter, range, substitute, thermistorCurveSchema, vref } from "../parameters";
-import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, partFault, readsVolts, set, stageFault, substituted, supplyTolerance, unsaid } from "../stages";
+import {
+  INPUT_OHMS,
+  inputBlind,
+  moduleGroundOpen,
+  ohmsTolerance,
+  partFault,
+  readsVolts,
+  set,
+  stageFault,
+  substituted,
+  supplyTolerance,
+  unsaid,
+} from "../stages";
 
 const parameters = z
   .strictObject({
@@ -51,6 +63,16 @@ export const thermistor2w = defineFamily({
   part: "Temperature sensor",
   traits: { kind: "temperature" },
   parameters,
+  // A straight line holds only near the resistor it was drawn for: they lie a factor of thirty apart.
+  alternatives: (silent) =>
+    silent("pullup")
+      ? [
+          { with: { pullup: 2200 }, weight: 0.5 },
+          { with: { pullup: 1000 }, weight: 0.22 },
+          { with: { pullup: 400 }, weight: 0.13 },
+          { with: { pullup: 6000 }, weight: 0.15 },
+        ]
+      : [],
   wiring: [
     { pin: "sig", role: "signal", origin: "module" },
     { pin: "gnd", role: "ground", origin: "module" },
@@ -86,7 +108,7 @@ export const thermistor2w = defineFamily({
         supplyTolerance("supply", supplyVolts),
         ohmsTolerance("pull", 0.02),
         ohmsTolerance("sensor", 0.04),
-        ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.75)),
+        ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.4)),
         ...unsaid(builder, ["curve", "resistance"], ohmsTolerance("sensor", 0.18)),
       ],
       faults: [

@@ -13,6 +13,7 @@ import type { NamedReading } from "../inference/observe";
 import { policyOf } from "../inference/policy";
 import type { Session } from "../inference/session";
 import { settledCircuit } from "../inference/settle";
+import { symptomObservations } from "../inference/symptom-evidence";
 import { pairShare } from "../posterior/involved";
 import { combine } from "../posterior/posterior";
 import { comesAndGoes, doubtsOf, type OnProgress, type WeighedJob } from "../posterior/weighed-job";
@@ -98,7 +99,8 @@ function weighCluster(
   onlyCircuit: string,
   matched: (code: string) => readonly MatchedCode[],
 ): WeighedCluster {
-  const codes = codeObservations(inference, job.codes ?? null, matched);
+  const moved = comesAndGoes(job) ? symptomObservations(inference, own, onlyCircuit) : [];
+  const codes = [...codeObservations(inference, job.codes ?? null, matched), ...moved];
   const observations = [...inference.observe(own), ...codes.map(({ observation }) => observation)];
   const known = circumstancesOf(inference, own, observations, onlyCircuit, comesAndGoes(job));
   return { inference, own, observations, codes, matched, evidence: inference.weigh(observations, known) };

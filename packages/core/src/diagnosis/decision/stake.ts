@@ -68,40 +68,19 @@ function savedMinutes({ inference }: CircuitPosterior, { outcomes }: RankedTest,
   return all === 0 ? 0 : riskMinutes - after / all;
 }
 
-/**
- * Minutes of work that a test saves on average before the leading group is condemned: after each of its outcomes the group is, or whatever
- * leads instead. A test that no outcome of which would change that saves nothing.
- */
-function savedByFlip({ inference }: CircuitPosterior, { outcomes }: RankedTest, group: readonly string[], riskMinutes: number): number {
-  const { members, mass, width } = outcomes;
-  let all = 0;
-  let after = 0;
-  for (let column = 0; column < width; column += 1) {
-    let total = 0;
-    let led = 0;
-    let other = 0;
-    members.forEach((unit, row) => {
-      const share = mass[row * width + column];
-      total += share;
-      if (group.includes(inference.grid.units[unit] ?? "")) led += share;
-      else other = Math.max(other, share);
-    });
-    all += total;
-    after += (total - Math.max(led, other)) * WRONG_MINUTES;
-  }
-  return all === 0 ? 0 : riskMinutes - after / all;
-}
-
 /** The stake of declaring what leads now. */
 export function stakeOf({ joint }: WeighedJob, standing: Standing): Stake {
-  const { groupProbability, tests, group } = standing;
+  const { groupProbability, tests } = standing;
   const soundCircuit = isSound(standing);
   const sure = soundCircuit ? joint.healthy + outsideWeight(joint) : groupProbability;
   const riskMinutes = (1 - sure) * (soundCircuit ? MISSED_MINUTES : WRONG_MINUTES);
   const doubtBits = entropyBits(joint);
   const worthMore = tests.some(({ posterior, test }) => {
-    if (!soundCircuit) return posterior === standing.posterior && savedByFlip(posterior, test, group, riskMinutes) > test.minutes + HANDLING_MINUTES;
-    return riskMinutes * Math.min(1, test.gainBits / doubtBits) > test.minutes || savedMinutes(posterior, test, riskMinutes) > test.minutes;
+    // What a test in other circuits would tell is no reason to doubt what leads here.
+    if (!soundCircuit && posterior !== standing.posterior) return false;
+    const doubt = soundCircuit ? doubtBits : entropyBits({ ...joint, circuits: [posterior] });
+    const saved = riskMinutes * Math.min(1, test.gainBits / doubt);
+    return saved > test.minutes + HANDLING_MINUTES || (soundCircuit && savedMinutes(posterior, test, riskMinutes) > test.minutes);
   });
   return { sure, riskMinutes, worthMore };
 }

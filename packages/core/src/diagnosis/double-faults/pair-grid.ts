@@ -29,7 +29,9 @@ export function gridOf(grid: HypothesisGrid, rows: readonly Row[], alike: readon
   const faultOf = ({ pair, cell }: Row): Fault | null => (pair === null ? (grid.faults[grid.fault[cell]] ?? null) : mergedFault(grid, pair));
   const fault = Int32Array.from(rows, (row) => indexOf(faultOf(row)));
   const weights = rows.map(({ pair, cell }) =>
-    pair === null ? grid.prior[cell] : ((alike[grid.world[pair.first.cell]] ?? 1) * PAIR_SHARE * grid.prior[pair.second.cell] * pair.first.fault.prior) / grid.sharing[pair.first.cell],
+    pair === null
+      ? grid.prior[cell]
+      : ((alike[grid.world[pair.first.cell]] ?? 1) * PAIR_SHARE * grid.prior[pair.second.cell] * pair.first.fault.prior) / grid.sharing[pair.first.cell],
   );
   const total = weights.reduce((sum, weight) => sum + weight, 0);
   const prior = Float64Array.from(weights, (weight) => weight / total);

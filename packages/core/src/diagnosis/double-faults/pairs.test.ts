@@ -1,4 +1,5 @@
 import type { Circuit, Reading } from "@fox-lamp/language";
+import { completeSheets } from "../../circuit";
 import fc from "fast-check";
 import { BoundedCache } from "../../numeric";
 import { type DiagnosedJob, diagnoseJob, type Inference, inferenceOf, openCase, preparations, Session } from "..";
@@ -167,10 +168,10 @@ describe("banked rows", () => {
 });
 
 /** An air flow sensor whose two grounds are corroded at the sensor: a wire shorted to feed explains the first readings just as well. */
-const circuits: Circuit[] = [{ id: "maf", family: "maf-voltage" }];
+const circuits: Circuit[] = completeSheets([{ id: "maf", family: "maf-voltage" }]);
 const CORRODED: Reading[] = [
-  { id: "r1", meter: "scan", red: "sig@module", setup: {}, value: 6.67 },
-  { id: "r2", meter: "scan", red: "sig@module", setup: {}, value: 6.65 },
+  { id: "r1", meter: "scan", red: "sig@module", setup: {}, value: 5 },
+  { id: "r2", meter: "scan", red: "sig@module", setup: {}, value: 5 },
   { id: "r3", meter: "volts-dc", red: "chassis", black: "bat-", setup: {}, value: 0.0011 },
   { id: "r4", meter: "volts-dc", red: "feed@sensor", black: "ret@sensor", setup: {}, value: 12.42 },
   { id: "r5", meter: "volts-dc", red: "sig@sensor", black: "bat-", setup: {}, value: 6.62 },
@@ -244,7 +245,7 @@ describe("a clamp around the feed", () => {
       { id: "r2", meter: "volts-dc", red: "ctl@sensor", black: "bat-", setup: { stimulus: { kind: "command" } }, value: 0.1279 },
       { id: "r3", meter: "amps-dc", red: "feed@sensor", setup: { stimulus: { kind: "command" } }, value: 0.0006 },
     ];
-    const { verdict, next } = diagnoseJob({ circuits: [{ id: "purge", family: "solenoid-2w" }], readings });
+    const { verdict, next } = diagnoseJob({ circuits: completeSheets([{ id: "purge", family: "solenoid-2w" }]), readings });
     expect(verdict.status).toBe("narrowing");
     expect([next[0]?.red, next[0]?.black]).toContain("feed@sensor");
     expect(next[0]?.meter).not.toBe("amps-dc");

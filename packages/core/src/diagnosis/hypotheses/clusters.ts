@@ -1,7 +1,10 @@
 import type { Circuit } from "@fox-lamp/language";
 import type { Model } from "../../circuit";
 
-/** Sets of circuits that share a reference or a ground, or whose connectors can be swapped, in the file's order; circuits that share nothing stand alone. */
+/**
+ * Sets of circuits that share a reference or a ground, or whose connectors can be swapped, in the file's order; circuits that share nothing
+ * stand alone. Piezos stand together: they hear the same blow, and one tells how hard it was.
+ */
 export function clustersOf(model: Model): Circuit[][] {
   const leader = new Map(model.circuits.map(({ id }) => [id, id]));
   const find = (id: string): string => {
@@ -11,6 +14,8 @@ export function clustersOf(model: Model): Circuit[][] {
   };
   for (const { id, shares } of model.circuits) for (const { bus } of shares) leader.set(find(id), find(bus));
   for (const { first, second } of model.alike) leader.set(find(first), find(second));
+  const [first, ...twins] = model.circuits.filter(({ family }) => family.traits.kind === "knock");
+  for (const { id } of twins) leader.set(find(id), find(first?.id ?? id));
   const clusters = new Map<string, Circuit[]>();
   for (const { id, circuit } of model.circuits) {
     const root = find(id);

@@ -1,6 +1,16 @@
 import type { Code, Measurement, Reading, Setup } from "@fox-lamp/language";
 import { type CircuitModel, connectorsOf } from "../../circuit";
-import { type CodeKind, circuitsOfCode, codeLimits, DRIVEN_GROUNDED_VOLTS, DRIVEN_LEAST_VOLTS, isSubject, type MatchedCode, type SubjectKey, TRACK_PERCENT } from "../../codes";
+import {
+  type CodeKind,
+  circuitsOfCode,
+  codeLimits,
+  DRIVEN_GROUNDED_VOLTS,
+  DRIVEN_LEAST_VOLTS,
+  isSubject,
+  type MatchedCode,
+  type SubjectKey,
+  TRACK_PERCENT,
+} from "../../codes";
 import { normalCdf } from "../../numeric";
 import type { Observation } from "../likelihood/observation";
 import { type PredictionTable, priorVariance, wordTable } from "../predictions/table";
@@ -11,9 +21,9 @@ import type { Inference } from "./inference";
  * set by rules of their own: they guide the search, and any direct measurement outweighs them.
  */
 const STORED: Readonly<Record<string, readonly [number, number]>> = {
-  current: [0.85, 0.1],
-  pending: [0.65, 0.13],
-  history: [0.4, 0.16],
+  current: [0.88, 0.06],
+  pending: [0.7, 0.1],
+  history: [0.4, 0.15],
 };
 /** A fault that meets the condition has set its code by now this often: trips, drive cycles, cleared memory. */
 const SET_BY_NOW = 0.55;
@@ -207,6 +217,9 @@ function disbelieved(inference: Inference, circuit: CircuitModel, tabled: Tabled
 /** The words of a table whose one question is whether a code is stored. */
 const STORED_WORDS = ["stored", "not stored"] as const;
 
+/** The words of a table whose one question is whether the complaint showed. */
+export const REMARK_WORDS = ["shown", "not shown"] as const;
+
 /** A table whose one question is whether a code is stored. */
 function storedTable(inference: Inference, circuit: CircuitModel, condition: Float64Array, met: number, otherwise: number): PredictionTable {
   const { grid } = inference;
@@ -220,9 +233,9 @@ function storedTable(inference: Inference, circuit: CircuitModel, condition: Flo
   return wordTable({ kind: "look", circuit, place: "module", setup: {} }, STORED_WORDS, words);
 }
 
-/** Whether an observation is of a code, which is stored or not, and never slips. */
+/** Whether an observation is of a code or of the complaint itself, which is there or not, and never slips. */
 export function isOfCode({ number, table }: Observation): boolean {
-  return number === null && table.wordNames[1] === STORED_WORDS[1];
+  return number === null && (table.wordNames[1] === STORED_WORDS[1] || table.wordNames[1] === REMARK_WORDS[1]);
 }
 
 /**

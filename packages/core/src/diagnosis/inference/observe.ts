@@ -11,7 +11,9 @@ import type { PredictionTable } from "../predictions/table";
 const FIRST_REPEATS = 2;
 const LAST_REPEATS = 4;
 
-function withoutEndlessRepeats<T extends { readonly key: string; readonly reading: Reading; readonly value: number | string; readonly probe: Probe }>(resolved: readonly T[]): T[] {
+function withoutEndlessRepeats<T extends { readonly key: string; readonly reading: Reading; readonly value: number | string; readonly probe: Probe }>(
+  resolved: readonly T[],
+): T[] {
   const groups = new Map<string, T[]>();
   for (const item of resolved) {
     const name = item.probe.kind === "look" ? item.key : `${item.key} ${String(item.reading["symptom"])}`;
@@ -21,11 +23,16 @@ function withoutEndlessRepeats<T extends { readonly key: string; readonly readin
     [...groups.values()].flatMap((items) => {
       if (items[0]?.probe.kind === "look") return items.slice(-1);
       // A word that repeats tells about the instrument, not about the part.
-      if (items.every(({ value }) => typeof value === "string" && value === items[0]?.value)) return items.slice(-1);
+      if (isRepeatedWord(items)) return items.slice(-1);
       return items.length <= FIRST_REPEATS + LAST_REPEATS ? items : [...items.slice(0, FIRST_REPEATS), ...items.slice(-LAST_REPEATS)];
     }),
   );
-  return resolved.filter((item) => kept.has(item));
+  const again = new Set([...groups.values()].flatMap((items) => (items.length > 1 && isRepeatedWord(items) ? items.slice(-1) : [])));
+  return resolved.filter((item) => kept.has(item)).map((item) => (again.has(item) ? { ...item, again: true } : item));
+}
+
+function isRepeatedWord(items: readonly { readonly value: number | string }[]): boolean {
+  return items.every(({ value }) => typeof value === "string" && value === items[0]?.value);
 }
 
 /** Names the predictions of a measurement. */
@@ -38,6 +45,8 @@ interface Spoken {
   readonly value: number | string;
   readonly probe: Probe;
   readonly suffix: "" | "|min" | "|max" | "|mean";
+  /** The same word was read before. */
+  readonly again?: boolean;
 }
 
 /** What a reading says: itself, or the two ends of a recording. Under a sweep only the lowest value speaks, as itself. */
@@ -147,7 +156,7 @@ export function slipShares(said: readonly SpeakingReading[]): (number | undefine
     const name = `${key} ${String(reading["symptom"])}`;
     groups.set(name, [...(groups.get(name) ?? []), index]);
   });
-  const shares: (number | undefined)[] = said.map(({ probe }) => (probe.kind === "look" ? LOOKED : undefined));
+  const shares: (number | undefined)[] = said.map(({ probe, again }) => (probe.kind === "look" ? LOOKED : again === true ? REPEATED : undefined));
   for (const members of groups.values()) {
     if (members.length < 2) continue;
     members.forEach((index, place) => {

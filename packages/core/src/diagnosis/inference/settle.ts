@@ -44,7 +44,10 @@ function speaksFor(meant: Circuit, all: readonly Circuit[], readings: readonly R
     // Readings in which nothing fixes the sensed quantity have the same one.
     const fixed = fixedWorld(probe.circuit.built.world, probe.setup);
     if (fixed !== null) sure += densityAt(fixed.value, fixed.spread);
-    else world.normal.forEach((normal, index) => (logs[index] = (logs[index] ?? 0) + densityAt(normal.value, normal.spread)));
+    else
+      world.normal.forEach((normal, index) => {
+        logs[index] = (logs[index] ?? 0) + densityAt(normal.value, normal.spread);
+      });
   }
   const top = Math.max(...logs);
   return sure + top + Math.log(logs.reduce((sum, log) => sum + Math.exp(log - top), 0));

@@ -18,6 +18,8 @@ const LOG_UNIT = log(0.15);
 /** And nothing at all: a probe that does not touch, a key that is off; density of that, with how far from zero it still is nothing. */
 const NOTHING_VOLTS = 0.015;
 const LOG_NOTHING = log(0.04 / (NOTHING_VOLTS * Math.sqrt(2 * Math.PI)));
+const LOG_RANGE = log(0.05);
+const LOG_TEN = log(10);
 const LOG_THOUSAND = log(1000);
 /** A slip shows any of the words, or leaves the right one as it is. */
 const LEAST_WORDS = 8;
@@ -122,7 +124,10 @@ export class CellWeigher {
     this.n = n;
     this.scratch = this.makeScratch();
     this.slots = new Int32Array(n);
-    this.active = usedColumns(this.numbers.map(({ observation }) => observation.table), d);
+    this.active = usedColumns(
+      this.numbers.map(({ observation }) => observation.table),
+      d,
+    );
     this.scaled = new Float64Array(n * this.active.length);
     this.residual = new Float64Array(n);
     this.spread = new Float64Array(n * n);
@@ -230,7 +235,8 @@ export class CellWeigher {
     const at = (miss: number): number => scale - (0.5 * miss * miss) / this.variance;
     const mean = table.mean[slot];
     if (table.slips === "sign") return logAdd(LOG_SWAPPED + at(-number - mean), LOG_NOTHING - 0.5 * (number / NOTHING_VOLTS) ** 2);
-    return LOG_UNIT + logAdd(at(number - LOG_THOUSAND - mean), at(number + LOG_THOUSAND - mean));
+    const unit = LOG_UNIT + logAdd(at(number - LOG_THOUSAND - mean), at(number + LOG_THOUSAND - mean));
+    return logAdd(unit, LOG_RANGE + logAdd(at(number - LOG_TEN - mean), at(number + LOG_TEN - mean)));
   }
 
   /** Takes the slot of a number, lays it out, and weighs what else the number can be. @returns log factor of both sides over the slot taken */

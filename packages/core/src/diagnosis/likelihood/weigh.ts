@@ -97,7 +97,8 @@ function placesBefore(before: Weighed, observations: readonly Observation[], kno
   const find = (observation: Observation): number => {
     for (const index of free) {
       const old = before.observations[index];
-      if (old?.table !== observation.table || old.number !== observation.number || old.word !== observation.word || old.slipShare !== observation.slipShare) continue;
+      if (old?.table !== observation.table || old.number !== observation.number || old.word !== observation.word || old.slipShare !== observation.slipShare)
+        continue;
       free.delete(index);
       return index;
     }

@@ -30,18 +30,40 @@ const plain = parts.map(({ inference: { grid }, evidence }) => {
 
 describe("one fault in one of several circuits", () => {
   const posterior = combine(parts);
-  // All healthy; or cell c of circuit i faulty and the others healthy, each circuit being the guilty one with the same share.
-  const allHealthy = plain.reduce((product, { healthy }) => product * healthy, 1);
-  const guilty = plain.map(({ joint, grid }, own) => {
-    const rest = plain.reduce((product, { healthy }, other) => (other === own ? product : product * healthy), 1);
-    return joint.map((value, cell) => (grid.fault[cell] === 0 ? 0 : (value * rest) / plain.length));
+  // Every set of faulty circuits, written out: each further one is rarer. Battery and grounds are one and the same in all circuits.
+  const against = plain.map(({ joint, healthy, grid }) => joint.map((value, cell) => (grid.fault[cell] === 0 ? 0 : value / healthy / plain.length)));
+  const ofCar = plain.map(({ grid }) => [...grid.fault].map((fault) => grid.faults[fault]?.circuit === "car"));
+  const own = against.map((values, index) => values.reduce((sum, value, cell) => (ofCar[index]?.[cell] ? sum : sum + value), 0));
+  const subsets = Array.from({ length: 2 ** own.length - 1 }, (_, index) => own.map((_value, at) => (((index + 1) >> at) & 1) === 1));
+  const weightOf = (chosen: readonly boolean[]): number => {
+    const members = own.filter((_, at) => chosen[at]);
+    return members.reduce((product, value) => product * value, 1) * 0.04 ** (members.length - 1);
+  };
+  const keyed = new Map<string, number>();
+  plain.forEach(({ grid, joint, healthy }, index) => {
+    const soundPrior = [...grid.prior].reduce((sum, prior, cell) => (grid.fault[cell] === 0 ? sum + prior : sum), 0);
+    const seen = new Map<string, { joint: number; prior: number }>();
+    joint.forEach((value, cell) => {
+      if (ofCar[index]?.[cell] !== true) return;
+      const key = `${grid.faults[grid.fault[cell]]?.id} ${grid.severity[cell]}`;
+      const sum = seen.get(key) ?? { joint: 0, prior: 0 };
+      seen.set(key, { joint: sum.joint + value / healthy, prior: sum.prior + grid.prior[cell] / soundPrior });
+    });
+    for (const [key, { joint: likely, prior }] of seen) keyed.set(key, (keyed.get(key) ?? 1) * (likely / prior));
+    for (const [key, { prior }] of seen) if (index === plain.length - 1) keyed.set(key, (keyed.get(key) ?? 0) * (prior / plain.length));
   });
-  const total = allHealthy + guilty.flat().reduce((sum, value) => sum + value, 0);
+  const car = [...keyed.values()].reduce((sum, value) => sum + value, 0);
+  const total = 1 + subsets.reduce((sum, chosen) => sum + weightOf(chosen), 0) + car;
 
   it("has the probability of the sum over all of them, written out", () => {
-    expect(posterior.healthy).toBeCloseTo(allHealthy / total, 10);
-    posterior.circuits.forEach(({ weights, inference: { grid } }, own) => {
-      for (let cell = 0; cell < grid.count; cell += 1) if (grid.fault[cell] !== 0) expect(weights[cell]).toBeCloseTo(guilty[own]?.[cell] / total, 10);
+    // The prior of battery and grounds is the same in every circuit only nearly: their weights are shares of what each circuit holds.
+    expect(Math.log(posterior.healthy * total)).toBeCloseTo(0, 1);
+    posterior.circuits.forEach(({ weights, inference: { grid } }, index) => {
+      const beside = subsets.filter((chosen) => chosen[index]).reduce((sum, chosen) => sum + weightOf(chosen), 0) / (own[index] ?? 1);
+      for (let cell = 0; cell < grid.count; cell += 1) {
+        if (grid.fault[cell] === 0 || ofCar[index]?.[cell]) continue;
+        expect(weights[cell]).toBeCloseTo((against[index]?.[cell] ?? 0) * beside * posterior.healthy, 10);
+      }
     });
   });
   it("is one whole for each circuit, healthy cells carrying what lies elsewhere", () => {

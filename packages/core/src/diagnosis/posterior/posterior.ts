@@ -47,6 +47,8 @@ function unknownLog({ inference, observations, evidence }: CombinedPart): number
   const total = observations.length;
   let sum = Math.log(UNKNOWN_PRIOR);
   observations.forEach((observation, index) => {
+    // A finding nobody knows says nothing of anything.
+    if (observation.number === null && observation.word < 0) return;
     const sound: number[] = [];
     for (let cell = 0; cell < grid.count; cell += 1) {
       if (grid.fault[cell] === 0) sound.push(grid.logPrior[cell] + evidence.single[cell * total + index]);
@@ -91,9 +93,18 @@ function againstSound(part: CombinedPart, share: number): AgainstSound {
   return { part, joint, shared, soundPrior: logSumExp(soundCells.map((cell) => grid.logPrior[cell])), faultPart, unknown };
 }
 
+/** A hypothesis about battery and grounds as all sets see it, in logarithms. */
+interface SharedFault {
+  readonly prior: number;
+  /** What each set's readings make of it, against its being sound. */
+  readonly perSet: number[];
+  /** The weight of its cells in each set, against that set's sound ones. */
+  readonly inSet: number[];
+}
+
 /** For each hypothesis about battery and grounds, what every set's own readings make of it: log P(readings | it) - log P(readings | sound). */
-function sharedEvidence(sets: readonly AgainstSound[], share: number): Map<string, { prior: number; perSet: number[] }> {
-  const found = new Map<string, { prior: number; perSet: number[] }>();
+function sharedEvidence(sets: readonly AgainstSound[], share: number): Map<string, SharedFault> {
+  const found = new Map<string, SharedFault>();
   sets.forEach(({ part, joint, shared, soundPrior }, index) => {
     const { grid } = part.inference;
     const sums = new Map<string, { joint: number[]; prior: number[] }>();
@@ -106,7 +117,8 @@ function sharedEvidence(sets: readonly AgainstSound[], share: number): Map<strin
     });
     for (const [key, sum] of sums) {
       const prior = logSumExp(sum.prior) - soundPrior - share;
-      const known = found.get(key) ?? { prior, perSet: sets.map(() => 0) };
+      const known = found.get(key) ?? { prior, perSet: sets.map(() => 0), inSet: sets.map(() => 0) };
+      known.inSet[index] = logSumExp(sum.joint);
       known.perSet[index] = logSumExp(sum.joint) - prior;
       found.set(key, { ...known, prior: Math.max(known.prior, prior) });
     }
@@ -135,7 +147,7 @@ export function combine(parts: readonly CombinedPart[]): JointPosterior {
     const { grid } = inference;
     // Whatever lies in the other sets, this one's fault stands beside it.
     const beside = all - (each[index] ?? 0) - total;
-    const besideShared = new Map([...car].map(([key, { prior, perSet }]) => [key, (together.get(key) ?? 0) - total - prior - (perSet[index] ?? 0)]));
+    const besideShared = new Map([...car].map(([key, { inSet }]) => [key, (together.get(key) ?? 0) - total - (inSet[index] ?? 0)]));
     const sharedPart = logSumExp([...together.values()].map((value) => value - total).concat(Number.NEGATIVE_INFINITY));
     const elsewhere = Math.max(0, 1 - Math.exp(faultPart + beside) - Math.exp(sharedPart));
     const weights = Float64Array.from(joint, (value, cell) => {
@@ -156,7 +168,11 @@ export function combine(parts: readonly CombinedPart[]): JointPosterior {
 }
 
 /** Units of battery and grounds are as likely as all sets together make them. */
-function shareRelative(relative: Float64Array, grid: HypothesisGrid, car: ReadonlyMap<string, { readonly prior: number; readonly perSet: readonly number[] }>): void {
+function shareRelative(
+  relative: Float64Array,
+  grid: HypothesisGrid,
+  car: ReadonlyMap<string, { readonly prior: number; readonly perSet: readonly number[] }>,
+): void {
   const byFault = new Map<string, { joint: number[]; prior: number[] }>();
   for (const [key, { prior, perSet }] of car) {
     const id = key.slice(0, key.lastIndexOf(" "));

@@ -1,6 +1,6 @@
 import type { BoundedCache } from "../../numeric";
 import type { HypothesisGrid } from "../hypotheses/grid";
-import { addRow, markUsed, type Brinked, type PredictionTable } from "./table";
+import { addRow, type Brinked, markUsed, type PredictionTable } from "./table";
 
 /** Where a hypothesis' row stands in a table that was made earlier. */
 interface BankedRow {

@@ -41,7 +41,15 @@ export function solveAt(model: Model, circuit: CircuitModel, setup: Setup, world
   });
   const { hertz } = prepared.drive;
   const hertzPerWorld = hertz > 0 && warmer.hertz > 0 ? (spread * Math.log(warmer.hertz / hertz)) / step : 0;
-  return { prepared, situation: situationOf(built.world, setup, world), spread, held: isHeld(built.world, setup), stretch: stretchAt(built, world, spread), hertzPerWorld, moments };
+  return {
+    prepared,
+    situation: situationOf(built.world, setup, world),
+    spread,
+    held: isHeld(built.world, setup),
+    stretch: stretchAt(built, world, spread),
+    hertzPerWorld,
+    moments,
+  };
 }
 
 /** Bytes a solved setup takes: its values, a factor and an inverse for each moment. */

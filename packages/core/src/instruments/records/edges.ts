@@ -1,7 +1,7 @@
 import { normalCdf } from "../../numeric";
 import type { Columns } from "../columns";
 import type { ElectricalProbe } from "../probe";
-import { type Leads, type MovingCircuit, type Prediction, addSlope, unsteadiness } from "../sensitivities";
+import { addSlope, type Leads, type MovingCircuit, type Prediction, unsteadiness } from "../sensitivities";
 import { portsOf, type Rhythm, swingOf, TRIGGER_VOLTS } from "../waveform-view";
 import type { Seen } from "./record";
 
@@ -9,8 +9,10 @@ import type { Seen } from "./record";
  * Spread of an alternating amplitude, in ln volts: what belongs to the part, its gap and its place, the same from reading to reading; and
  * what each reading brings anew, a blow or a speed. Inductive sensors make 0.2 to 5 V while cranking, piezos ring from 10 mV to 5 V.
  */
-export const PART_AMPLITUDE = { square: 0, sine: 0.6, ring: 1.15 } as const;
-export const AMPLITUDE_SPREAD = { square: 0.04, sine: 0.3, ring: 0.6 } as const;
+export const PART_AMPLITUDE = { square: 0, sine: 0.6, ring: 0.55 } as const;
+/** What the blow, the place and the instrument do to a ring, alike for all piezos of an engine: twins stay within a factor of three. */
+export const BLOW_AMPLITUDE = { square: 0, sine: 0, ring: 1.15 } as const;
+export const AMPLITUDE_SPREAD = { square: 0.04, sine: 0.3, ring: 0.5 } as const;
 /** Softness of "does it see edges", in ln volts. */
 const EDGE_SOFTNESS = { square: 0.1, sine: 0.65, ring: 1.1 } as const;
 

@@ -10,6 +10,7 @@ import { drawn, type ElectricalRecord } from "./record";
 
 /** Above this an ohmmeter shows OL. */
 export const OVERLOAD_OHMS = 4e7;
+const OVERLOAD_SOFTNESS = 0.3;
 /** Test current of the ohmmeter in a deck, amps. */
 const TEST_AMPS = 1e-6;
 
@@ -47,7 +48,6 @@ export const ohms: ElectricalRecord = {
     const { solution, motions } = circuit.moments[0];
     const port = leads.ports[0];
     const live = normalCdf((Math.abs(shownVolts(port)) - LIVE_VOLTS) / 0.02);
-    const overload = normalCdf(Math.log(port.ohms / OVERLOAD_OHMS) / 0.3);
     out.mean = logOhms(port.ohms);
     out.noise = logOhmsSigma(port.ohms) ** 2;
     const adjoint = out.scratch.adjoint(solution.net.nodes.length);
@@ -56,6 +56,10 @@ export const ohms: ElectricalRecord = {
     addJacobian(solution, columns, leads, motions, scale, (element, field) => (field === "ohms" ? portSensitivity(solution, adjoint, element) : 0), out);
     out.noise += unsteadiness(circuit, leads, out.jacobian);
     out.jacobian[columns.ohmsGain] = METER_OHMS_GAIN_SIGMA;
+    // What differs from part to part may lift it over the end of the display.
+    let variance = OVERLOAD_SOFTNESS ** 2;
+    for (const slope of out.jacobian) variance += slope * slope;
+    const overload = normalCdf(Math.log(port.ohms / OVERLOAD_OHMS) / Math.sqrt(variance));
     out.words[0] = (1 - live) * overload;
     out.words[1] = live;
   },

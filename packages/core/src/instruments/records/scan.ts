@@ -2,7 +2,7 @@ import { engineOf, type ModuleReading } from "../../circuit";
 import type { Columns } from "../columns";
 import type { ElectricalProbe } from "../probe";
 import { HERTZ, logHertz, type Scale, smallRange, VOLTS, voltsScale, WORDS } from "../scale";
-import { type Leads, type MovingCircuit, type Prediction, addSlope, forgetUnsaid, unsteadiness } from "../sensitivities";
+import { addSlope, forgetUnsaid, type Leads, type MovingCircuit, type Prediction, unsteadiness } from "../sensitivities";
 import { TRIGGER_VOLTS } from "../waveform-view";
 import { PROVES } from "../wording";
 import { edgesSeen, predictRate, seesEdges } from "./edges";
@@ -12,6 +12,8 @@ import type { ElectricalRecord } from "./record";
 /** One standard deviation of a value the module reports: its converter's steps and its filter, volts. */
 const SCAN_SIGMA_VOLTS = 0.015;
 const SMALL_SCAN_SHARE = 0.003;
+/** So far beyond its ends a level is still taken as it is, volts: supplies differ by as much. */
+const CONVERTER_MARGIN = 0.15;
 /** Supply of the module's converter. */
 const CONVERTER_VOLTS = 5;
 
@@ -66,9 +68,9 @@ function fullScaleOf({ circuit, reads }: ElectricalProbe): number {
 
 /** A level beyond the converter's range shows as its end; then nothing moves it. */
 function holdInConverter(probe: ElectricalProbe, prediction: Prediction): void {
-  const held = Math.min(fullScaleOf(probe), Math.max(0, prediction.mean));
-  if (held === prediction.mean || probe.reads?.by !== "volts") return;
-  prediction.mean = held;
+  const { mean } = prediction;
+  if (probe.reads?.by !== "volts" || (mean > -CONVERTER_MARGIN && mean < fullScaleOf(probe) + CONVERTER_MARGIN)) return;
+  prediction.mean = Math.min(fullScaleOf(probe), Math.max(0, mean));
   prediction.jacobian.fill(0);
 }
 

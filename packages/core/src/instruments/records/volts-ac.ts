@@ -3,7 +3,7 @@ import { AC_OFFSET_VOLTS, AC_VOLTS } from "../scale";
 import { addSlope, addVolts } from "../sensitivities";
 import { acFactor, portsOf, swingOf } from "../waveform-view";
 import { PROVES } from "../wording";
-import { AMPLITUDE_SPREAD, PART_AMPLITUDE } from "./edges";
+import { AMPLITUDE_SPREAD, BLOW_AMPLITUDE, PART_AMPLITUDE } from "./edges";
 import { drawn, type ElectricalRecord } from "./record";
 
 /** One standard deviation of an AC range: its band and wave form are known less well than a level. */
@@ -35,6 +35,7 @@ export const voltsAc: ElectricalRecord = {
     addVolts(circuit, circuit.swing[0], leads, columns, sign * scale, METER_OHMS, out);
     addVolts(circuit, circuit.swing[1], leads, columns, -sign * scale, METER_OHMS, out);
     addSlope(out, leads.form, share * PART_AMPLITUDE[circuit.shape]);
+    addSlope(out, columns.blow, share * BLOW_AMPLITUDE[circuit.shape]);
   },
   deck: null,
 };

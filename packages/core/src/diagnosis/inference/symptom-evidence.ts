@@ -1,0 +1,49 @@
+import { parseUnit, placeIn, type Reading } from "@fox-lamp/language";
+import { wordTable } from "../predictions/table";
+import { type CodeObservation, REMARK_WORDS } from "./code-evidence";
+import type { Inference } from "./inference";
+import type { NamedReading } from "./observe";
+
+/** How often a complaint shows while the very place of its cause is moved; while another place is; and by itself, as it does now and then. */
+const AT_ITS_PLACE = 0.7;
+const ELSEWHERE = 0.15;
+/** Moving the loom moves every wire, and every contact a little. */
+const LOOM_MOVES_CONTACTS = 0.3;
+
+/** How often a fault's complaint shows while a place is moved. */
+function shownWhile(unit: string, moved: string, only: string): number {
+  const parsed = parseUnit(unit);
+  if (parsed === null) return ELSEWHERE;
+  const place = placeIn(parsed.circuit, moved);
+  if (parsed.kind === "contact" && placeIn(parsed.circuit, parsed.place) === place) return AT_ITS_PLACE;
+  if (parsed.kind === "contact" && moved === "loom") return LOOM_MOVES_CONTACTS;
+  if (parsed.kind === "wire") return moved === "loom" ? AT_ITS_PLACE : parsed.circuit === only ? LOOM_MOVES_CONTACTS : ELSEWHERE;
+  return ELSEWHERE;
+}
+
+/**
+ * Where moving brought the complaint, and where it did not: the place that is moved when it shows is likely its own. Says nothing for
+ * readings that state no complaint or move nothing.
+ *
+ * @param onlyCircuit the circuit of readings that name none
+ */
+export function symptomObservations(inference: Inference, own: readonly NamedReading[], onlyCircuit: string): CodeObservation[] {
+  const { grid } = inference;
+  return own.flatMap(({ reading, id }): CodeObservation[] => {
+    const { stimulus } = reading.setup ?? {};
+    if (reading.symptom === undefined || stimulus?.kind !== "wiggle" || stimulus.at === undefined) return [];
+    const at = stimulus.at;
+    const circuit = inference.circuitOf(reading.circuit ?? onlyCircuit);
+    const shares = grid.faults.map((fault) => (fault === null ? ELSEWHERE : shownWhile(fault.unit, at, circuit.id)));
+    const words = new Float64Array(2 * grid.count);
+    for (let cell = 0; cell < grid.count; cell += 1) {
+      const shown = shares[grid.fault[cell] ?? 0] ?? ELSEWHERE;
+      words[2 * cell] = shown;
+      words[2 * cell + 1] = 1 - shown;
+    }
+    const name = `complaint while ${at} was moved (${id})`;
+    const said: Reading = { circuit: circuit.id, meter: "look", red: at, value: reading.symptom ? REMARK_WORDS[0] : REMARK_WORDS[1] };
+    const table = wordTable({ kind: "look", circuit, place: at, setup: {} }, REMARK_WORDS, words);
+    return [{ observation: { id: name, key: name, table, number: null, word: reading.symptom ? 0 : 1 }, reading: said }];
+  });
+}
