@@ -1,5 +1,5 @@
 import { readdirSync, readFileSync } from "node:fs";
-import { jobSchema, type Reading, type VERDICT_STATUSES, type Value } from "@fox-lamp/language";
+import { jobSchema, type Reading, type Value, type VERDICT_STATUSES } from "@fox-lamp/language";
 import { buildModel } from "../src/circuit";
 import { diagnoseJob, Session } from "../src/diagnosis";
 import { expectHealthy } from "../src/procedures";

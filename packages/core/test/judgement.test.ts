@@ -1,6 +1,6 @@
 import type { Circuit, Diagnosis, Reading, Setup } from "@fox-lamp/language";
-import { genericCode, genericCodes } from "../src/codes";
 import { completeSheets } from "../src/circuit";
+import { genericCode, genericCodes } from "../src/codes";
 import { type DiagnosedJob, diagnoseJob, movesOf, planJob, proofOf, Session, whyNot } from "../src/diagnosis";
 import { triageJob } from "../src/triage";
 

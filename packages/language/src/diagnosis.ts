@@ -25,6 +25,7 @@ export const verdictSchema = z.object({
   because: z.array(z.string()),
   separate: z.string().nullable().describe("what would separate a group, or what would settle an open rival"),
   refuted: z.array(z.object({ unit: z.string(), by: z.array(z.string()) })),
+  untested: z.array(z.string()).optional().describe("units that the readings neither accuse nor clear: less likely, and nobody may say more"),
   steps: z.array(z.string()).optional().describe("what to do now, where no test would settle more: repair and check, next time, contradiction"),
   also: z.object({ unit: z.string(), probability }).optional().describe("a second fault beside the unit, where no single fault explains the readings"),
 });

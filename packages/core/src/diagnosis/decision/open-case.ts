@@ -103,13 +103,15 @@ function weighCluster(
   const codes = [...codeObservations(inference, job.codes ?? null, matched), ...moved];
   const observations = [...inference.observe(own), ...codes.map(({ observation }) => observation)];
   const known = circumstancesOf(inference, own, observations, onlyCircuit, comesAndGoes(job));
-  return { inference, own, observations, codes, matched, evidence: inference.weigh(observations, known) };
+  return { inference, own, observations, codes, matched, known, evidence: inference.weigh(observations, known) };
 }
 
 /** Expected number of slipped readings among the circuits' own from which two faults are considered. */
 const PAIR_FLAG = 0.5;
 /** Pairs weighing less than this beside the best single faults are left out again. */
 const PAIR_NOTICED = 0.2;
+/** From this probability of a fault nobody knows two known ones are tried. */
+const UNKNOWN_NOTICED = 0.25;
 /** From this probability on something is wrong in a set of circuits, whatever is wrong elsewhere. */
 const FAULTY = 0.9;
 /** A reading is counted as slipped from this probability on. */
@@ -156,6 +158,10 @@ function misfitting({ clusters, joint, doubts }: WeighedJob): Suspected | null {
       const at = joint.circuits.indexOf(posterior);
       slipped[at] = (slipped[at] ?? 0) + probability;
     }
+  // Readings that only a fault nobody knows explains may be explained by two that are known.
+  joint.circuits.forEach(({ unknown }, at) => {
+    if (unknown > UNKNOWN_NOTICED) slipped[at] = Math.max(slipped[at] ?? 0, 2 * unknown);
+  });
   const worst = slipped.indexOf(Math.max(...slipped));
   return (slipped[worst] ?? 0) >= PAIR_FLAG ? { at: worst, led: null } : null;
 }

@@ -1,7 +1,8 @@
 import { circuitOfUnit } from "@fox-lamp/language";
 import { membersOf } from "../posterior/involved";
 import type { CircuitPosterior, JointPosterior } from "../posterior/posterior";
-import { refutedBy, singlesOf } from "../posterior/refutation";
+import { lazy } from "../../numeric";
+import { Clearing } from "../posterior/refutation";
 import { DECLARE, REFUTED_LOG, unitBest } from "../posterior/unit-evidence";
 import { comesAndGoes, type WeighedJob } from "../posterior/weighed-job";
 import { outlook, type PossibleTest } from "../value-of-information/possible-tests";
@@ -35,6 +36,13 @@ export interface Rival {
   readonly index: number;
 }
 
+/** A unit the readings make unlikely. */
+export interface Refuted {
+  readonly unit: string;
+  /** The readings that clear it by themselves; null where none do. */
+  readonly by: () => readonly string[] | null;
+}
+
 /** A ranked test of one set of circuits. */
 export interface RankedPart {
   readonly posterior: CircuitPosterior;
@@ -49,7 +57,8 @@ export interface Standing {
   readonly groupProbability: number;
   readonly open: readonly Rival[];
   readonly beside: readonly string[];
-  readonly refuted: readonly { readonly unit: string; readonly by: string[] }[];
+  /** Units the readings make unlikely, with what clears them. */
+  readonly refuted: readonly Refuted[];
   /** All useful tests, the best first. */
   readonly tests: readonly RankedPart[];
   /** Every possible test of every set of circuits, in the order of the job's clusters. */
@@ -118,7 +127,7 @@ interface Sorted {
   /** Units that read alike and carry next to nothing. */
   readonly beside: readonly number[];
   readonly open: readonly number[];
-  readonly refuted: readonly { readonly unit: number; readonly by: string[] }[];
+  readonly refuted: readonly number[];
 }
 
 /** Sorts the units of one set of circuits: who belongs to the leader, who is still open, who is refuted. @param first whether it is the first set */
@@ -129,8 +138,7 @@ function sortUnits(posterior: CircuitPosterior, best: Best, tests: readonly Poss
   const bestRelative = best.posterior === null ? 0 : best.posterior.relative[best.unit];
   const members: number[] = leads ? [best.unit] : soundLeads ? [0] : [];
   const rivals: number[] = [];
-  const refuted: { unit: number; by: string[] }[] = [];
-  const singles = singlesOf(posterior);
+  const refuted: number[] = [];
   const peaks = soundLeads ? unitBest(grid, posterior.evidence.logLikelihood) : null;
   for (let unit = 0; unit < grid.units.length; unit += 1) {
     if (members.includes(unit) || (unit === 0 && (soundLeads || !first))) continue;
@@ -140,7 +148,7 @@ function sortUnits(posterior: CircuitPosterior, best: Best, tests: readonly Poss
     const alive = posterior.relative[unit] - bestRelative >= refutedFrom || (peaks !== null && couldBe(posterior, peaks, unit));
     if (alive) rivals.push(unit);
     else if (leads && unit !== 0 && isUntoldTwin(posterior, best.unit, unit)) members.push(unit);
-    else if (unit !== 0) refuted.push({ unit, by: refutedBy(posterior, unit, leads ? best.unit : 0, singles) });
+    else if (unit !== 0) refuted.push(unit);
   }
   rivals.sort((a, b) => posterior.units[b] - posterior.units[a]);
   const comparable = leads && rivals.length <= MOST_COMPARED;
@@ -176,7 +184,7 @@ export function standingOf(weighed: WeighedJob): Standing {
   const group: string[] = [];
   const open: Rival[] = [];
   const beside: string[] = [];
-  const refuted: { unit: string; by: string[] }[] = [];
+  const refuted: Refuted[] = [];
   const tests: RankedPart[] = [];
   let groupProbability = best.posterior === null ? best.probability : 0;
   for (const [index, posterior] of joint.circuits.entries()) {
@@ -190,7 +198,8 @@ export function standingOf(weighed: WeighedJob): Standing {
     }
     beside.push(...sorted.beside.map((unit) => names[unit]));
     open.push(...sorted.open.map((unit) => ({ unit: names[unit], weight: posterior.units[unit], posterior, index: unit })));
-    refuted.push(...sorted.refuted.map(({ unit, by }) => ({ unit: names[unit], by })));
+    const clearing = lazy(() => new Clearing(posterior, leads ? best.unit : 0));
+    refuted.push(...sorted.refuted.map((unit) => ({ unit: names[unit], by: lazy(() => clearing().by(unit)) })));
     const reached = leads || best.posterior === null || index > joint.circuits.indexOf(best.posterior) ? groupProbability : best.probability;
     const scale = rankingScale(posterior, sorted, leads, reached >= CONFIRMING && open.length > 0);
     tests.push(...rankTests(own, scale, MOST_NEXT, job.costless === true).map((test) => ({ posterior, test })));

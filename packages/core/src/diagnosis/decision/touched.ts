@@ -54,7 +54,20 @@ export function untouchedPoints(inference: Inference, unit: string, readings: re
   const pins = untouchedPins(circuit, readings, onlyCircuit);
   if (parsed.kind !== "wire" && parsed.kind !== "contact") return pins;
   const own = `${circuit.id}:${parsed.pin}`;
-  return new Set([...pins].filter((pin) => pin === own));
+  if (isolated(own, readings, onlyCircuit)) return new Set();
+  // What feeds the circuit and what leads its current back, besides the line itself: two of them together can look like a third.
+  const needed = new Set(circuit.pins.filter(({ role }) => PIN_ROLES[role].supply || PIN_ROLES[role].ground).map(({ pin }) => `${circuit.id}:${pin}`));
+  return new Set([...pins].filter((pin) => pin === own || needed.has(pin)));
+}
+
+/** Whether a line was measured with both its ends free: then nothing else in the circuit speaks. */
+function isolated(own: string, readings: readonly NamedReading[], onlyCircuit: string): boolean {
+  return readings.some(({ reading }) => {
+    const owner = reading.circuit ?? onlyCircuit;
+    const open = (reading.setup?.open ?? []).map((place) => place.split(":").at(-1));
+    const free = open.includes("module") && open.includes("sensor");
+    return free && withLeads(reading) && (pinOf(reading.red, owner) === own || pinOf(reading.black, owner) === own);
+  });
 }
 
 function isOfPart({ kind }: RepairUnit): boolean {

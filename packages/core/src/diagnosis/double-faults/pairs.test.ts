@@ -1,6 +1,6 @@
 import type { Circuit, Reading } from "@fox-lamp/language";
-import { completeSheets } from "../../circuit";
 import fc from "fast-check";
+import { completeSheets } from "../../circuit";
 import { BoundedCache } from "../../numeric";
 import { type DiagnosedJob, diagnoseJob, type Inference, inferenceOf, openCase, preparations, Session } from "..";
 import { farReachingAmong } from "../hypotheses/far-reaching";

@@ -7,6 +7,7 @@ import { WRONG_MINUTES } from "../decision/stake";
 import { statusOf, testsNow } from "../decision/what-now";
 import { type DiagnosedJob, type NameOf, namesIn } from "../inference/diagnosed-job";
 import { Session } from "../inference/session";
+import { storedUnder } from "../posterior/causes";
 import { involvedUnits, pairShare, partnerOf } from "../posterior/involved";
 import type { CircuitPosterior } from "../posterior/posterior";
 import type { OnProgress } from "../posterior/weighed-job";
@@ -46,6 +47,7 @@ export function diagnoseJob(job: DiagnosedJob, session: Session = new Session(),
   return {
     format: "fox-lamp/diagnosis@1",
     verdict,
+    unexplained: unexplainedCodes(opened, all.filter(isProven).map((one) => one.verdict)),
     ...(all.filter(isProven).length > 1 ? { verdicts: all.filter(isProven).map((one) => one.verdict) } : {}),
     units,
     suspects: mergedSuspects(joint.circuits.flatMap((posterior) => suspectsOf(posterior, told))).slice(0, MOST_SUSPECTS),
@@ -53,6 +55,22 @@ export function diagnoseJob(job: DiagnosedJob, session: Session = new Session(),
     stake: done ? null : stakeWords(job, units[0] ?? null, opened.standing().posterior, tests[0]?.test.minutes ?? null),
     next: done ? [] : tests.slice(0, MOST_NEXT).map(({ posterior, test }): NextTest => nextTestOf(posterior, test)),
   };
+}
+
+/** A code a verdict explains would have been set by it so often at least. */
+const EXPLAINS = 0.3;
+
+/** The stored codes that no proven unit would have set; empty while nothing is proven. */
+function unexplainedCodes({ clusters, job }: Case, proven: readonly Diagnosis["verdict"][]): string[] {
+  if (proven.length === 0) return [];
+  const units = new Set(proven.flatMap(({ unit, group, also }) => [unit, ...group, also?.unit]));
+  return (job.codes ?? []).flatMap(({ code }) => {
+    const explained = clusters.some((cluster) => {
+      const stored = storedUnder(cluster, code);
+      return cluster.inference.grid.units.some((unit, index) => unit.split("&").some((member) => units.has(member)) && stored[index] >= EXPLAINS);
+    });
+    return explained ? [] : [code];
+  });
 }
 
 /** What leads, what belongs to it, what is refuted by what, and what to do now. */
@@ -68,7 +86,9 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   const condemned = leader === null ? group : [leader.unit];
   const anyone = posterior ?? joint.circuits[0];
   const order = new Map(numbered.map(({ id }, index) => [id, index]));
-  const because = [...new Set(refuted.flatMap(({ by }) => by))].sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
+  const judgedUnits = refuted.filter(({ unit }) => !unit.includes("&")).map(({ unit, by }) => ({ unit, by: by() }));
+  const cleared = judgedUnits.flatMap(({ unit, by }) => (by === null ? [] : [{ unit, by }]));
+  const because = [...new Set(cleared.flatMap(({ by }) => by))].sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
   const steps = stepsOf({
     status,
     names: condemned.filter((unit) => unitKindOf(unit) !== "outside").map((unit) => titleIn(anyone, unit)),
@@ -91,7 +111,8 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
     open: double ? alsoOpen(involved) : [...open.map(({ unit }) => unit), ...beside].filter((unit) => unit !== ""),
     because: because.map(nameOf),
     separate,
-    refuted: refuted.filter(({ unit }) => !unit.includes("&")).map(({ unit, by }) => ({ unit, by: by.map(nameOf) })),
+    refuted: cleared.map(({ unit, by }) => ({ unit, by: by.map(nameOf) })),
+    untested: judgedUnits.flatMap(({ unit, by }) => (by === null ? [unit] : [])),
     ...(partner === null ? {} : { also: partner }),
     ...(steps.length === 0 ? {} : { steps }),
   };

@@ -10,7 +10,7 @@ import { leaderBeside, saidByUnit } from "../posterior/likeliest";
 import { givenOthers } from "../posterior/one-reading";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { diagnoseJob } from "./diagnose";
-import { codeSentence, titleIn } from "./reasons";
+import { codeSentence, isWithin, titleIn } from "./reasons";
 import { describePredicted, describeValue, shownUnit } from "./words";
 
 /** What one reading changed: the unit it moved most, in one sentence. */
@@ -58,10 +58,18 @@ function titleOf(opened: Case, unit: string): string {
 }
 
 /** What a unit predicts for one reading, in words; for a code how surely it would have stored it. */
-function predictedFor(posterior: CircuitPosterior, unit: number, observation: number): { readonly words: string; readonly stored: number | null } {
-  const { table } = posterior.observations[observation];
+function predictedFor(
+  posterior: CircuitPosterior,
+  unit: number,
+  observation: number,
+): { readonly words: string; readonly stored: number | null; readonly fits: boolean } {
+  const read = posterior.observations[observation];
   const { stored, interval } = saidByUnit(posterior, unit, observation);
-  return { words: interval === null ? "nothing in particular" : describePredicted(interval, table), stored };
+  return {
+    words: interval === null ? "nothing in particular" : describePredicted(interval, read.table),
+    stored,
+    fits: interval !== null && isWithin(interval, read),
+  };
 }
 
 /** The log of how much worse a unit explains each reading than what leads, given all others; the worst first. */
@@ -99,10 +107,11 @@ function whyNotIn(opened: Case, unit: string, nameOf: NameOf): WhyNot {
     const { table } = worst.posterior.observations[worst.index];
     const times = Math.exp(-worst.log);
     const strength = times > 1000 ? "over 1000" : String(Math.round(times));
-    const { words, stored } = predictedFor(worst.posterior, worst.at, worst.index);
+    const { words, stored, fits } = predictedFor(worst.posterior, worst.at, worst.index);
+    const but = fits ? "and" : "but";
     const says =
       stored === null
-        ? `It predicts ${words} for ${nameOf(worst.id)}, but you read ${describeValue(reading, shownUnit(table))}`
+        ? `It predicts ${words} for ${nameOf(worst.id)}, ${but} you read ${describeValue(reading, shownUnit(table))}`
         : codeSentence(nameOf(worst.id), reading.value === "stored", stored).replace(/\.$/u, "");
     sentence = `${says}: ${strength} times less likely than what leads.`;
   }
@@ -154,7 +163,7 @@ function moveBetween(before: Case, after: Case, id: string, nameOf: NameOf): Mov
       : `${title} ${moved.to >= moved.from ? "rose" : "fell"} from ${formatPercent(moved.from)} to ${formatPercent(moved.to)}`;
   if (observation < 0) return { reading: nameOf(id), unit: moved.unit, before: moved.from, after: moved.to, predicted: "", read: "", sentence: `${change}.` };
   const { table } = posterior.observations[observation];
-  const predicted = predictedFor(posterior, index, observation).words;
+  const { words: predicted, fits } = predictedFor(posterior, index, observation);
   const read = describeValue(reading, shownUnit(table));
   return {
     reading: nameOf(id),
@@ -163,7 +172,8 @@ function moveBetween(before: Case, after: Case, id: string, nameOf: NameOf): Mov
     after: moved.to,
     predicted,
     read,
-    sentence: `${change}: it predicts ${predicted} here, you read ${read}.`,
+    // What fits and yet fell is what others predict more closely.
+    sentence: `${change}: it predicts ${predicted} here, you read ${read}${fits && moved.to < moved.from ? ", which others predict more closely" : ""}.`,
   };
 }
 

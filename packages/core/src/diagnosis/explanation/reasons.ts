@@ -6,6 +6,8 @@ import { membersOf } from "../posterior/involved";
 import { type FaultReadings, likeliestFaults, likeliestWithout, saidByFault } from "../posterior/likeliest";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { nameSlip } from "./slips";
+import type { Predicted } from "../posterior/intervals";
+import type { Observation } from "../likelihood/observation";
 import { describePredicted, describeValue, shownUnit } from "./words";
 
 type Suspect = Diagnosis["suspects"][number];
@@ -56,9 +58,20 @@ function readingSentence(posterior: CircuitPosterior, { fault, strongest, ratios
   if (interval === null) return "";
   const value = describeValue(reading, shownUnit(observation.table));
   const says = describePredicted(interval, observation.table);
-  if (ratio < AGAINST_RATIO) return `It predicts ${says} for ${nameOf(observation.id)}, but you read ${value}.`;
-  if (ratio > FOR_RATIO) return `It predicts ${says} for ${nameOf(observation.id)}; you read ${value}.`;
-  return `It predicts ${says} for ${nameOf(observation.id)}; ${value} fits, and fits others as well.`;
+  const fits = isWithin(interval, observation);
+  if (ratio < AGAINST_RATIO)
+    return fits
+      ? `It predicts ${says} for ${nameOf(observation.id)}; you read ${value}, which others predict more closely.`
+      : `It predicts ${says} for ${nameOf(observation.id)}, but you read ${value}.`;
+  if (ratio > FOR_RATIO && fits) return `It predicts ${says} for ${nameOf(observation.id)}; you read ${value}.`;
+  if (fits) return `It predicts ${says} for ${nameOf(observation.id)}; ${value} fits, and fits others as well.`;
+  return `It predicts ${says} for ${nameOf(observation.id)}; ${value} lies outside, as it does for most others.`;
+}
+
+/** Whether what was read lies in what is predicted. */
+export function isWithin({ low, high, word }: Predicted, { number, word: read, table }: Observation): boolean {
+  if (number === null) return word !== null && table.wordNames[read] === word;
+  return (low === null || number >= low) && (high === null || number <= high) && word === null;
 }
 
 /** What a code says of a fault: how often it would have set it. */

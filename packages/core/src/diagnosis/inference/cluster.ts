@@ -1,5 +1,5 @@
 import type { MatchedCode } from "../../codes";
-import type { Evidence, Observation } from "../likelihood/observation";
+import type { Circumstances, Evidence, Observation } from "../likelihood/observation";
 import type { CodeObservation } from "./code-evidence";
 import type { Inference } from "./inference";
 import type { NamedReading } from "./observe";
@@ -14,4 +14,5 @@ export interface WeighedCluster {
   /** The circuits of the whole job that a code speaks of. */
   readonly matched: (code: string) => readonly MatchedCode[];
   readonly evidence: Evidence;
+  readonly known: Circumstances;
 }

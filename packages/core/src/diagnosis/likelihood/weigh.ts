@@ -144,3 +144,28 @@ function carryOver(before: Weighed, observations: readonly Observation[], known:
     return true;
   };
 }
+
+/**
+ * log P(observations | cell), slips allowed for, of a few cells alone, up to what is the same for all of them.
+ *
+ * @param chosen which of the observations count, by index
+ * @param known circumstances of all the observations
+ */
+export function weighCells(observations: readonly Observation[], chosen: readonly number[], cells: readonly number[], d: number, known: Circumstances): Float64Array {
+  const own: Circumstances = {
+    ...known,
+    presence: known.presence === null ? null : chosen.map((index) => known.presence?.[index] ?? 1),
+    after: known.after.map((later) => Uint8Array.from(chosen, (index) => later[index])),
+  };
+  const weigher = new CellWeigher(
+    chosen.map((index) => observations[index]),
+    d,
+    own,
+  );
+  const scratch = weigher.makeScratch();
+  return Float64Array.from(cells, (cell) => {
+    const plain = weigher.evaluate(cell, null, scratch);
+    const by = own.disturbedBy[cell];
+    return by < 0 ? plain : logAdd(plain + log(1 - CURE_SHARE), weigher.evaluate(cell, own.after[by], scratch) + log(CURE_SHARE));
+  });
+}

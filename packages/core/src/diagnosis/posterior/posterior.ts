@@ -2,7 +2,7 @@ import { logSumExp } from "../../numeric";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import type { Inference } from "../inference/inference";
 import { logBroad, SLIP_SHARE } from "../likelihood/cell-weigher";
-import type { Evidence, Observation } from "../likelihood/observation";
+import { type Circumstances, type Evidence, type Observation, steadyCircumstances } from "../likelihood/observation";
 import { faultWeights, unitEvidence, unitWeights } from "./unit-evidence";
 
 /** What the readings say about one circuit, seen beside the others of the job. */
@@ -10,6 +10,8 @@ export interface CircuitPosterior {
   readonly inference: Inference;
   readonly observations: readonly Observation[];
   readonly evidence: Evidence;
+  /** When faults were there while these were read. */
+  readonly known: Circumstances;
   /** Posterior of every cell; the healthy cells carry everything that does not lie in this circuit. Sums to one. */
   readonly weights: Float64Array;
   readonly units: Float64Array;
@@ -39,6 +41,7 @@ export interface CombinedPart {
   readonly inference: Inference;
   readonly observations: readonly Observation[];
   readonly evidence: Evidence;
+  readonly known?: Circumstances;
 }
 
 /** log P(observations, a fault nobody knows): every reading is sound or anything at all, each for itself. */
@@ -161,7 +164,8 @@ export function combine(parts: readonly CombinedPart[]): JointPosterior {
     });
     const relative = absolute.map((value) => value - absolute[0]);
     if (parts.length > 1) shareRelative(relative, grid, car);
-    const own = { inference, observations, evidence, weights, units: unitWeights(grid, weights), faults: faultWeights(grid, weights), relative };
+    const known = part.known ?? steadyCircumstances(grid.count);
+    const own = { inference, observations, evidence, known, weights, units: unitWeights(grid, weights), faults: faultWeights(grid, weights), relative };
     return { ...own, unknown: Math.exp(unknown + beside) };
   });
   return { circuits, healthy: Math.exp(-total) };

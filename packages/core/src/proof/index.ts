@@ -1,0 +1,1 @@
+export { checkProof, type FalseSentence } from "./check";
