@@ -1,6 +1,7 @@
 import { existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
 import { dirname, join } from "node:path";
 import { healthyPage } from "./healthy-table";
+import { priorsPage } from "./priors-page";
 
 const ROOT = join(__dirname, "../../..");
 const pages = [
@@ -9,11 +10,15 @@ const pages = [
 ].filter((name) => name.endsWith(".md"));
 const read = (path: string): string => readFileSync(join(ROOT, path), "utf8");
 
-describe("healthy readings", () => {
-  it("are shown as they are computed", () => {
-    const path = join(ROOT, "docs/healthy-readings.md");
-    if (process.env["UPDATE_DOCS"] === "yes") writeFileSync(path, healthyPage());
-    expect(readFileSync(path, "utf8")).toBe(healthyPage());
+describe.each([
+  ["docs/healthy-readings.md", healthyPage],
+  ["docs/priors.md", priorsPage],
+])("%s", (name, make) => {
+  it("says what the code computes", () => {
+    const path = join(ROOT, name);
+    const page = make();
+    if (process.env["UPDATE_DOCS"] === "yes") writeFileSync(path, page);
+    expect(readFileSync(path, "utf8")).toBe(page);
   });
 });
 

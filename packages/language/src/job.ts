@@ -55,6 +55,14 @@ export const jobSchema = z.looseObject({
     .optional()
     .describe("what is known of the car's life: recent-work, water, heat, high-mileage, repaired-loom; others are kept and weigh nothing"),
   intermittent: z.boolean().optional().describe("the fault comes and goes: a reading that looks healthy may have missed it"),
+  facts: z
+    .looseObject({
+      engine: z.enum(["starts", "does-not-start", "stalls"]).optional(),
+      codes: z.enum(["none", "cleared-before"]).optional(),
+      altitudeMetres: z.number().min(-400).max(5000).optional(),
+    })
+    .optional()
+    .describe("what is known of the car besides readings"),
   simulated: simulatedSchema.optional().describe("a virtual car for demo and practice"),
   circuits: circuitsSchema,
   readings: z.array(readingSchema).optional(),

@@ -32,6 +32,14 @@ export const METER_WORDS = {
   look: { unit: "", words: [], numbers: false, leads: false, electrical: false, open: true },
   listen: { unit: "", words: ["click", "no-click"], numbers: false, leads: false, electrical: false, open: true },
   gauge: { unit: "", words: [], numbers: true, leads: false, electrical: false, open: true },
+  notice: {
+    unit: "",
+    words: ["yes", "no", "still", "moves", "clicks", "silent", "runs", "stalls", "out", "stays-on"],
+    numbers: false,
+    leads: false,
+    electrical: false,
+    open: true,
+  },
   capture: { ...lead("V", []), open: true },
 } as const satisfies Record<string, MeterWords>;
 

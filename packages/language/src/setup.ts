@@ -41,6 +41,7 @@ export const setupSchema = z.strictObject({
   open: z.array(z.string().min(1)).optional(),
   add: z.array(addedSchema).optional(),
   stimulus: z.strictObject({ kind: z.enum(STIMULI), at: z.string().optional() }).optional(),
+  steel: z.enum(["at", "away"]).optional().describe("whether steel stands before the tip of a wheel sensor, where nobody knows which level that is"),
   truth: truthSchema.optional(),
 });
 export type Setup = z.infer<typeof setupSchema>;

@@ -15,6 +15,7 @@ const METERS: Readonly<Record<Meter, string>> = {
   listen: "Listen",
   capture: "Scope",
   gauge: "Thermometer or gauge",
+  notice: "What you notice",
 };
 
 /** What is read, for "Read ...". */
@@ -32,6 +33,7 @@ const READ_FROM: Readonly<Record<Meter, string>> = {
   listen: "what is heard",
   capture: "the scope",
   gauge: "the gauge",
+  notice: "eyes and ears",
 };
 
 /** Texts of the bench and what is opened over it. */

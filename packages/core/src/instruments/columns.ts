@@ -1,5 +1,6 @@
 import { elementName, isLowSide, type Model, moves, ownerOf } from "../circuit";
 import type { CompiledNetwork, EditField } from "../network";
+import { CAR_SPREADS, type CarSpread, CONTACT_SIGMA } from "./car-spreads";
 
 /** One element number a tolerance moves: its standard deviation in ln ohms, volts or gain. */
 export interface ColumnTarget {
@@ -39,23 +40,6 @@ export function withOther(columns: Columns): Columns {
   return columns.other === null ? { ...columns, other: columns.count, count: columns.count + 1 } : columns;
 }
 
-/** Spreads of a sound battery at rest and of a sound alternator, volts. */
-const BATTERY_SIGMA_VOLTS = 0.28;
-const ALTERNATOR_SIGMA_VOLTS = 0.32;
-/** Spread of healthy contacts and wires, in ln ohms. Wider than parts differ (0.7): resistances are log-normal, a prediction is linear. */
-const CONTACT_SIGMA = 1;
-/** Straps and what runs over them, in ln ohms: 4 to 60 mV on the body, 80 to 300 mV on the block while cranking are ordinary. */
-const CHASSIS_SIGMA = 0.75;
-const ENGINE_SIGMA = 0.45;
-const LOAD_SIGMA = 0.4;
-/** The module's ground point above the body, volts, and how far it follows the block. */
-const MODULE_LIFT_SIGMA_VOLTS = 0.018;
-const MODULE_FOLLOWS_SIGMA = 0.4;
-/** Starters draw 110 to 280 A; a sound battery's resistance differs by a factor of two with size, age and cold. */
-const STARTER_SIGMA = 0.28;
-const BATTERY_OHMS_SIGMA = 0.35;
-/** Supply lines drop 0.05 to 0.4 V, in ln ohms. */
-const IGNITION_SIGMA = 0.5;
 export const METER_VOLTS_GAIN_SIGMA = 0.002;
 export const METER_OHMS_GAIN_SIGMA = 0.005;
 
@@ -72,17 +56,11 @@ export function columnsOf(model: Model): Columns {
   const connections = model.circuits.flatMap(({ paths }) => paths.flatMap((path) => path.steps.map((step) => at(step.element))));
   const lowSides = net.elements.flatMap(({ id }, index) => (isLowSide(id) ? [index] : []));
   const ohms = (element: number, sigma: number): ColumnTarget => ({ element, field: "ohms", sigma });
+  const ofCar = ({ element, field, sigma }: CarSpread): ColumnTarget[] => [{ element: at(element), field, sigma }];
   const tolerances: ColumnTarget[][] = [
-    [{ element: at("car/battery"), field: "volts", sigma: BATTERY_SIGMA_VOLTS }],
+    ...CAR_SPREADS.slice(0, 1).map(ofCar),
     [...connections, ...lowSides].map((element) => ohms(element, CONTACT_SIGMA * Math.SQRT1_2)),
-    [ohms(at("car/ground:chassis"), CHASSIS_SIGMA), ohms(at("car/module-load"), LOAD_SIGMA)],
-    [ohms(at("car/ground:engine"), ENGINE_SIGMA)],
-    [{ element: at("car/module-ground"), field: "volts", sigma: MODULE_LIFT_SIGMA_VOLTS }],
-    [{ element: at("car/module-ground"), field: "gain", sigma: MODULE_FOLLOWS_SIGMA }],
-    [ohms(at("car/starter"), STARTER_SIGMA)],
-    [ohms(at("car/battery"), BATTERY_OHMS_SIGMA)],
-    [{ element: at("car/alternator"), field: "volts", sigma: ALTERNATOR_SIGMA_VOLTS }],
-    [ohms(at("car/ignition"), IGNITION_SIGMA)],
+    ...CAR_SPREADS.slice(1).map(ofCar),
     ...model.circuits.flatMap((circuit) =>
       circuit.built.tolerances.map((tolerance) =>
         tolerance.targets.map((target): ColumnTarget => ({ element: at(elementName(circuit.id, target.element)), field: target.field, sigma: target.sigma })),

@@ -98,6 +98,20 @@ function scanProbe(model: Model, circuit: CircuitModel, measurement: Measurement
   };
 }
 
+/** Things that show whether the module counts a wheel's edges, and those that click. */
+const SHOWS_COUNTING: readonly string[] = ["tachometer", "spark"];
+const CLICKS: readonly string[] = ["relay"];
+
+/** What is noticed, as the question it answers: whether the module counts, whether a coil clicks; null for what says nothing of this circuit. */
+function noticed(model: Model, circuit: CircuitModel, measurement: Measurement, setup: Setup, where: string): Probe | null {
+  const counted = circuit.built.reads.find(({ by, units }) => by === "counts" && units.includes("rpm"));
+  if (counted !== undefined && SHOWS_COUNTING.includes(measurement.red)) {
+    const { black: _black, ...rest } = measurement;
+    return scanProbe(model, circuit, { ...rest, red: `${counted.pin}@module`, unit: "rpm" }, setup, "mean", where);
+  }
+  return coilOf(circuit) !== null && CLICKS.includes(measurement.red) ? { kind: "listen", circuit, place: "part", setup } : null;
+}
+
 /** The conductor a clamp is put around at a point: the wire or contact next to it. */
 function clampAt(model: Model, circuit: CircuitModel, red: string, where: string): string {
   const node = resolvePoint(model, red, circuit.id, where);
@@ -135,6 +149,7 @@ export function probeOf(model: Model, measurement: Measurement, where: string): 
     const message = `${circuit.id} senses no temperature or pressure that a gauge could show${unit === "" ? "" : ` (its unit is ${unit})`}`;
     throw new BadInput({ code: "probe:gauge", where: `${where}.meter`, message: `${message}; expected another meter` });
   }
+  if (meter === "notice") return noticed(model, circuit, measurement, setup, where);
   if (!isElectrical(meter)) return null;
   const statistic: Statistic = measurement.record === undefined && meter !== "capture" ? "mean" : "swing";
   if (meter === "scan") return scanProbe(model, circuit, measurement, setup, statistic, where);

@@ -26,6 +26,7 @@ export const PROVES = {
   record: "Lowest and highest over twenty seconds show whether it switches. Faster changes are missed.",
   scope: "Shows the true levels of a moving signal, which a meter averages. Peak capture on, so that no spike is lost.",
   compare: "Two of a kind in the same state should agree. Where they do not, one of them is wrong.",
+  notice: "Says what the module makes of the circuit, without its data. It cannot tell sensor, wire and module apart.",
   gauge: "Tells what is really there, without the circuit. It proves nothing about the wires.",
   identify: "Tells which cavity is feed, ground and signal before anything is put on them.",
   command: "The module drives, the part answers. No click is either.",

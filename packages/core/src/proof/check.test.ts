@@ -35,7 +35,15 @@ describe("a proof", () => {
     const circuits = trialCircuits("thermistor-2w", seededRandom(1));
     const readings: Reading[] = [
       { id: "a", circuit: "circuit", meter: "volts-dc", red: "sig@sensor", black: "bat-", setup: { open: ["sensor"] }, value: 5.01 },
-      { id: "b", circuit: "circuit", meter: "ohms", red: "sig@part", black: "gnd@part", setup: { key: "off", open: ["sensor"], truth: { temperature: 20 } }, value: "OL" },
+      {
+        id: "b",
+        circuit: "circuit",
+        meter: "ohms",
+        red: "sig@part",
+        black: "gnd@part",
+        setup: { key: "off", open: ["sensor"], truth: { temperature: 20 } },
+        value: "OL",
+      },
     ];
     const job: DiagnosedJob = { circuits, readings, codes: [{ code: "P0118", status: "current" }] };
     const diagnosis = diagnoseJob(job, session);

@@ -49,7 +49,7 @@ function checkVerdict(job: DiagnosedJob, verdict: Verdict, doubted: ReadonlySet<
   };
   if (verdict.status === "proven" && verdict.probability < PROVEN) say("proven-below", verdict.unit ?? "", [], verdict.probability);
   const whole = openCase(job, session);
-  const leader = verdict.status === "nothing-found" ? null : verdict.unit;
+  const leader = verdict.status === "nothing-found" ? null : pairOf(whole, verdict);
   for (const { unit, by } of verdict.refuted) {
     if (declared.includes(unit)) say("cleared-and-declared", unit, by);
     if (by.length === 0) say("cleared-by-nothing", unit, by);
@@ -61,6 +61,15 @@ function checkVerdict(job: DiagnosedJob, verdict: Verdict, doubted: ReadonlySet<
     }
   }
   return found;
+}
+
+/** The leading unit, or the two that lead together. */
+function pairOf(whole: ReturnType<typeof openCase>, { unit, also }: Verdict): string | null {
+  if (unit === null || also === undefined) return unit;
+  const names = whole.joint.circuits.flatMap(({ inference, units }) => inference.grid.units.map((name, index) => ({ name, weight: units[index] ?? 0 })));
+  const pairs = names.filter(({ name }) => name === `${unit}&${also.unit}` || name === `${also.unit}&${unit}`);
+  const best = names.filter(({ name }) => name.includes("&")).sort((a, b) => b.weight - a.weight)[0];
+  return pairs[0]?.name ?? best?.name ?? unit;
 }
 
 /** How many times likelier some readings make the leader than a unit, weighed in its circuits alone; null where the unit is not among them. */

@@ -1,7 +1,7 @@
 import { circuitOfUnit } from "@fox-lamp/language";
+import { lazy } from "../../numeric";
 import { membersOf } from "../posterior/involved";
 import type { CircuitPosterior, JointPosterior } from "../posterior/posterior";
-import { lazy } from "../../numeric";
 import { Clearing } from "../posterior/refutation";
 import { DECLARE, REFUTED_LOG, unitBest } from "../posterior/unit-evidence";
 import { comesAndGoes, type WeighedJob } from "../posterior/weighed-job";

@@ -47,7 +47,10 @@ export function diagnoseJob(job: DiagnosedJob, session: Session = new Session(),
   return {
     format: "fox-lamp/diagnosis@1",
     verdict,
-    unexplained: unexplainedCodes(opened, all.filter(isProven).map((one) => one.verdict)),
+    unexplained: unexplainedCodes(
+      opened,
+      all.filter(isProven).map((one) => one.verdict),
+    ),
     ...(all.filter(isProven).length > 1 ? { verdicts: all.filter(isProven).map((one) => one.verdict) } : {}),
     units,
     suspects: mergedSuspects(joint.circuits.flatMap((posterior) => suspectsOf(posterior, told))).slice(0, MOST_SUSPECTS),
@@ -86,7 +89,9 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   const condemned = leader === null ? group : [leader.unit];
   const anyone = posterior ?? joint.circuits[0];
   const order = new Map(numbered.map(({ id }, index) => [id, index]));
-  const judgedUnits = refuted.filter(({ unit }) => !unit.includes("&")).map(({ unit, by }) => ({ unit, by: by() }));
+  // Of two faults neither is cleared, though each by itself explains too little.
+  const both = new Set([leader?.unit, partner?.unit]);
+  const judgedUnits = refuted.filter(({ unit }) => !unit.includes("&") && !both.has(unit)).map(({ unit, by }) => ({ unit, by: by() }));
   const cleared = judgedUnits.flatMap(({ unit, by }) => (by === null ? [] : [{ unit, by }]));
   const because = [...new Set(cleared.flatMap(({ by }) => by))].sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
   const steps = stepsOf({

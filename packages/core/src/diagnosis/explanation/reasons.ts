@@ -2,12 +2,12 @@ import { circuitOfUnit, type Diagnosis, type Reading, unitTitle } from "@fox-lam
 import { statedWorld } from "../../circuit";
 import { formatPercent } from "../../units";
 import type { NameOf } from "../inference/diagnosed-job";
+import type { Observation } from "../likelihood/observation";
+import type { Predicted } from "../posterior/intervals";
 import { membersOf } from "../posterior/involved";
 import { type FaultReadings, likeliestFaults, likeliestWithout, saidByFault } from "../posterior/likeliest";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { nameSlip } from "./slips";
-import type { Predicted } from "../posterior/intervals";
-import type { Observation } from "../likelihood/observation";
 import { describePredicted, describeValue, shownUnit } from "./words";
 
 type Suspect = Diagnosis["suspects"][number];

@@ -5,7 +5,7 @@ import { leavesWorldOpen } from "../hypotheses/sensed-values";
 import type { NamedReading } from "./observe";
 
 /** The part of a job a diagnosis depends on. */
-export type DiagnosedJob = Pick<JobFile, "circuits" | "readings" | "bench" | "policy" | "hints" | "codes" | "intermittent"> & {
+export type DiagnosedJob = Pick<JobFile, "circuits" | "readings" | "bench" | "policy" | "hints" | "codes" | "intermittent" | "facts"> & {
   /** Ids of tests the technician cannot or will not do. */
   readonly skipped?: readonly string[];
   /** What is known about the sensed quantities; what readings state themselves is used where this says nothing. */
@@ -51,10 +51,10 @@ const WEIGHED_FIELDS = ["circuit", "meter", "red", "black", "setup", "value", "p
 
 /** The part of a job its diagnosis is weighed from, whatever its readings are called: alike jobs are weighed once. */
 export function weighedPart(job: DiagnosedJob): DiagnosedJob {
-  const { circuits, readings, bench, policy, hints, codes, intermittent, skipped, conditions, outsideKPa, costless } = job;
+  const { circuits, readings, bench, policy, hints, codes, intermittent, skipped, conditions, outsideKPa, costless, facts } = job;
   const bare = (reading: Reading): Reading =>
     Object.fromEntries(WEIGHED_FIELDS.flatMap((field) => (reading[field] === undefined ? [] : [[field, reading[field]]]))) as Reading;
-  const asked = { circuits, readings: readings?.map(bare), bench, policy, hints, codes, intermittent, skipped, conditions, outsideKPa, costless };
+  const asked = { circuits, readings: readings?.map(bare), bench, policy, hints, codes, intermittent, skipped, conditions, outsideKPa, costless, facts };
   return Object.fromEntries(Object.entries(asked).filter(([, value]) => value !== undefined)) as unknown as DiagnosedJob;
 }
 

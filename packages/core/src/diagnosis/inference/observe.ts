@@ -49,9 +49,12 @@ interface Spoken {
   readonly again?: boolean;
 }
 
+/** What people notice, in the words of the instrument it stands for. */
+const NOTICED: Readonly<Record<string, string>> = { moves: "counts", yes: "counts", still: "none", no: "none", clicks: "click", silent: "no-click" };
+
 /** What a reading says: itself, or the two ends of a recording. Under a sweep only the lowest value speaks, as itself. */
 export function spoken(reading: Reading, probe: Probe): Spoken[] {
-  const { value } = reading;
+  const value = reading.meter === "notice" ? (NOTICED[String(reading.value)] ?? reading.value) : reading.value;
   // A capture without its levels is a file, which is judged by itself.
   if (typeof value !== "object") return reading.meter === "capture" ? [] : [{ value, probe, suffix: "" }];
   if (probe.kind !== "electrical") return [];
@@ -147,6 +150,8 @@ const OVERTAKEN = 0.25;
 const REPEATED = 0.006;
 /** Looks do not slip like leads and ranges; what is mistaken for damage is counted where damage is. */
 const LOOKED = 0.005;
+/** What is noticed has other causes as well: no spark without a coil, a tachometer that is broken. */
+const NOTICED_WRONGLY = 0.2;
 
 /** How often each of these is slipped, where not as usual: of one measurement in one state the last one stands, those before it may be corrected. */
 export function slipShares(said: readonly SpeakingReading[]): (number | undefined)[] {
@@ -156,7 +161,9 @@ export function slipShares(said: readonly SpeakingReading[]): (number | undefine
     const name = `${key} ${String(reading["symptom"])}`;
     groups.set(name, [...(groups.get(name) ?? []), index]);
   });
-  const shares: (number | undefined)[] = said.map(({ probe, again }) => (probe.kind === "look" ? LOOKED : again === true ? REPEATED : undefined));
+  const shares: (number | undefined)[] = said.map(({ probe, again, reading }) =>
+    reading.meter === "notice" ? NOTICED_WRONGLY : probe.kind === "look" ? LOOKED : again === true ? REPEATED : undefined,
+  );
   for (const members of groups.values()) {
     if (members.length < 2) continue;
     members.forEach((index, place) => {

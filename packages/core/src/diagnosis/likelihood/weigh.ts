@@ -151,7 +151,13 @@ function carryOver(before: Weighed, observations: readonly Observation[], known:
  * @param chosen which of the observations count, by index
  * @param known circumstances of all the observations
  */
-export function weighCells(observations: readonly Observation[], chosen: readonly number[], cells: readonly number[], d: number, known: Circumstances): Float64Array {
+export function weighCells(
+  observations: readonly Observation[],
+  chosen: readonly number[],
+  cells: readonly number[],
+  d: number,
+  known: Circumstances,
+): Float64Array {
   const own: Circumstances = {
     ...known,
     presence: known.presence === null ? null : chosen.map((index) => known.presence?.[index] ?? 1),

@@ -23,7 +23,11 @@ function evidenceOf({ inference: { grid } }: CircuitPosterior, unit: number, cel
     const sum = sums.get(grid.fault[cell]) ?? { top: Number.NEGATIVE_INFINITY, joint: 0, prior: 0 };
     const value = logs[at];
     const top = Math.max(sum.top, value);
-    sums.set(grid.fault[cell], { top, joint: sum.joint * Math.exp(sum.top - top) + grid.prior[cell] * Math.exp(value - top), prior: sum.prior + grid.prior[cell] });
+    sums.set(grid.fault[cell], {
+      top,
+      joint: sum.joint * Math.exp(sum.top - top) + grid.prior[cell] * Math.exp(value - top),
+      prior: sum.prior + grid.prior[cell],
+    });
   });
   return Math.max(...[...sums.values()].map(({ top, joint, prior }) => top + Math.log(joint / prior)));
 }
@@ -64,9 +68,7 @@ export class Clearing {
    */
   by(unit: number): string[] | null {
     const { observations } = this.posterior;
-    const order = this.indices
-      .map((index) => ({ index, log: this.singles[index][unit] - this.singles[index][this.leader] }))
-      .sort((a, b) => a.log - b.log);
+    const order = this.indices.map((index) => ({ index, log: this.singles[index][unit] - this.singles[index][this.leader] })).sort((a, b) => a.log - b.log);
     const [first] = order;
     if (first === undefined || first.log >= 0) return null;
     // One reading alone was weighed before, but for contacts that unplugging may have cured.

@@ -39,7 +39,7 @@ export function workDoneOf(
   const doubted = new Set<string>();
   let seen: string | null = null;
   let last: string | null = null;
-  let noStart = false;
+  let noStart = job.facts?.engine === "does-not-start";
   for (const { reading, id: readingId } of readings) {
     const circuit = reading.circuit ?? onlyCircuit;
     for (const point of [reading.meter === "scan" ? "" : reading.red, reading.black ?? "", reading.setup?.stimulus?.at ?? ""]) {

@@ -9,7 +9,7 @@ import { lamp } from "./lamp";
 import { ohms } from "./ohms";
 import type { ElectricalRecord, MeterRecord } from "./record";
 import { scan } from "./scan";
-import { gauge, listen, look } from "./unwired";
+import { gauge, listen, look, notice } from "./unwired";
 import { voltsAc } from "./volts-ac";
 import { voltsDc } from "./volts-dc";
 
@@ -26,7 +26,7 @@ const ELECTRICAL: Readonly<Record<ElectricalMeter, ElectricalRecord>> = {
   capture,
 };
 
-const ALL: Readonly<Record<Meter, MeterRecord>> = { ...ELECTRICAL, look, listen, gauge };
+const ALL: Readonly<Record<Meter, MeterRecord>> = { ...ELECTRICAL, look, listen, gauge, notice };
 
 /** Everything about an instrument that shows something of the circuit's voltages. */
 export function electricalRecord(meter: ElectricalMeter): ElectricalRecord {

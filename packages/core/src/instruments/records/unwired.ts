@@ -9,3 +9,6 @@ export const listen: MeterRecord = { choosing: { word: "listen", needs: [], minu
 
 /** A thermometer, a pressure gauge, a twin: the sensed quantity without the circuit. */
 export const gauge: MeterRecord = { choosing: { word: "measured without the circuit", needs: [], minutes: 2, technique: "T7", proves: PROVES.gauge } };
+
+/** What anybody notices without an instrument: no spark, a tachometer that stands still, a relay that clicks. */
+export const notice: MeterRecord = { choosing: { word: "noticed", needs: [], minutes: 0.3, technique: "T1", proves: PROVES.notice } };
