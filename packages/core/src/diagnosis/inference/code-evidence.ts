@@ -27,7 +27,7 @@ const STORED: Readonly<Record<string, readonly [number, number]>> = {
 };
 /** A fault that meets the condition has set its code by now this often: trips, drive cycles, cleared memory. */
 const SET_BY_NOW = 0.55;
-/** A battery that falls while cranking sets codes of all kinds this often. */
+/** A battery that falls while cranking meets the rule of codes about a lost signal this often. */
 const FALLING_BATTERY = 0.5;
 /** A connection that shows only when moved has been moved by the road. */
 const MOVED_ON_THE_ROAD = 0.7;
@@ -221,11 +221,17 @@ const STORED_WORDS = ["stored", "not stored"] as const;
 export const REMARK_WORDS = ["shown", "not shown"] as const;
 
 /** A table whose one question is whether a code is stored. */
-function storedTable(inference: Inference, circuit: CircuitModel, condition: Float64Array, met: number, otherwise: number): PredictionTable {
+function storedTable(
+  inference: Inference,
+  circuit: CircuitModel,
+  condition: Float64Array,
+  [met, otherwise]: readonly [number, number],
+  falls: number,
+): PredictionTable {
   const { grid } = inference;
   const words = new Float64Array(2 * grid.count);
   for (let cell = 0; cell < grid.count; cell += 1) {
-    const falling = grid.faults[grid.fault[cell]]?.unit.endsWith("/battery") === true ? FALLING_BATTERY : 0;
+    const falling = grid.faults[grid.fault[cell]]?.unit.endsWith("/battery") === true ? falls : 0;
     const stored = otherwise + (met - otherwise) * Math.max(falling, condition[cell]);
     words[2 * cell] = stored;
     words[2 * cell + 1] = 1 - stored;
@@ -268,8 +274,8 @@ export function codeObservations(
     }
     return known;
   };
-  const add = (id: string, circuit: CircuitModel, met: Float64Array, rates: readonly [number, number], stored: boolean): void => {
-    const table = storedTable(inference, circuit, met, rates[0], rates[1]);
+  const add = (id: string, circuit: CircuitModel, met: Float64Array, rates: readonly [number, number], stored: boolean, falls = 0): void => {
+    const table = storedTable(inference, circuit, met, rates, falls);
     found.push({
       observation: { id, key: `code ${id}`, table, number: null, word: stored ? 0 : 1 },
       reading: { circuit: circuit.id, meter: "scan", red: "module", value: stored ? "stored" : "not stored" },
@@ -283,7 +289,7 @@ export function codeObservations(
       const met = condition(circuit, kind);
       const kinds = stored.get(id) ?? new Set();
       stored.set(id, kinds.add(kind));
-      if (met !== null) add(code, circuit, met, STORED[status] ?? STORED["current"], true);
+      if (met !== null) add(code, circuit, met, STORED[status] ?? STORED["current"], true, kind === "no-activity" || kind === "circuit" ? FALLING_BATTERY : 0);
     }
   }
   for (const circuit of inference.circuits) {
