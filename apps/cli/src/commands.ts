@@ -12,6 +12,7 @@ import {
   Session,
   STRATEGIES,
   triageJob,
+  WORLDS,
   whyNot,
 } from "@fox-lamp/core";
 import { BadInput, circuitSchema, circuitsSchema, jobSchema, jsonSchemaOf, measureFileSchema, SCHEMA_NAMES } from "@fox-lamp/language";
@@ -101,10 +102,10 @@ function explain(words: readonly string[]): string {
 }
 
 const SHARES = ["blunders", "doubles", "intermittents", "cures", "unstated"] as const;
-const TRIAL_USAGE = `trial --jobs N --seed S [--family ID] [--strategy ${STRATEGIES.join("|")}] ${SHARES.map((name) => `[--${name} P]`).join(" ")}`;
+const TRIAL_USAGE = `trial --jobs N --seed S [--family ID] [--strategy ${STRATEGIES.join("|")}] [--world ${WORLDS.join("|")}] ${SHARES.map((name) => `[--${name} P]`).join(" ")}`;
 
 function trial(words: readonly string[]): string {
-  const given = options(words, ["jobs", "seed", "family", "strategy", ...SHARES], TRIAL_USAGE);
+  const given = options(words, ["jobs", "seed", "family", "strategy", "world", ...SHARES], TRIAL_USAGE);
   const strategy = STRATEGIES.find((name) => name === (given.strategy ?? "advice"));
   if (strategy === undefined) {
     throw new BadInput({
@@ -113,6 +114,9 @@ function trial(words: readonly string[]): string {
       message: `"${given.strategy}" is no strategy; expected one of ${STRATEGIES.join(", ")}`,
     });
   }
+  const world = WORLDS.find((name) => name === (given.world ?? "own"));
+  if (world === undefined)
+    throw new BadInput({ code: "trial:world", where: "--world", message: `"${given.world}" is no world; expected one of ${WORLDS.join(", ")}` });
   if (given.family !== undefined && familyById(given.family) === null) {
     throw new BadInput({
       code: "trial:family",
@@ -126,6 +130,7 @@ function trial(words: readonly string[]): string {
       seed: numberOption("seed", given.seed, null, 0, 2 ** 31, true),
       families: given.family === undefined ? [] : [given.family],
       strategy,
+      world,
       blunders: numberOption("blunders", given.blunders, 0, 0, 0.5, false),
       doubles: numberOption("doubles", given.doubles, 0, 0, 1, false),
       intermittents: numberOption("intermittents", given.intermittents, 0, 0, 1, false),

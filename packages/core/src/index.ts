@@ -54,7 +54,7 @@ export {
   titleOfJob,
   unitKind,
 } from "./job";
-export { type CarBehindJob, readVirtualCar, runTrial, STRATEGIES, scanVirtualCar } from "./practice";
+export { type CarBehindJob, readVirtualCar, runTrial, STRATEGIES, scanVirtualCar, WORLDS } from "./practice";
 export { type CavityReading, cavityWords, type Identification, identifyPins, measurementId, measurementOf } from "./procedures";
 export { type CustomerReport, customerReport, readingRows } from "./report";
 export { findingsOf } from "./signals";

@@ -56,12 +56,15 @@ export interface CarLife {
   readonly double: boolean;
   /** Chance that the first unplugging of a connector cures a bad contact in it. */
   readonly cures: number;
+  /** Another model of the car: parts differ twice as much, supplies and grounds are anywhere in their ordinary ranges. */
+  readonly foreign?: boolean;
 }
 
 export const STEADY: CarLife = { misses: 0, double: false, cures: 0 };
 
 /** Tolerances of real cars are a little worse than the engine believes. */
 const WORSE = 1.15;
+const FOREIGN_WORSE = 2;
 
 /** Share of cars whose bad connection is so slight, perhaps, that nobody would have noticed it. */
 const SLIGHT = 0.15;
@@ -104,7 +107,7 @@ function disturbedDrive(drive: Drive, oddities: Oddities, hertzFactor: number): 
   };
 }
 
-function disturbedModel(base: Model, random: Random): Model {
+function disturbedModel(base: Model, random: Random, worse: number): Model {
   const { network } = base;
   const values = copyValues(network.values);
   const shared = 0.5 * random.normal();
@@ -115,14 +118,14 @@ function disturbedModel(base: Model, random: Random): Model {
     values.ohms[index] = values.ohms[index] * Math.exp(sigma * random.normal());
   }
   network.elements.forEach((element, index) => {
-    if (values.least[index] > 0) values.least[index] = values.least[index] * Math.exp(WORSE * LEAST_SPREAD * random.normal());
+    if (values.least[index] > 0) values.least[index] = values.least[index] * Math.exp(worse * LEAST_SPREAD * random.normal());
     const contact = isContact(element.id) || isWire(element.id) || isLowSide(element.id);
     if (contact) values.ohms[index] = values.ohms[index] * Math.exp(shared + 0.5 * random.normal());
   });
   const circuits = base.circuits.map((circuit): CircuitModel => {
     const oddities = new Map<string, number>();
     for (const tolerance of circuit.built.tolerances) {
-      const z = WORSE * random.normal();
+      const z = worse * random.normal();
       for (const target of tolerance.targets) {
         const own = target.kind === "relative" ? Math.exp(z * target.sigma) : z * target.sigma;
         const index = network.elementIndex.get(`${circuit.id}/${target.element}`);
@@ -267,13 +270,17 @@ function assemble({ circuits, base, hidden, second, life, known }: Parts, random
   const place = hidden === null ? null : curedBy(hidden);
   const curable = place !== null && random.uniform() < life.cures;
   let cured = false;
-  const model = disturbedModel(base, random);
+  const model = disturbedModel(base, random, life.foreign === true ? FOREIGN_WORSE : WORSE);
   const worlds = model.circuits.map((circuit) => {
     const { quantity } = circuit.built.world;
     return drawWorld(circuit, hidden, random, quantity === "temperature" || quantity === "pressure" ? known[quantity] : undefined);
   });
   const restVolts = random.uniform() < 0.15 ? oddBattery(random) : 0.35 * (2 * random.uniform() - 1);
-  const battery = ownSupply(base, restVolts, 0.3 * random.normal(), 0.015 * random.normal());
+  const ordinary = (low: number, high: number): number => low + (high - low) * random.uniform();
+  const battery =
+    life.foreign === true
+      ? ownSupply(base, ordinary(-0.5, 0.45), ordinary(-0.6, 0.6), ordinary(-0.015, 0.045))
+      : ownSupply(base, restVolts, 0.3 * random.normal(), 0.015 * random.normal());
   const noise: InstrumentNoise = { gain: 1 + 0.003 * random.normal(), normal: () => chance.normal(), uniform: () => chance.uniform() };
   const stated: { temperature?: number; pressure?: number } = {};
   for (const world of worlds) {

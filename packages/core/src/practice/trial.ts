@@ -2,8 +2,12 @@ import { type Circuit, unitOfFault } from "@fox-lamp/language";
 import { completeSheets, FAMILIES, familyById } from "../circuit";
 import { Session } from "../diagnosis";
 import { percentile, type Random, seededRandom } from "../numeric";
-import { drawCar, STEADY } from "./car";
+import { type CarLife, drawCar, type HiddenCar, STEADY } from "./car";
+import { foreignCircuits } from "./foreign";
 import { NOTHING, type Solved, type Strategy, solveCar } from "./solve";
+
+export const WORLDS = ["own", "foreign"] as const;
+type World = (typeof WORLDS)[number];
 
 export interface TrialOptions {
   readonly jobs: number;
@@ -20,6 +24,8 @@ export interface TrialOptions {
   readonly cures?: number;
   /** Share of jobs whose temperatures and pressures nobody knows at the start. */
   readonly unstated?: number;
+  /** Whose model the hidden cars are drawn from: the engine's own with complete sheets, or another one with sheets that say little. */
+  readonly world?: World;
   readonly strategy?: Strategy;
   /** A clock in milliseconds, for the time an advice takes. */
   readonly clock: () => number;
@@ -46,11 +52,22 @@ export interface TrialResult {
 }
 
 /** The circuits of a trial job of a family: usually the one; a shared reference brings its branches along. */
-export function trialCircuits(family: string, random: Random): Circuit[] {
-  if (familyById(family)?.traits.kind !== "reference") return completeSheets([{ id: "circuit", family }]);
+function bareCircuits(family: string, random: Random): Circuit[] {
+  if (familyById(family)?.traits.kind !== "reference") return [{ id: "circuit", family }];
   const join = random.uniform() < 0.5 ? "module" : "S1";
   const branch = (id: string, kind: string): Circuit => ({ id, family: kind, shares: { ref: "bus", join } });
-  return completeSheets([{ id: "bus", family }, branch("map", "pressure-3w"), branch("tps", "potentiometer-3w"), branch("egr", "potentiometer-3w")]);
+  return [{ id: "bus", family }, branch("map", "pressure-3w"), branch("tps", "potentiometer-3w"), branch("egr", "potentiometer-3w")];
+}
+
+/** The same with sheets that say everything. */
+export function trialCircuits(family: string, random: Random): Circuit[] {
+  return completeSheets(bareCircuits(family, random));
+}
+
+/** A car of another maker, of which the technician's sheet says little. */
+function foreignCar(family: string, random: Random, life: CarLife): HiddenCar {
+  const { actual, sheet } = foreignCircuits(bareCircuits(family, random), random);
+  return { ...drawCar(actual, random, { ...life, foreign: true }), circuits: sheet };
 }
 
 /** Runs hidden-fault jobs and calls `onJob` with each; the sums are returned. */
@@ -65,7 +82,7 @@ export function runTrial(options: TrialOptions, onJob: (job: TrialJob) => void =
     const family = families[index % families.length];
     const intermittent = chance(options.intermittents);
     const life = { ...STEADY, misses: intermittent ? MISSES : 0, double: !intermittent && chance(options.doubles), cures: options.cures ?? 0 };
-    const car = drawCar(trialCircuits(family, random), random, life);
+    const car = options.world === "foreign" ? foreignCar(family, random, life) : drawCar(trialCircuits(family, random), random, life);
     const { clock, blunders, strategy = "advice" } = options;
     const { times: own, ...rest } = solveCar(car, { clock, blunders, strategy, intermittent, stated: !chance(options.unstated) }, random, cache);
     times.push(...own);

@@ -50,7 +50,7 @@ export interface HypothesisGrid {
 }
 
 /** Grid cells per fault; the cell's spread covers the gap between them. With the sensed quantity open the grid is halved. */
-const SERIES_POINTS = 18;
+const SERIES_POINTS = 14;
 const SHARE_POINTS = 14;
 /** Cells overlap a little: spread as a share of the step between cells. */
 const CELL_SPREAD = 0.5;
