@@ -2,5 +2,5 @@ export { type CarLife, drawCar, drawSeverity, type HiddenCar, type HiddenFault, 
 export { compareWithOptimal, type TreeComparison } from "./optimal";
 export { replaceFirst } from "./replace";
 export { STRATEGIES, type Strategy, solveCar } from "./solve";
-export { runTrial, type TrialJob, type TrialOptions, type TrialResult, WORLDS } from "./trial";
+export { runTrial, type TrialJob, type TrialOptions, type TrialResult, trialCircuits, WORLDS } from "./trial";
 export { type CarBehindJob, driveAt, faultsLeft, mends, readVirtualCar, scanVirtualCar } from "./virtual-car";

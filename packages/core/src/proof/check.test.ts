@@ -2,8 +2,7 @@ import type { Diagnosis, Reading } from "@fox-lamp/language";
 import { FAMILIES } from "../circuit";
 import { type DiagnosedJob, diagnoseJob, possibleMeasurements, Session } from "../diagnosis";
 import { type Random, seededRandom } from "../numeric";
-import { drawCar, STEADY } from "../practice";
-import { trialCircuits } from "../practice/trial";
+import { drawCar, STEADY, trialCircuits } from "../practice";
 import { checkProof } from "./index";
 
 const session = new Session();
