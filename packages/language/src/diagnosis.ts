@@ -134,6 +134,8 @@ export const diagnosisSchema = z.object({
   verdicts: z.array(verdictSchema).optional().describe("every proven verdict, where faults in circuits that share nothing are proven each for itself"),
   unexplained: z.array(z.string()).optional().describe("codes that no verdict explains"),
   units: z.array(z.object({ unit: z.string(), probability })),
+  healthy: probability.optional().describe("that nothing is wrong in any circuit"),
+  unknown: probability.optional().describe("that something is wrong which no fault of the circuits' models explains"),
   suspects: z.array(suspectSchema),
   doubtful: z.array(doubtfulSchema),
   next: z.array(nextTestSchema),

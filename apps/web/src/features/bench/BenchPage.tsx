@@ -255,9 +255,9 @@ export function BenchPage() {
           </div>
           <div className={`order-2 border-line bg-panel px-4 py-4 ${leftHand ? "lg:order-1 lg:border-r" : "lg:order-3 lg:border-l"}`}>
             <Guide bench={bench} decided={decided} />
-            {verdict?.status === "contradiction" && (
+            {(verdict?.status === "contradiction" || verdict?.status === "unknown-fault") && (
               <div className="mb-4 rounded-xl bg-caution px-4 py-3">
-                <p className="m-0 font-bold">{t.contradiction}</p>
+                <p className="m-0 font-bold">{verdict.status === "contradiction" ? t.contradiction : t.fitsNoFault}</p>
                 <Steps steps={verdict.steps ?? []} />
               </div>
             )}

@@ -57,13 +57,19 @@ function About({ unit, diagnosis, whyNot, onTest }: { unit: string; diagnosis: D
   );
 }
 
+/** Stands among the units for what no model explains. */
+const UNKNOWN_FAULT = "?";
+const LEAST_UNKNOWN = 0.05;
+
 /** Ranked suspects with one sentence each, and what the readings have cleared. */
 export function Suspects({ diagnosis, circuits, selected, onSelect, measured, whyNot, onTest }: Props) {
   const cleared = new Map(diagnosis.verdict.refuted.map(({ unit, by }) => [unit, by]));
-  const healthy = Math.max(0, 1 - diagnosis.units.reduce((sum, { probability }) => sum + probability, 0));
+  const healthy = diagnosis.healthy ?? 0;
+  const unknown = diagnosis.unknown ?? 0;
   const rows = [
     ...diagnosis.units.filter(({ unit, probability }) => probability >= LEAST_SHOWN && !cleared.has(unit)),
     ...(healthy >= LEAST_SHOWN ? [{ unit: "", probability: healthy }] : []),
+    ...(unknown >= LEAST_UNKNOWN ? [{ unit: UNKNOWN_FAULT, probability: unknown }] : []),
   ]
     .sort((a, b) => b.probability - a.probability)
     .slice(0, MOST_SHOWN);
@@ -76,7 +82,7 @@ export function Suspects({ diagnosis, circuits, selected, onSelect, measured, wh
         <ul className="mt-1 list-none p-0">
           {rows.map(({ unit, probability }) => {
             const why = measured && diagnosis.suspects.find(({ fault }) => fault.startsWith(`${unit}/`))?.why;
-            const title = unit === "" ? t.nothingWrong : titleOf(unit, circuits);
+            const title = unit === "" ? t.nothingWrong : unit === UNKNOWN_FAULT ? t.unknownFault : titleOf(unit, circuits);
             return (
               <li key={unit} className="border-b border-line py-3">
                 <button
@@ -97,7 +103,7 @@ export function Suspects({ diagnosis, circuits, selected, onSelect, measured, wh
                   />
                 </div>
                 {why && <p className="mb-0 mt-1.5 text-sm text-soft">{why}</p>}
-                {selected === unit && unit !== "" && <About unit={unit} diagnosis={diagnosis} whyNot={whyNot} onTest={onTest} />}
+                {selected === unit && unit !== "" && unit !== UNKNOWN_FAULT && <About unit={unit} diagnosis={diagnosis} whyNot={whyNot} onTest={onTest} />}
               </li>
             );
           })}

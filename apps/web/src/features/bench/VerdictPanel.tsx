@@ -19,7 +19,8 @@ interface Props {
 
 /** The verdict as a proof: the unit, the readings that refute each rival, what is left open. */
 export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, recorded, onRecord }: Props) {
-  const { verdict } = diagnosis;
+  const { verdict, verdicts = [], unexplained = [] } = diagnosis;
+  const others = verdicts.filter(({ unit }) => unit !== verdict.unit);
   const nothing = verdict.status === "nothing-found";
   const named = verdict.group.length > 0 ? verdict.group : verdict.unit === null ? [] : [verdict.unit];
   const proof = readings
@@ -35,6 +36,13 @@ export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, reco
       {verdict.also && (
         <p className="rounded-xl bg-caution px-4 py-3 text-sm">{t.alsoBroken(titleOf(verdict.also.unit, circuits), formatPercent(verdict.also.probability))}</p>
       )}
+      {others.length > 0 && (
+        <p className="text-sm">
+          {t.alsoProven}:{" "}
+          {others.map(({ unit, group }) => (group.length > 0 ? group : [unit ?? ""]).map((name) => titleOf(name, circuits)).join(" or ")).join("; ")}
+        </p>
+      )}
+      {unexplained.length > 0 && <p className="text-sm text-soft">{t.unexplained(unexplained.join(", "))}</p>}
       {verdict.separate && (
         <p className="text-sm text-soft">
           {t.group}. {verdict.separate}
