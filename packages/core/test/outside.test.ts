@@ -1,0 +1,126 @@
+import type { Circuit, Reading } from "@fox-lamp/language";
+import { buildModel, completeSheets } from "../src/circuit";
+import { circuitsOfCode } from "../src/codes";
+import { type DiagnosedJob, diagnoseJob, Session } from "../src/diagnosis";
+
+/** What readings from outside once brought about, each as it should be. */
+const session = new Session();
+const diagnose = (job: DiagnosedJob) => diagnoseJob(job, session);
+const odds = (job: DiagnosedJob, unit: string): number => diagnose(job).units.find((one) => one.unit === unit)?.probability ?? 0;
+const volts = (circuit: string, red: string, value: number, setup: Reading["setup"] = {}, black = "bat-"): Reading => ({
+  circuit,
+  meter: "volts-dc",
+  red,
+  black,
+  setup,
+  value,
+});
+
+describe("repetition", () => {
+  it("of a plausible pressure proves nothing about the sensor", () => {
+    const circuits = completeSheets([
+      {
+        id: "frp",
+        family: "pressure-3w",
+        with: {
+          transfer: [
+            [0, 0.5],
+            [20_000, 4.5],
+          ],
+        },
+      },
+    ]);
+    const once = volts("frp", "sig@sensor", 2.31, {}, "gnd@sensor");
+    const [first, sixth] = [1, 6].map((count) => odds({ circuits, readings: Array.from({ length: count }, () => once) }, "frp/sensor")) as [number, number];
+    expect(sixth).toBeLessThan(first + 0.05);
+  });
+});
+
+describe("the car", () => {
+  it("with a good battery accuses no strap", () => {
+    const circuits: Circuit[] = [{ id: "bat", family: "battery-crank" }];
+    const readings = [volts("bat", "bat+", 12.4, { key: "on" }), volts("bat", "bat+", 11.1, { key: "crank" })];
+    expect(odds({ circuits, readings }, "bat/ground:engine")).toBeLessThan(0.5);
+    expect(diagnose({ circuits, readings }).verdict.status).not.toBe("proven");
+  });
+  it("has one battery and one body, whichever circuit is measured", () => {
+    const circuits: Circuit[] = [
+      { id: "tps", family: "potentiometer-3w" },
+      { id: "ect", family: "thermistor-2w" },
+    ];
+    const readings = [volts("tps", "gnd@sensor", 0.6), volts("ect", "gnd@sensor", 0.61), volts("tps", "chassis", 0.58)];
+    const { units, doubtful } = diagnose({ circuits, readings });
+    expect(units.filter(({ unit }) => unit === "car/ground:chassis")).toHaveLength(1);
+    expect(units[0]?.unit).toBe("car/ground:chassis");
+    expect(doubtful).toEqual([]);
+  });
+});
+
+describe("codes", () => {
+  const circuits: Circuit[] = [
+    { id: "kn1", family: "knock-1w", title: "Knock sensor 1" },
+    { id: "kn2", family: "knock-1w", title: "Knock sensor 2" },
+    { id: "o2b1", family: "oxygen-narrow", title: "Oxygen sensor bank 1 front" },
+    { id: "o2b2", family: "oxygen-narrow", title: "Oxygen sensor bank 2 front" },
+  ];
+  it.each([
+    ["P0332", ["kn2"]],
+    ["P0327", ["kn1"]],
+    ["P0135", ["o2b1"]],
+    ["P0155", ["o2b2"]],
+  ])("%s is charged to its own circuit alone", (code, ids) => {
+    expect(circuitsOfCode(code, buildModel(circuits).circuits).map(({ circuit }) => circuit)).toEqual(ids);
+  });
+  it("never outweigh a measurement of the same thing, and what no verdict explains is listed", () => {
+    const vvt: Circuit[] = [{ id: "vvt", family: "solenoid-2w", title: "Intake cam-phaser valve", with: { coil: [6, 10] } }];
+    for (const ohms of [150, 4000, 60_000]) {
+      const measured: Reading = { circuit: "vvt", meter: "ohms", red: "feed@part", black: "ctl@part", setup: { key: "off", open: ["sensor"] }, value: ohms };
+      const { units, doubtful } = diagnose({ circuits: vvt, readings: [measured], codes: [{ code: "P0010", status: "current" }] });
+      expect([ohms, units[0]?.unit]).toEqual([ohms, "vvt/coil"]);
+      expect(doubtful).toEqual([]);
+    }
+    const open: Reading = { circuit: "vvt", meter: "ohms", red: "feed@part", black: "ctl@part", setup: { key: "off", open: ["sensor"] }, value: "OL" };
+    const feed = volts("vvt", "feed@sensor", 12.2);
+    const { verdict, unexplained } = diagnose({
+      circuits: vvt,
+      readings: [open, feed],
+      codes: [
+        { code: "P0010", status: "current" },
+        { code: "P0118", status: "current" },
+      ],
+    });
+    expect([verdict.status, verdict.unit]).toEqual(["proven", "vvt/coil"]);
+    expect(unexplained).toEqual(["P0118"]);
+  });
+});
+
+describe("what is noticed and known", () => {
+  const circuits: Circuit[] = [{ id: "cks", family: "hall-3w", title: "Crankshaft sensor" }];
+  const still: Reading = { circuit: "cks", meter: "notice", red: "tachometer", setup: { key: "crank" }, value: "still" };
+  it("counts as a reading", () => {
+    const nothing = (job: DiagnosedJob): number => diagnose(job).healthy ?? 0;
+    expect(nothing({ circuits, readings: [still] })).toBeLessThan(0.5 * nothing({ circuits, readings: [] }));
+    expect(nothing({ circuits, readings: [{ ...still, value: "moves" }] })).toBeGreaterThan(nothing({ circuits, readings: [] }));
+  });
+  it("asks for no idle of an engine that does not start", () => {
+    const states = (job: DiagnosedJob): (string | undefined)[] => diagnose(job).next.map(({ setup }) => setup.key);
+    expect(states({ circuits, readings: [], facts: { engine: "does-not-start" } })).not.toContain("idle");
+  });
+});
+
+describe("a complaint that shows while one place is moved", () => {
+  it("points to that place, and away from where moving did nothing", () => {
+    const circuits: Circuit[] = [{ id: "ect", family: "thermistor-2w", inline: ["C1"] }];
+    const moved = (at: string, value: number, symptom: boolean): Reading => ({
+      circuit: "ect",
+      meter: "scan",
+      red: "sig@module",
+      setup: { truth: { temperature: 20 }, stimulus: { kind: "wiggle", at } },
+      value,
+      symptom,
+    });
+    const readings = [moved("sensor", 2.7, false), moved("C1", 4.98, true), moved("module", 2.7, false)];
+    const { units } = diagnose({ circuits, readings, intermittent: true });
+    expect(units.slice(0, 2).every(({ unit }) => unit.endsWith("@C1"))).toBe(true);
+  });
+});
