@@ -70,7 +70,7 @@ describe("electronics on the brink of starving", () => {
       expect(brink?.share).toBeLessThanOrEqual(0.5);
       // The two states are a switching output at half the pull-up's voltage, and one that stands at the pull-up.
       const [here, there] = [table?.mean[table.slot[cell] as number] ?? 0, table?.mean[brink?.slot ?? 0] ?? 0];
-      expect(Math.abs(here - there)).toBeGreaterThan(0.5);
+      expect(Math.abs(here - there)).toBeGreaterThan(0.3);
     }
     const healthy = table?.brinks?.get(0);
     expect(healthy).toBeUndefined();

@@ -44,14 +44,22 @@ export interface CombinedPart {
   readonly known?: Circumstances;
 }
 
+/** Whether an observation is the same under every hypothesis: a finding nobody knows, a rate of a line that never moves. */
+function saysNothing(single: Float64Array, index: number, total: number, cells: number): boolean {
+  for (let cell = 1; cell < cells; cell += 1) if (Math.abs(single[cell * total + index] - single[index]) > 1e-9) return false;
+  return true;
+}
+
 /** log P(observations, a fault nobody knows): every reading is sound or anything at all, each for itself. */
 function unknownLog({ inference, observations, evidence }: CombinedPart): number {
   const { grid } = inference;
   const total = observations.length;
   let sum = Math.log(UNKNOWN_PRIOR);
   observations.forEach((observation, index) => {
-    // A finding nobody knows says nothing of anything.
-    if (observation.number === null && observation.word < 0) return;
+    if (saysNothing(evidence.single, index, total, grid.count)) {
+      sum += evidence.single[index];
+      return;
+    }
     const sound: number[] = [];
     for (let cell = 0; cell < grid.count; cell += 1) {
       if (grid.fault[cell] === 0) sound.push(grid.logPrior[cell] + evidence.single[cell * total + index]);
