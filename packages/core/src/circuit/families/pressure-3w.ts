@@ -27,14 +27,11 @@ const USUAL_TRANSFER: [number, number][] = [
   [110, 4.5],
 ];
 
-/** Full scales that are met, kPa: manifold, boost, oil and refrigerant, rail. */
+/** Full scales that are met at the manifold, kPa; a rail's or an oil gallery's must be stated, or anything would be sound. */
 const FULL_SCALES = [
-  { kPa: 110, weight: 0.5 },
-  { kPa: 250, weight: 0.2 },
-  { kPa: 320, weight: 0.08 },
-  { kPa: 1000, weight: 0.1 },
-  { kPa: 3200, weight: 0.06 },
-  { kPa: 20_000, weight: 0.06 },
+  { kPa: 110, weight: 0.6 },
+  { kPa: 250, weight: 0.3 },
+  { kPa: 320, weight: 0.1 },
 ];
 
 /** The module's pull-down where the sheet names neither, ohms. */
@@ -62,7 +59,7 @@ export const pressure3w = defineFamily({
       ? FULL_SCALES.map(({ kPa, weight }) => ({
           with: {
             transfer: [
-              [kPa < 1000 ? 20 : 0, 0.5],
+              [20, 0.5],
               [kPa, 4.5],
             ],
           },
