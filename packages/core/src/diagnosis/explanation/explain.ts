@@ -172,9 +172,16 @@ function moveBetween(before: Case, after: Case, id: string, nameOf: NameOf): Mov
     after: moved.to,
     predicted,
     read,
-    // What fits and yet fell is what others predict more closely.
-    sentence: `${change}: it predicts ${predicted} here, you read ${read}${fits && moved.to < moved.from ? ", which others predict more closely" : ""}.`,
+    sentence: `${change}: ${movedBy(predicted, read, fits, moved.to >= moved.from)}.`,
   };
+}
+
+/** Why a reading moved a unit: what fits and yet fell is what others predict more closely, what does not and yet rose what all else predicts even less. */
+function movedBy(predicted: string, read: string, fits: boolean, rose: boolean): string {
+  if (fits === rose) return `it predicts ${predicted} here, you read ${read}`;
+  return rose
+    ? `you read ${read}, which everything else predicts even less`
+    : `it predicts ${predicted} here, you read ${read}, which others predict more closely`;
 }
 
 function readingTitle(reading: Reading): string {
