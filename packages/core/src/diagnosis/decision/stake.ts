@@ -74,12 +74,12 @@ export function stakeOf({ joint }: WeighedJob, standing: Standing): Stake {
   const soundCircuit = isSound(standing);
   const sure = soundCircuit ? joint.healthy + outsideWeight(joint) : groupProbability;
   const riskMinutes = (1 - sure) * (soundCircuit ? MISSED_MINUTES : WRONG_MINUTES);
-  const doubtBits = entropyBits(joint);
+  // What a test in other circuits would tell is no reason to doubt what leads here.
+  const leading = standing.posterior;
+  const doubtBits = entropyBits(soundCircuit || leading === null ? joint : { ...joint, circuits: [leading] });
   const worthMore = tests.some(({ posterior, test }) => {
-    // What a test in other circuits would tell is no reason to doubt what leads here.
-    if (!soundCircuit && posterior !== standing.posterior) return false;
-    const doubt = soundCircuit ? doubtBits : entropyBits({ ...joint, circuits: [posterior] });
-    const saved = riskMinutes * Math.min(1, test.gainBits / doubt);
+    if (!soundCircuit && posterior !== leading) return false;
+    const saved = riskMinutes * Math.min(1, test.gainBits / doubtBits);
     return saved > test.minutes + HANDLING_MINUTES || (soundCircuit && savedMinutes(posterior, test, riskMinutes) > test.minutes);
   });
   return { sure, riskMinutes, worthMore };

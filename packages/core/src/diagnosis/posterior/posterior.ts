@@ -50,9 +50,11 @@ function saysNothing(single: Float64Array, index: number, total: number, cells: 
   return true;
 }
 
-/** log P(observations, a fault nobody knows): every reading is sound or anything at all, each for itself. */
-function unknownLog({ inference, observations, evidence }: CombinedPart): number {
-  const { grid } = inference;
+/**
+ * log P(observations, a fault nobody knows): every reading is sound or anything at all, each for itself.
+ * @param soundCells the cells of "nothing wrong here", `soundPrior` the log of their prior
+ */
+function unknownLog({ inference: { grid }, observations, evidence }: CombinedPart, soundCells: readonly number[], soundPrior: number): number {
   const total = observations.length;
   let sum = Math.log(UNKNOWN_PRIOR);
   observations.forEach((observation, index) => {
@@ -60,12 +62,7 @@ function unknownLog({ inference, observations, evidence }: CombinedPart): number
       sum += evidence.single[index];
       return;
     }
-    const sound: number[] = [];
-    for (let cell = 0; cell < grid.count; cell += 1) {
-      if (grid.fault[cell] === 0) sound.push(grid.logPrior[cell] + evidence.single[cell * total + index]);
-    }
-    const prior = logSumExp([...Array(grid.count).keys()].flatMap((cell) => (grid.fault[cell] === 0 ? [grid.logPrior[cell]] : [])));
-    const healthy = logSumExp(sound) - prior;
+    const healthy = logSumExp(soundCells.map((cell) => grid.logPrior[cell] + evidence.single[cell * total + index])) - soundPrior;
     sum += logSumExp([Math.log(1 - UNKNOWN_SHARE) + healthy, Math.log(UNKNOWN_SHARE) + logBroad(observation)]);
   });
   return sum + total * Math.log(1 - SLIP_SHARE);
@@ -97,11 +94,12 @@ function againstSound(part: CombinedPart, share: number): AgainstSound {
   const joint = Float64Array.from({ length: grid.count }, (_, cell) => grid.logPrior[cell] + evidence.logLikelihood[cell]);
   const soundCells = [...joint.keys()].filter((cell) => grid.fault[cell] === 0);
   const healthy = logSumExp(soundCells.map((cell) => joint[cell]));
+  const soundPrior = logSumExp(soundCells.map((cell) => grid.logPrior[cell]));
   for (let cell = 0; cell < grid.count; cell += 1) joint[cell] = joint[cell] - healthy - (grid.fault[cell] === 0 ? 0 : share);
   const shared = [...joint.keys()].map((cell) => (grid.fault[cell] === 0 ? null : carKey(part, cell)));
-  const unknown = evidence.single.length === 0 ? Number.NEGATIVE_INFINITY : unknownLog(part) - healthy - share;
+  const unknown = evidence.single.length === 0 ? Number.NEGATIVE_INFINITY : unknownLog(part, soundCells, soundPrior) - healthy - share;
   const faultPart = logSumExp([unknown, ...joint.filter((_, cell) => grid.fault[cell] !== 0 && shared[cell] === null)]);
-  return { part, joint, shared, soundPrior: logSumExp(soundCells.map((cell) => grid.logPrior[cell])), faultPart, unknown };
+  return { part, joint, shared, soundPrior, faultPart, unknown };
 }
 
 /** A hypothesis about battery and grounds as all sets see it, in logarithms. */
