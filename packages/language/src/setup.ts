@@ -25,14 +25,36 @@ const addedSchema = z
   });
 export type Added = z.infer<typeof addedSchema>;
 
+/** A known value as it is, or with how far the truth may lie from it to either side, in its own unit. */
+function known<T extends z.ZodType<number | string>>(value: T) {
+  return z.union([value, z.strictObject({ value, within: z.number().positive().optional() })]);
+}
+
 /** What the technician knows independently of the circuit. degC, kPa, %, level. */
 export const truthSchema = z.strictObject({
-  temperature: z.number().min(-80).max(400).optional(),
-  pressure: z.number().min(-100).max(300_000).optional(),
-  position: z.number().min(-20).max(120).optional(),
-  level: z.union([z.enum(["high", "low"]), z.number()]).optional(),
+  temperature: known(z.number().min(-80).max(400)).optional(),
+  pressure: known(z.number().min(-100).max(300_000)).optional(),
+  position: known(z.number().min(-20).max(120)).optional(),
+  level: known(z.union([z.enum(["high", "low"]), z.number()])).optional(),
 });
 export type Truth = z.infer<typeof truthSchema>;
+export type Known<T extends number | string> = T | { readonly value: T; readonly within?: number | undefined };
+
+/** The value itself of something known. */
+export function knownValue<T extends number | string>(known: Known<T>): T {
+  return typeof known === "object" ? known.value : known;
+}
+
+/** How far the truth may lie from a known value, in its own unit; undefined where nobody said. */
+export function knownWithin<T extends number | string>(known: Known<T>): number | undefined {
+  return typeof known === "object" ? known.within : undefined;
+}
+
+/** A known value as one word, the same for the same knowledge: `20`, `20+-2`, `high`. */
+export function knownWord<T extends number | string>(known: Known<T>): string {
+  const within = knownWithin(known);
+  return `${knownValue(known)}${within === undefined ? "" : `+-${within}`}`;
+}
 
 /** The state of the car and of the leads while a reading is taken. */
 export const setupSchema = z.strictObject({

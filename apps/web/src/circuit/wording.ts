@@ -3,6 +3,7 @@ import {
   circuitOfUnit,
   type Expect,
   isGroundRole,
+  knownWord,
   type NextTest,
   parsePoint,
   pinWord,
@@ -72,8 +73,8 @@ export function setupText(setup: Setup): string {
   if (setup.stimulus && setup.stimulus.kind !== "none")
     parts.push(`${messages.bench.stimulus[setup.stimulus.kind]}${setup.stimulus.at ? ` ${placeWord(setup.stimulus.at)}` : ""}`);
   const { truth } = setup;
-  if (truth?.position !== undefined) parts.push(`position ${truth.position} %`);
-  if (truth?.level !== undefined) parts.push(`level ${String(truth.level)}`);
+  if (truth?.position !== undefined) parts.push(`position ${knownWord(truth.position)} %`);
+  if (truth?.level !== undefined) parts.push(`level ${knownWord<number | string>(truth.level)}`);
   return parts.join(", ");
 }
 

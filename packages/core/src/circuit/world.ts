@@ -1,4 +1,4 @@
-import type { Setup } from "@fox-lamp/language";
+import { knownValue, knownWithin, type Setup } from "@fox-lamp/language";
 import { engineOf } from "./engine";
 import type { BuiltFamily, Situation, World } from "./family";
 
@@ -16,6 +16,9 @@ export const NO_WORLD: World = {
   forced: () => ({ value: 0, spread: 0 }),
 };
 
+/** Who says "within two degrees" is right nineteen times in twenty: so many standard deviations. */
+const WITHIN_SPREADS = 2;
+
 /** Whether the technician states the sensed quantity, rather than the state of the engine bringing it. */
 export function isHeld({ quantity }: World, { truth = {} }: Setup): boolean {
   return quantity !== "none" && quantity !== "flow" && truth[quantity] !== undefined;
@@ -26,11 +29,14 @@ export function fixedWorld(world: World, setup: Setup): { readonly value: number
   const { quantity } = world;
   const truth = setup.truth ?? {};
   if (quantity === "level") {
-    const { level } = truth;
+    const level = truth.level === undefined ? undefined : knownValue(truth.level);
     if (level !== undefined) return { value: level === "high" ? 1 : level === "low" ? 0 : level, spread: 0 };
   } else if (quantity !== "none" && quantity !== "flow") {
     const stated = truth[quantity];
-    if (stated !== undefined) return { value: stated, spread: world.accuracy };
+    if (stated !== undefined) {
+      const within = knownWithin(stated);
+      return { value: knownValue(stated), spread: within === undefined ? world.accuracy : within / WITHIN_SPREADS };
+    }
   }
   return world.forced?.(engineOf(setup), setup) ?? null;
 }

@@ -1,4 +1,4 @@
-import type { Instrument, Measurement, Meter, Setup } from "@fox-lamp/language";
+import { type Instrument, knownWord, type Measurement, type Meter, type Setup } from "@fox-lamp/language";
 import type { Technique } from "../instruments";
 
 /** How a scope is set: a wrong set-up hides a good signal. */
@@ -53,7 +53,7 @@ export function procedureId(parts: {
   const pieces = [parts.meter, parts.red, parts.black ?? "", rpm === undefined ? key : `${key}${rpm}`, [...open].sort().join("+")];
   for (const added of add) pieces.push(`${added.kind}:${added.from}>${added.to}:${added.ohms ?? ""}`);
   if (stimulus && stimulus.kind !== "none") pieces.push(`${stimulus.kind}:${stimulus.at ?? ""}`);
-  for (const [name, value] of Object.entries(truth ?? {})) if (value !== undefined) pieces.push(`${name}=${String(value)}`);
+  for (const [name, value] of Object.entries(truth ?? {})) if (value !== undefined) pieces.push(`${name}=${knownWord<number | string>(value)}`);
   if (parts.unit != null && parts.unit !== "V") pieces.push(parts.unit);
   if (parts.record) pieces.push("min-max");
   if (parts.coupling === "ac") pieces.push("ac-coupled");

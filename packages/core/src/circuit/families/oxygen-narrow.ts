@@ -1,3 +1,4 @@
+import { knownValue } from "@fox-lamp/language";
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { type Drive, defineFamily, type FaultUse, type Situation, steady, switching, type Watched, type World } from "../family";
@@ -105,7 +106,8 @@ export const oxygenNarrow = defineFamily({
         : [];
     const cell = (volts: number, ohms: number) => [...set("cell", "volts", volts), ...set("cell", "ohms", ohms)];
     const statedLevel = ({ setup }: Situation): number | null => {
-      const level = setup.truth?.level;
+      const stated = setup.truth?.level;
+      const level = stated === undefined ? undefined : knownValue(stated);
       return level === undefined ? null : level === "high" ? 1 : level === "low" ? 0 : level;
     };
     const hot = (situation: Situation): boolean => situation.engine.running;

@@ -1,4 +1,4 @@
-import { BadInput, type JobFile, type Reading } from "@fox-lamp/language";
+import { BadInput, type JobFile, knownValue, type Reading } from "@fox-lamp/language";
 import type { CircuitModel, Model, World } from "../../circuit";
 import type { Conditions } from "../../procedures";
 import { leavesWorldOpen } from "../hypotheses/sensed-values";
@@ -24,8 +24,8 @@ export function conditionsOf(readings: readonly NamedReading[], { quantity }: Wo
     if (measured !== undefined && (quantity === "temperature" || quantity === "pressure")) conditions[quantity] = measured;
     const truth = reading.setup?.truth;
     const stimulus = reading.setup?.stimulus?.kind ?? "none";
-    if (truth?.temperature !== undefined) conditions.temperature = truth.temperature;
-    if (truth?.pressure !== undefined && stimulus === "none") conditions.pressure = truth.pressure;
+    if (truth?.temperature !== undefined) conditions.temperature = knownValue(truth.temperature);
+    if (truth?.pressure !== undefined && stimulus === "none") conditions.pressure = knownValue(truth.pressure);
   }
   return conditions;
 }

@@ -1,4 +1,4 @@
-import type { Setup } from "@fox-lamp/language";
+import { knownValue, type Setup } from "@fox-lamp/language";
 import { editsOf, fixedWorld, type Model, type Situation, situationOf } from "../../circuit";
 import type { Fault } from "../../faults";
 import type { Motion } from "../../instruments";
@@ -22,7 +22,7 @@ const BYTES_EACH = 500;
 /** What of a setup an effect can depend on. */
 function signature(setup: Setup, circuit: string): string {
   const open = (setup.open ?? []).map((place) => (place === "sensor" ? `${circuit}:sensor` : place)).join("+");
-  return [setup.key, setup.rpm, setup.stimulus?.kind, setup.truth?.level, open].join("|");
+  return [setup.key, setup.rpm, setup.stimulus?.kind, setup.truth?.level === undefined ? undefined : knownValue(setup.truth.level), open].join("|");
 }
 
 /** A small step of a cell's severity, and the factor from its effect to a standard deviation within the cell. */

@@ -1,0 +1,27 @@
+import { type Setup, setupSchema } from "@fox-lamp/language";
+import { fixedWorld, NO_WORLD, type World } from "./index";
+
+const { forced: _forced, ...STILL } = NO_WORLD;
+const WORLD: World = { ...STILL, quantity: "temperature", unit: "degC", accuracy: 1.5 };
+
+describe("what a setup says of the sensed quantity", () => {
+  it("is as sure as its instrument where it stands bare, as sure as somebody says where somebody does", () => {
+    expect(fixedWorld(WORLD, { truth: { temperature: 20 } })).toEqual({ value: 20, spread: 1.5 });
+    expect(fixedWorld(WORLD, { truth: { temperature: { value: 20 } } })).toEqual({ value: 20, spread: 1.5 });
+    expect(fixedWorld(WORLD, { truth: { temperature: { value: 20, within: 8 } } })).toEqual({ value: 20, spread: 4 });
+    expect(fixedWorld(WORLD, {})).toBeNull();
+  });
+  it("reads a level in either form", () => {
+    const level: World = { ...NO_WORLD, quantity: "level" };
+    const said = (truth: Setup["truth"]): unknown => fixedWorld(level, { truth })?.value;
+    expect(said({ level: "high" })).toBe(1);
+    expect(said({ level: { value: "low" } })).toBe(0);
+    expect(said({ level: { value: 1 } })).toBe(1);
+  });
+  it("is refused where it is no quantity, and read back as it was written", () => {
+    const kept = { truth: { pressure: { value: 98, within: 1 }, position: 0 } };
+    expect(setupSchema.parse(kept)).toEqual(kept);
+    for (const truth of [{ pressure: { within: 1 } }, { pressure: { value: 98, within: -1 } }, { pressure: { value: "98" } }, { level: { value: "half" } }])
+      expect(setupSchema.safeParse({ truth }).success).toBe(false);
+  });
+});
