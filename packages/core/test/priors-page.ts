@@ -20,7 +20,7 @@ function spread(tolerance: Tolerance): string {
 function row(family: string, circuit: CircuitModel): string[] {
   return circuit.built.tolerances.map((tolerance) => {
     const what = tolerance.targets.map(({ element }) => element).join(", ");
-    return `| ${family} | ${what} | ${spread(tolerance)} | ${tolerance.unsaid === true ? "the sheet is silent: what sound cars differ by" : "parts of one kind"} |`;
+    return `| ${family} | ${what} | ${spread(tolerance)} | ${tolerance.unsaid !== undefined ? "the sheet is silent: what sound cars differ by" : "parts of one kind"} |`;
   });
 }
 

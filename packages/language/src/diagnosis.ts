@@ -90,6 +90,16 @@ export const doubtfulSchema = z.object({
   why: z.string(),
 });
 
+export const questionSchema = z.object({
+  circuit: z.string(),
+  parameter: z.string().describe("the parameter the sheet leaves out, as files name it"),
+  title: z.string(),
+  gainBits: z.number(),
+  minutes: z.number(),
+});
+/** Something the sheet leaves out that would tell more of the fault if it were looked up. */
+export type Question = z.infer<typeof questionSchema>;
+
 /** A test and what would follow each of its outcomes. */
 export interface Plan {
   test: string;
@@ -139,6 +149,7 @@ export const diagnosisSchema = z.object({
   suspects: z.array(suspectSchema),
   doubtful: z.array(doubtfulSchema),
   next: z.array(nextTestSchema),
+  ask: z.array(questionSchema).optional().describe("what the sheets leave out and would tell more if it were looked up, the most telling first"),
   stake: stakeSchema.nullable().optional(),
   plan: planSchema.nullable().optional().describe("the next test and what would follow each of its outcomes; diagnose prints it"),
 });

@@ -54,6 +54,7 @@ export {
   type NextTest,
   nextTestSchema,
   type Plan,
+  type Question,
   type Stake,
   suspectSchema,
   VERDICT_STATUSES,

@@ -99,8 +99,8 @@ export function switching(first: readonly Assignment[], second: readonly Assignm
 /** A tolerance shared by all hypotheses: one standard normal variable moving some numbers. */
 export interface Tolerance {
   readonly id: string;
-  /** It stands for what the sheet does not say, not for how parts of one kind differ. */
-  readonly unsaid?: true;
+  /** The parameters the sheet leaves out that it stands for; any of them stated takes it away. Absent where it is how parts of one kind differ. */
+  readonly unsaid?: readonly string[];
   /** `relative` multiplies by exp(sigma z); `absolute` adds sigma z. */
   readonly targets: readonly { readonly element: string; readonly field: EditField; readonly kind: "relative" | "absolute"; readonly sigma: number }[];
 }

@@ -11,7 +11,7 @@ describe("where a parameter comes from", () => {
   });
   it("widens what is computed only where the sheet is silent", () => {
     const spreads = (given: Record<string, unknown>): number =>
-      buildModel([{ id: "x", family: "thermistor-2w", with: given }]).circuits[0]?.built.tolerances.filter(({ unsaid }) => unsaid === true).length ?? 0;
+      buildModel([{ id: "x", family: "thermistor-2w", with: given }]).circuits[0]?.built.tolerances.filter(({ unsaid }) => unsaid !== undefined).length ?? 0;
     expect(spreads({})).toBe(2);
     expect(spreads({ pullup: 2200 })).toBe(1);
     expect(spreads({ pullup: { value: 2200, from: "family" } })).toBe(2);

@@ -78,7 +78,7 @@ export function supplyTolerance(element: string, volts: number): Tolerance {
 
 /** A spread that stands for a parameter the sheet leaves out; none where it states it. @param names the parameters it is about: any stated one will do */
 export function unsaid(builder: CircuitBuilder, names: readonly string[], tolerance: Tolerance): readonly Tolerance[] {
-  return names.some((name) => builder.origin(name) !== "family") ? [] : [{ ...tolerance, id: `${tolerance.id}?`, unsaid: true }];
+  return names.some((name) => builder.origin(name) !== "family") ? [] : [{ ...tolerance, id: `${tolerance.id}?`, unsaid: names }];
 }
 
 /** Spread of the share of the time a signal is high, where the sheet does not say it. */

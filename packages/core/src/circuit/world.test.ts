@@ -1,5 +1,5 @@
 import { type Setup, setupSchema } from "@fox-lamp/language";
-import { fixedWorld, NO_WORLD, type World } from "./index";
+import { fixedWorld, NO_WORLD, type World, worldSource, worldSourcesOf } from "./index";
 
 const { forced: _forced, ...STILL } = NO_WORLD;
 const WORLD: World = { ...STILL, quantity: "temperature", unit: "degC", accuracy: 1.5 };
@@ -23,5 +23,27 @@ describe("what a setup says of the sensed quantity", () => {
     expect(setupSchema.parse(kept)).toEqual(kept);
     for (const truth of [{ pressure: { within: 1 } }, { pressure: { value: 98, within: -1 } }, { pressure: { value: "98" } }, { level: { value: "half" } }])
       expect(setupSchema.safeParse({ truth }).success).toBe(false);
+  });
+});
+
+describe("where the error of a sensed value comes from", () => {
+  const flow: World = { ...NO_WORLD, quantity: "flow", forced: ({ running }) => (running ? { value: 4, spread: 1 } : null) };
+  const lever: World = {
+    ...STILL,
+    quantity: "position",
+    accuracy: 1,
+    settable: [0, 100].map((value) => ({ value, how: "", stimulus: undefined, minutes: 0.1 })),
+  };
+  it("is the gauge's, the state of the engine that brings it, or the stop's it stands at", () => {
+    expect(worldSource(flow, { key: "idle" })).toBe("idle");
+    expect(worldSource(flow, { key: "on" })).toBe("known");
+    expect(worldSource(lever, { truth: { position: 100 } })).toBe("set1");
+    expect(worldSource(lever, { truth: { position: 40 } })).toBe("known");
+    expect(worldSource(lever, {})).toBe("known");
+  });
+  it("is one of those the world can have", () => {
+    expect(worldSourcesOf(flow)).toEqual(["crank", "idle", "rev"]);
+    expect(worldSourcesOf(lever)).toEqual(["set0", "set1"]);
+    expect(worldSourcesOf(NO_WORLD)).toEqual([]);
   });
 });

@@ -41,6 +41,30 @@ export function fixedWorld(world: World, setup: Setup): { readonly value: number
   return world.forced?.(engineOf(setup), setup) ?? null;
 }
 
+/** Engine states that bring about the sensed quantity, each with a deviation of its own besides the one this engine has in all of them. */
+const BRINGING = ["crank", "idle", "rev"] as const;
+
+/**
+ * Where a value of the sensed quantity comes from, which is what its error is shared with: `known` (one gauge, one thermometer), a state of the
+ * engine, or one of the stops and held values it can be set to.
+ */
+export type WorldSource = "known" | (typeof BRINGING)[number] | `set${number}`;
+
+/** {@link WorldSource} of a setup. */
+export function worldSource(world: World, setup: Setup): WorldSource {
+  const fixed = fixedWorld(world, setup);
+  if (fixed === null) return "known";
+  if (!isHeld(world, setup)) return BRINGING.find((key) => key === setup.key) ?? "known";
+  const at = world.settable.findIndex(({ value }) => value === fixed.value);
+  return at < 0 ? "known" : `set${at}`;
+}
+
+/** The sources of a circuit's sensed quantity that have errors of their own, besides `known`. */
+export function worldSourcesOf({ quantity, forced, settable }: World): readonly Exclude<WorldSource, "known">[] {
+  if (quantity === "none" || quantity === "level") return [];
+  return [...(forced === undefined ? [] : BRINGING), ...settable.map((_, index): `set${number}` => `set${index}`)];
+}
+
 /** {@link fixedWorld} without its spread. */
 export function statedWorld(world: World, setup: Setup): number | null {
   return fixedWorld(world, setup)?.value ?? null;

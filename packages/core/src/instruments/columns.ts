@@ -1,4 +1,4 @@
-import { elementName, isLowSide, type Model, moves, ownerOf } from "../circuit";
+import { elementName, isLowSide, type Model, moves, ownerOf, type WorldSource, worldSourcesOf } from "../circuit";
 import type { CompiledNetwork, EditField } from "../network";
 import { CAR_SPREADS, type CarSpread, CONTACT_SIGMA } from "./car-spreads";
 
@@ -7,6 +7,19 @@ export interface ColumnTarget {
   readonly element: number;
   readonly field: EditField;
   readonly sigma: number;
+}
+
+/** A column that stands for parameters a circuit's sheet leaves out: any of them, once stated, takes it away. */
+export interface UnsaidColumn {
+  readonly column: number;
+  readonly circuit: string;
+  readonly parameters: readonly string[];
+}
+
+/** Columns of one circuit's sensed quantity by where its value comes from; `engine` is shared by the states of the engine. */
+export interface SourceColumns {
+  readonly engine: number;
+  readonly bySource: ReadonlyMap<WorldSource, number>;
 }
 
 /**
@@ -19,14 +32,16 @@ export interface Columns {
   readonly tolerancesFor: ReadonlyMap<string, readonly (readonly ColumnTarget[])[]>;
   /** The column of wires and contacts: they share part of their spread, the rest is each one's own. */
   readonly connections: number;
-  /** Column of each circuit's sensed quantity. */
+  /** Column of each circuit's sensed quantity, where it is known or wide open. */
   readonly worldOf: ReadonlyMap<string, number>;
+  /** Columns of what else its errors come from: each state of the engine and each stop by itself, and the engine in all of its states. */
+  readonly sourcesOf: ReadonlyMap<string, SourceColumns>;
   /** Columns of each moving circuit's signal: its form (amplitude or duty) and its rate. */
   readonly traceOf: ReadonlyMap<string, { readonly form: number; readonly rate: number }>;
   /** Column of how hard the block is struck, shared by all piezos; -1 where there are none. */
   readonly blow: number;
   /** Columns that stand for what sheets do not say. */
-  readonly unsaid: readonly number[];
+  readonly unsaid: readonly UnsaidColumn[];
   readonly severity: number;
   /** Column of the second severity, where hypotheses are pairs of faults; null elsewhere. */
   readonly other: number | null;
@@ -68,7 +83,9 @@ export function columnsOf(model: Model): Columns {
     ),
   ];
   const own = tolerances.length - model.circuits.reduce((sum, { built }) => sum + built.tolerances.length, 0);
-  const unsaid = model.circuits.flatMap(({ built }) => built.tolerances).flatMap((tolerance, index) => (tolerance.unsaid === true ? [own + index] : []));
+  const unsaid = model.circuits
+    .flatMap(({ id, built }) => built.tolerances.map((tolerance) => ({ circuit: id, tolerance })))
+    .flatMap(({ circuit, tolerance }, index) => (tolerance.unsaid === undefined ? [] : [{ column: own + index, circuit, parameters: tolerance.unsaid }]));
   const tolerancesFor = new Map(
     model.circuits.map(({ id, shares }) => {
       const members = model.circuits.filter((other) => other.shares.some(({ bus }) => bus === id)).map((other) => other.id);
@@ -83,12 +100,20 @@ export function columnsOf(model: Model): Columns {
   const traceOf = new Map(moving.map(({ id }, index) => [id, { form: traces + 2 * index, rate: traces + 2 * index + 1 }] as const));
   const struck = model.circuits.some(({ family }) => family.traits.kind === "knock");
   const blow = struck ? traces + 2 * moving.length : -1;
-  const first = traces + 2 * moving.length + (struck ? 1 : 0);
+  let first = traces + 2 * moving.length + (struck ? 1 : 0);
+  const sourcesOf = new Map<string, SourceColumns>();
+  for (const { id, built } of model.circuits) {
+    const sources = worldSourcesOf(built.world);
+    if (sources.length === 0) continue;
+    sourcesOf.set(id, { engine: first, bySource: new Map(sources.map((source, index) => [source, first + 1 + index])) });
+    first += 1 + sources.length;
+  }
   return {
     tolerances,
     tolerancesFor,
     connections: 1,
     worldOf,
+    sourcesOf,
     traceOf,
     blow,
     unsaid,

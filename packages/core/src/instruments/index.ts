@@ -1,5 +1,5 @@
 export { type Brink, brinkOf, LEAST_SPREAD } from "./brink";
-export { type Columns, columnsOf, withOther } from "./columns";
+export { type Columns, columnsOf, type UnsaidColumn, withOther } from "./columns";
 export { measurementDeck } from "./deck";
 export { harmOf } from "./harm";
 export { METER_OHMS, type Port, portOf, shownVolts } from "./port";
@@ -7,6 +7,7 @@ export { emptyPrediction, predictClick, predictionSigma, predictProbe, scaleOf, 
 export { coilOf, type ElectricalMeter, type ElectricalProbe, isElectrical, type Probe, probeOf, type Statistic } from "./probe";
 export { electricalRecord, meterRecord } from "./records";
 export { shownAmps } from "./records/amps-dc";
+export { isAmplitude } from "./records/capture";
 export { lampShare, lampWord } from "./records/lamp";
 export { shownOhms } from "./records/ohms";
 export type { InstrumentNoise } from "./records/record";

@@ -5,7 +5,7 @@ import type { Columns } from "./columns";
 import { coilOf, type ElectricalProbe, type Probe } from "./probe";
 import { electricalRecord } from "./records";
 import { quantityScale, type Scale, WORDS } from "./scale";
-import { addSlope, leadsOf, type MovingCircuit, type Prediction, PredictionScratch } from "./sensitivities";
+import { addSlope, leadsOf, type MovingCircuit, type Prediction, PredictionScratch, shareWithEngine } from "./sensitivities";
 import { CLICK_SHARE } from "./simulate";
 import { conductorAmps } from "./waveform-view";
 
@@ -53,6 +53,7 @@ export function predictProbe(circuit: MovingCircuit, probe: ElectricalProbe, col
   // A module knows its own line: its values do not depend on what the sheet says of it.
   const known = probe.unit !== null && probe.reads?.shows === undefined;
   if (circuit.stretch !== 0 && !known) addSlope(out, leads.form, circuit.stretch * (out.jacobian[leads.world] ?? 0));
+  shareWithEngine(out, columns, probe.circuit.id, circuit.source);
 }
 
 /** Probabilities of click and no click for what a coil carries in its strongest moment. */

@@ -1,4 +1,4 @@
-import type { Drive } from "../circuit";
+import type { Drive, WorldSource } from "../circuit";
 import { adjointOf, CURRENT_LIMIT, type EditField, portSensitivity, type Solution, voltsBetween, voltsSensitivity } from "../network";
 import type { Columns, ColumnTarget } from "./columns";
 import { type Port, portOf } from "./port";
@@ -32,6 +32,8 @@ export interface MovingCircuit extends Rhythm {
   readonly hertzSpread: number;
   /** Whether the technician states the sensed quantity and holds it by hand, so that it wanders from one reading to the next. */
   readonly held: boolean;
+  /** Where the value of the sensed quantity comes from: readings whose values come from elsewhere do not share its error. */
+  readonly source: WorldSource;
   /** Slope of a line the sheet does not state, in standard deviations of the sensed quantity: it turns about the middle of its range. */
   readonly stretch: number;
   /** What the sheet does not say of rate and duty, where it is silent. */
@@ -94,7 +96,7 @@ export function leadsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns:
     red,
     black,
     ports: circuit.moments.map(({ solution }) => portOf(solution, red, black)),
-    world: columns.worldOf.get(probe.circuit.id) ?? columns.severity,
+    world: columns.sourcesOf.get(probe.circuit.id)?.bySource.get(circuit.source) ?? columns.worldOf.get(probe.circuit.id) ?? columns.severity,
     form: columns.traceOf.get(probe.circuit.id)?.form ?? -1,
     rate: columns.traceOf.get(probe.circuit.id)?.rate ?? -1,
     tolerances: columns.tolerancesFor.get(probe.circuit.id) ?? columns.tolerances,
@@ -117,7 +119,7 @@ export function addSlope({ jacobian }: Pick<Prediction, "jacobian">, column: num
 
 /** Takes out what the sheet does not say: the module knows its own resistors and lines, so its own values do not depend on it. */
 export function forgetUnsaid({ jacobian }: Pick<Prediction, "jacobian">, { unsaid }: Columns): void {
-  for (const column of unsaid) jacobian[column] = 0;
+  for (const { column } of unsaid) jacobian[column] = 0;
 }
 
 /** Adds the sensitivities of a quantity in one moment to a row; `sensitivity` is per unit of a field (per ln ohms). */
@@ -160,6 +162,19 @@ export function addJacobian(
   if (columns.other !== null) out[columns.other] = out[columns.other] + scale * other;
   out[worldColumn] = out[worldColumn] + scale * world;
   out[columns.severity] = out[columns.severity] + scale * severity;
+}
+
+/** Of how an engine state differs from the usual so much is this engine's in all of its states (its size, its wear); the rest is the state's own. */
+const ENGINE_SHARE = 0.8;
+
+/** Splits the slope of a quantity that a state of the engine brings about into the engine's part and the state's own. */
+export function shareWithEngine({ jacobian }: Pick<Prediction, "jacobian">, { sourcesOf }: Columns, circuit: string, source: WorldSource): void {
+  const sources = sourcesOf.get(circuit);
+  const own = source === "known" || source.startsWith("set") ? undefined : sources?.bySource.get(source);
+  if (sources === undefined || own === undefined) return;
+  const slope = jacobian[own];
+  jacobian[sources.engine] = jacobian[sources.engine] + ENGINE_SHARE * slope;
+  jacobian[own] = Math.sqrt(1 - ENGINE_SHARE ** 2) * slope;
 }
 
 /** A stated value is not held exactly from one reading to the next: this share of its variance is drawn anew each time. */

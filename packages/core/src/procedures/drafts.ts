@@ -4,7 +4,7 @@ import { CAUTIONS, PROVES } from "../instruments";
 import type { Procedure, ScopeSetting } from "./procedure";
 
 /** What is known independently of the circuit while the tests are done, by quantity. */
-export type Conditions = Pick<Truth, "temperature" | "pressure" | "position">;
+export type Conditions = { readonly [K in keyof Pick<Truth, "temperature" | "pressure" | "position">]: number | undefined };
 
 /** Which schools a shop follows, as far as they change what is offered. */
 export interface Policy {

@@ -11,6 +11,7 @@ import {
   type Model,
   situationOf,
   stretchAt,
+  worldSource,
 } from "../circuit";
 import type { Motion, MovingCircuit, Prediction } from "../instruments";
 import {
@@ -67,6 +68,7 @@ export function healthyCircuit(model: Model, circuit: CircuitModel, setup: Measu
     hertzPerWorld,
     hertzPerSeverity: 0,
     held: isHeld(built.world, given),
+    source: worldSource(built.world, given),
     stretch: stretchAt(built, world, spread),
     unsure: prepared.drive.unsure ?? null,
     blind: null,
@@ -175,7 +177,7 @@ function reachOf({ circuit, red, black }: ElectricalProbe): readonly [number, nu
 function within(prediction: Prediction, columns: Columns, sigmas: number, least: number, reach: readonly [number, number] | null): [number, number] {
   const wide = Math.max(sigmas * predictionSigma(prediction), least);
   const { mean, noise, jacobian } = prediction;
-  const unsaid = new Set(columns.unsaid);
+  const unsaid = new Set(columns.unsaid.map(({ column }) => column));
   let variance = noise;
   jacobian.forEach((slope, column) => {
     if (!unsaid.has(column)) variance += slope * slope;

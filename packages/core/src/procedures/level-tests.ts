@@ -70,13 +70,10 @@ export function carTests(engineMatters: boolean): Draft[] {
   const drafts = [
     volts("T2", "Battery, key on", "bat+", "bat-", {}, [], { minutes: 0.4, proves: PROVES.battery, cautions: [CAUTIONS.battery] }),
     volts("T4", "Chassis ground against battery negative", "chassis", "bat-", {}, [], { proves: PROVES.ground, minutes: 0.6 }),
+    volts("T2", "Battery while cranking", "bat+", "bat-", { key: "crank" }, [], { minutes: 0.8, proves: PROVES.battery }),
   ];
-  if (engineMatters) {
-    drafts.push(
-      volts("T4", "Engine ground against battery negative, cranking", "engine", "bat-", { key: "crank" }, [], { proves: PROVES.ground, minutes: 1 }),
-      volts("T2", "Battery while cranking", "bat+", "bat-", { key: "crank" }, [], { minutes: 0.8, proves: PROVES.battery }),
-    );
-  }
+  if (engineMatters)
+    drafts.push(volts("T4", "Engine ground against battery negative, cranking", "engine", "bat-", { key: "crank" }, [], { proves: PROVES.ground, minutes: 1 }));
   return drafts;
 }
 

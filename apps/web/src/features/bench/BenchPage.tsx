@@ -19,6 +19,7 @@ import { NextPanel } from "./NextPanel";
 import { Override } from "./Override";
 import type { Verb } from "./Palette";
 import { PlanView } from "./PlanView";
+import { Questions } from "./Questions";
 import { Steps } from "./Steps";
 import { Suspects } from "./Suspects";
 import { Symptom } from "./Symptom";
@@ -298,14 +299,18 @@ export function BenchPage() {
                   limit={groundLimit(test, bench.own, bench.shop?.settings.policy)}
                 />
                 <div className="mt-4 space-y-3">
+                  <Questions job={id} questions={analysis.diagnosis.ask ?? []} circuits={analysis.circuits} />
                   {bench.told?.plan && test === bench.offered[0] && <PlanView plan={bench.told.plan} />}
                   {overridden ? <p className="text-sm text-soft">{t.overridden}</p> : stake && <Override stake={stake} onOverride={override} />}
                 </div>
               </>
             ) : (
-              <p className="text-soft">
-                {t.nothingLeft} {verdict?.separate}
-              </p>
+              <div className="space-y-3">
+                <p className="text-soft">
+                  {t.nothingLeft} {verdict?.separate}
+                </p>
+                <Questions job={id} questions={analysis.diagnosis.ask ?? []} circuits={analysis.circuits} />
+              </div>
             )}
             <KeyLine verbs={verbs} />
           </div>

@@ -40,7 +40,7 @@ const parameters = z
         [0, 0.8],
         [100, 4.2],
       ])
-      .describe("[[%, V at vref], ...] of the first track"),
+      .describe("line of the first track: % and V at the reference, point by point"),
     pulldown: ohmsParameter(1e3, 1e8).default(220_000).describe("weak pull-down of each signal inside the module, ohm"),
     resistance: range,
     low,

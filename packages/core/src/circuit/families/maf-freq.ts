@@ -20,7 +20,7 @@ const parameters = z.strictObject({
       [100, 7800],
       [250, 11_000],
     ])
-    .describe("[[g/s, Hz], ...]"),
+    .describe("its line: flow and rate, g/s and Hz, point by point"),
   duty: duty(50),
   resistance: range,
 });

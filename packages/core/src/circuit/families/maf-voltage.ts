@@ -16,7 +16,7 @@ const parameters = z.strictObject({
       [100, 3.7],
       [250, 4.8],
     ])
-    .describe("[[g/s, V], ...]"),
+    .describe("its line: flow and output, g/s and V, point by point"),
   pulldown: ohmsParameter(1e3, 1e8).default(220_000).describe("pull-down inside the module, ohm"),
   resistance: range,
 });

@@ -26,10 +26,12 @@ const parameters = z
     ...ratiometric(PULLDOWN_OHMS),
     percentOf: PERCENT_OF,
     track: ohmsParameter(50, 1e6).default(5000).describe("whole track, ohm"),
-    transfer: transferSchema.default([
-      [0, 0.6],
-      [100, 4.3],
-    ]),
+    transfer: transferSchema
+      .default([
+        [0, 0.6],
+        [100, 4.3],
+      ])
+      .describe("its line: % and V at the reference, shut and open"),
   })
   .superRefine(aboveFeed);
 

@@ -40,7 +40,7 @@ const PULLDOWN_OHMS = 100_000;
 const parameters = z
   .strictObject({
     ...ratiometric(PULLDOWN_OHMS),
-    transfer: transferSchema.default(USUAL_TRANSFER).describe("[[kPa, V at vref], ...]"),
+    transfer: transferSchema.default(USUAL_TRANSFER).describe("its line: pressure and output, kPa and V at the reference, point by point"),
   })
   .superRefine(aboveFeed);
 

@@ -17,7 +17,7 @@ const parameters = z.strictObject({
   limitA,
   pullup: pullup(2200),
   pullupV: pullupV(5),
-  transfer: rateSchema.default(USUAL_TRANSFER).describe("[[kPa, Hz], ...]"),
+  transfer: rateSchema.default(USUAL_TRANSFER).describe("its line: pressure and rate, kPa and Hz, point by point"),
   duty: duty(50),
   resistance: range,
 });

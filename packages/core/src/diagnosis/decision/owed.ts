@@ -56,7 +56,7 @@ function confirmingTests({ clusters, onlyCircuit, job }: WeighedJob, group: read
   for (const unit of shadows) scale[unit] = 1 / total;
   const counts = new Set([...led, ...shadows]);
   const work = workDoneOf(clusters[at]?.own ?? [], onlyCircuit, job, new Set(), false);
-  const tests = outlook(posterior, work, (unit) => counts.has(unit));
+  const { tests } = outlook(posterior, work, (unit) => counts.has(unit));
   const quick = tests.filter(({ minutes }) => minutes <= CONFIRM_MINUTES);
   return rankTests(quick, scale, MOST_NEXT).flatMap((test) => (test.gainBits < CONFIRM_BITS ? [] : [{ posterior, test }]));
 }

@@ -5,7 +5,8 @@ import type { CircuitPosterior, JointPosterior } from "../posterior/posterior";
 import { Clearing } from "../posterior/refutation";
 import { DECLARE, REFUTED_LOG, unitBest } from "../posterior/unit-evidence";
 import { comesAndGoes, type WeighedJob } from "../posterior/weighed-job";
-import { outlook, type PossibleTest } from "../value-of-information/possible-tests";
+import { type Outlook, outlook, type PossibleTest } from "../value-of-information/possible-tests";
+import type { Question } from "../value-of-information/questions";
 import { type RankedTest, rankTests, separable } from "../value-of-information/rank";
 import { workDoneOf } from "../value-of-information/work-done";
 import { isUntoldTwin } from "./twins";
@@ -63,6 +64,8 @@ export interface Standing {
   readonly tests: readonly RankedPart[];
   /** Every possible test of every set of circuits, in the order of the job's clusters. */
   readonly possible: readonly (readonly PossibleTest[])[];
+  /** What the sheets leave out and would tell something if it were looked up, the most telling first; computed when it is asked for. */
+  readonly questions: () => readonly Question[];
 }
 
 /** A fault this unlikely is not worth naming where nothing was found. */
@@ -107,8 +110,8 @@ export function isIntermittent({ inference: { grid } }: CircuitPosterior, unit: 
   return grid.faults.some((fault, index) => fault !== null && fault.during !== null && grid.unitOfFault[index] === unit);
 }
 
-/** Every possible test of every set of circuits under the present belief, in the order of the case's clusters. */
-export function possibleTestsOf(opened: WeighedJob): PossibleTest[][] {
+/** What could be done in every set of circuits under the present belief, in the order of the case's clusters. */
+function outlooksOf(opened: WeighedJob): Outlook[] {
   const { joint, clusters, onlyCircuit, job, doubts } = opened;
   const inDoubt = new Set(doubts.filter(({ probability }) => probability > REPEAT).map(({ id }) => id));
   const best = bestUnit(joint);
@@ -180,7 +183,8 @@ function rankingScale({ units }: CircuitPosterior, { members, open }: Sorted, le
 export function standingOf(weighed: WeighedJob): Standing {
   const { joint, job } = weighed;
   const best = bestUnit(joint);
-  const possible = possibleTestsOf(weighed);
+  const outlooks = outlooksOf(weighed);
+  const possible = outlooks.map(({ tests }) => tests);
   const group: string[] = [];
   const open: Rival[] = [];
   const beside: string[] = [];
@@ -217,6 +221,7 @@ export function standingOf(weighed: WeighedJob): Standing {
     refuted: refuted.filter(apart),
     tests,
     possible,
+    questions: lazy(() => outlooks.flatMap(({ questions }) => questions()).sort((a, b) => b.gainBits - a.gainBits)),
   };
 }
 

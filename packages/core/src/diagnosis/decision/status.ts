@@ -1,8 +1,10 @@
 import type { Diagnosis } from "@fox-lamp/language";
+import { measurementId } from "../../procedures";
 import { involvedUnits, pairShare } from "../posterior/involved";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { DECLARE } from "../posterior/unit-evidence";
 import type { WeighedJob } from "../posterior/weighed-job";
+import { testKey } from "../value-of-information/work-done";
 import { isOutside, isSound, type Stake } from "./stake";
 import { isIntermittent, type Standing } from "./standing";
 
@@ -25,6 +27,19 @@ function quietWeight(posterior: CircuitPosterior): number {
   return sum;
 }
 
+/** The readings somebody took again in the same state: whatever they say, the later one stands, and they contradict nobody. */
+function overtakenIn({ numbered, onlyCircuit }: WeighedJob): ReadonlySet<string> {
+  const latest = new Map<string, string>();
+  const overtaken = new Set<string>();
+  for (const { id, reading } of numbered) {
+    const key = `${testKey(reading.circuit ?? onlyCircuit, measurementId(reading))} ${String(reading["symptom"])}`;
+    const before = latest.get(key);
+    if (before !== undefined) overtaken.add(before);
+    latest.set(key, id);
+  }
+  return overtaken;
+}
+
 /** What may be declared, were no test owed: proven, nothing found, contradiction; else the search goes on. */
 export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake): Status {
   const { joint, doubts } = weighed;
@@ -32,7 +47,8 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
   const unknown = Math.max(...joint.circuits.filter((part) => posterior === null || part === posterior).map((part) => part.unknown));
   if (unknown > 0.5) return "unknown-fault";
   const among = doubts.filter((doubt) => posterior === null || doubt.posterior === posterior);
-  const expectedSlips = among.reduce((sum, { probability }) => sum + (probability > 0.2 ? probability : 0), 0);
+  const corrected = overtakenIn(weighed);
+  const expectedSlips = among.reduce((sum, { id, probability }) => sum + (probability > 0.2 && !corrected.has(id) ? probability : 0), 0);
   if (expectedSlips >= CONTRADICTION) return "contradiction";
   const soundCircuit = isSound(standing);
   const exhausted = tests.length === 0;

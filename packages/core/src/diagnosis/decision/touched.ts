@@ -1,4 +1,4 @@
-import { meterWords, PIN_ROLES, type Pin, parseUnit, type Reading, type RepairUnit } from "@fox-lamp/language";
+import { type KeyState, meterWords, PIN_ROLES, type Pin, parseUnit, type Reading, type RepairUnit } from "@fox-lamp/language";
 import type { CircuitModel } from "../../circuit";
 import type { Inference } from "../inference/inference";
 import type { NamedReading } from "../inference/observe";
@@ -12,6 +12,11 @@ function pinOf(point: string | null | undefined, circuit: string): string | null
   if (!point.includes("@")) return point;
   const [left = ""] = point.split("@");
   return left.includes(":") ? left : `${circuit}:${left}`;
+}
+
+/** A battery is judged while the starter loads it: one that is merely run down reads low at rest as well. */
+function loads(point: string, key: KeyState | undefined): boolean {
+  return point !== "bat+" || key === "crank";
 }
 
 /**
@@ -37,7 +42,7 @@ function fixedPointOf(unit: RepairUnit): string | null {
 }
 
 /**
- * HypothesisGrid a lead must have been on before a unit may be condemned and has not been on yet, as {@link pinOf} names them.
+ * Points a lead must have been on before a unit may be condemned and has not been on yet, as {@link pinOf} names them.
  *
  * @param unit e.g. `ect/wire:sig`; nothing is asked for what lies outside the circuits
  */
@@ -46,7 +51,9 @@ export function untouchedPoints(inference: Inference, unit: string, readings: re
   if (parsed === null || parsed.kind === "outside") return new Set();
   const fixed = fixedPointOf(parsed);
   if (fixed !== null) {
-    const touched = readings.some(({ reading }) => withLeads(reading) && (reading.red === fixed || reading.black === fixed));
+    const touched = readings.some(
+      ({ reading }) => withLeads(reading) && (reading.red === fixed || reading.black === fixed) && loads(fixed, reading.setup?.key),
+    );
     return new Set(touched ? [] : [fixed]);
   }
   const circuit = inference.circuits.find((candidate) => candidate.id === parsed.circuit);
@@ -99,7 +106,8 @@ export function touchingTests(tests: readonly PossibleTest[], pins: ReadonlySet<
   const touching = tests.flatMap((test) => {
     const { circuit, red, black, meter } = test.offered.procedure;
     if (meter === "scan" || meter === "ohms" || meter === "continuity" || meter === "amps-dc") return [];
-    const covered = [pinOf(red, circuit), pinOf(black, circuit)].filter((pin) => pin !== null && pins.has(pin)).length;
+    const { key } = test.offered.procedure.setup;
+    const covered = [pinOf(red, circuit), pinOf(black, circuit)].filter((pin) => pin !== null && pins.has(pin) && loads(pin, key)).length;
     return covered === 0 ? [] : [{ test, score: covered / test.minutes }];
   });
   touching.sort((a, b) => b.score - a.score);

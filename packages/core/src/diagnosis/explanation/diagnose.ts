@@ -1,4 +1,5 @@
 import { type Diagnosis, type Measurement, type NextTest, parseUnit, type RepairUnit, type Stake, unitKindOf } from "@fox-lamp/language";
+import { parameterTitle } from "../../circuit";
 import { measurementOf, type Procedure } from "../../procedures";
 import { formatPercent } from "../../units";
 import type { Case } from "../decision/case";
@@ -11,6 +12,7 @@ import { storedUnder } from "../posterior/causes";
 import { involvedUnits, pairShare, partnerOf } from "../posterior/involved";
 import type { CircuitPosterior } from "../posterior/posterior";
 import type { OnProgress } from "../posterior/weighed-job";
+import { ASK_MINUTES } from "../value-of-information/questions";
 import { nextTestOf } from "./next";
 import { doubtfulOf, suspectsOf, titleIn } from "./reasons";
 import { rulesFor, stepsOf } from "./steps";
@@ -58,8 +60,26 @@ export function diagnoseJob(job: DiagnosedJob, session: Session = new Session(),
     suspects: mergedSuspects(joint.circuits.flatMap((posterior) => suspectsOf(posterior, told))).slice(0, MOST_SUSPECTS),
     doubtful,
     stake: done ? null : stakeWords(job, units[0] ?? null, opened.standing().posterior, tests[0]?.test.minutes ?? null),
+    ...(done ? {} : asked(unfinished ?? opened)),
     next: done ? [] : tests.slice(0, MOST_NEXT).map(({ posterior, test }): NextTest => nextTestOf(posterior, test)),
   };
+}
+
+/** More than so many questions are not asked at once. */
+const MOST_ASKED = 3;
+
+/** What to look up, where that would tell something: the first of the parameters that would do, in the words of its circuit's family. */
+function asked(opened: Case): Pick<Diagnosis, "ask"> {
+  const ask = opened
+    .standing()
+    .questions()
+    .slice(0, MOST_ASKED)
+    .flatMap(({ circuit, parameters: [parameter = ""], gainBits }) => {
+      const part = opened.joint.circuits.find(({ inference }) => inference.circuits.some(({ id }) => id === circuit));
+      const title = part === undefined ? "" : parameterTitle(part.inference.circuitOf(circuit).family, parameter);
+      return title === "" ? [] : [{ circuit, parameter, title, gainBits, minutes: ASK_MINUTES }];
+    });
+  return ask.length === 0 ? {} : { ask };
 }
 
 /** A code a verdict explains would have been set by it so often at least. */

@@ -21,7 +21,7 @@ export function sensedValuesOf(circuit: CircuitModel, conditions: Conditions | u
 }
 
 /**
- * Among several circuits a pressure is one wide value for every hypothesis. HypothesisGrid of other circuits cannot have a grid of its values, and
+ * Among several circuits a pressure is one wide value for every hypothesis. Points of other circuits cannot have a grid of its values, and
  * a grid for its own cells alone would favour its own faults by the shape of what is usual (tenfold, where the gauge confirms the
  * weather). A transfer line is straight, so the Gaussian loses nothing but that shape.
  */

@@ -1,5 +1,5 @@
 import { BadInput, type Measurement, type Reading } from "@fox-lamp/language";
-import { type ElectricalProbe, type Probe, scaleOf, wordsOf } from "../../instruments";
+import { type ElectricalProbe, isAmplitude, type Probe, scaleOf, wordsOf } from "../../instruments";
 import { measurementId } from "../../procedures";
 import type { Observation } from "../likelihood/observation";
 import type { PredictionTable } from "../predictions/table";
@@ -44,7 +44,7 @@ export function predictionKey(probe: Probe, measurement: Measurement): string {
 interface Spoken {
   readonly value: number | string;
   readonly probe: Probe;
-  readonly suffix: "" | "|min" | "|max" | "|mean";
+  readonly suffix: "" | "|min" | "|max" | "|mean" | "|swing";
   /** The same word was read before. */
   readonly again?: boolean;
 }
@@ -61,6 +61,12 @@ export function spoken(reading: Reading, probe: Probe): Spoken[] {
   if (probe.setup.stimulus?.kind === "sweep") return [{ value: value.min, probe: { ...probe, statistic: "mean" }, suffix: "|mean" }];
   const recorded = probe.meter === "volts-dc" || probe.meter === "capture" || (probe.meter === "scan" && scaleOf(probe).axis === "volts");
   if (!recorded) return [{ value: value.avg ?? 0.5 * (value.min + value.max), probe: { ...probe, statistic: "mean" }, suffix: "|mean" }];
+  if (isAmplitude({ ...probe, statistic: "swing" })) {
+    // How large it is, and what it rides on: its ends by themselves would each have a size of their own.
+    const level: Spoken[] =
+      probe.coupling === "ac" ? [] : [{ value: value.avg ?? 0.5 * (value.min + value.max), probe: { ...probe, statistic: "mean" }, suffix: "|mean" }];
+    return [{ value: value.max - value.min, probe: { ...probe, statistic: "swing" }, suffix: "|swing" }, ...level];
+  }
   return [
     { value: value.min, probe: { ...probe, statistic: "min" }, suffix: "|min" },
     { value: value.max, probe: { ...probe, statistic: "max" }, suffix: "|max" },

@@ -1,5 +1,17 @@
 import type { Setup } from "@fox-lamp/language";
-import { applySetup, type CircuitModel, editsOf, isHeld, type Model, type SetupNetwork, type Situation, situationOf, stretchAt } from "../../circuit";
+import {
+  applySetup,
+  type CircuitModel,
+  editsOf,
+  isHeld,
+  type Model,
+  type SetupNetwork,
+  type Situation,
+  situationOf,
+  stretchAt,
+  type WorldSource,
+  worldSource,
+} from "../../circuit";
 import type { Motion } from "../../instruments";
 import { type Edit, type EditSolver, prepareEdits, solveNetwork } from "../../network";
 
@@ -11,6 +23,7 @@ export interface SolvedSetup {
   readonly spread: number;
   /** Whether the technician states that quantity. */
   readonly held: boolean;
+  readonly source: WorldSource;
   /** How far a line that the sheet does not state is turned here. */
   readonly stretch: number;
   /** ln hertz per standard deviation of the sensed quantity. */
@@ -46,6 +59,7 @@ export function solveAt(model: Model, circuit: CircuitModel, setup: Setup, world
     situation: situationOf(built.world, setup, world),
     spread,
     held: isHeld(built.world, setup),
+    source: worldSource(built.world, setup),
     stretch: stretchAt(built, world, spread),
     hertzPerWorld,
     moments,

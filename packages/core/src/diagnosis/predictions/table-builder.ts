@@ -238,6 +238,7 @@ export class TableBuilder {
       hertz: drive.hertz * factor(severity),
       hertzSpread: drive.hertzSpread,
       held: solved.held,
+      source: solved.source,
       stretch: solved.stretch,
       unsure: drive.unsure ?? null,
       hertzPerWorld: solved.hertzPerWorld,

@@ -1,9 +1,11 @@
+import { lazy } from "../../numeric";
 import type { Procedure } from "../../procedures";
 import type { OfferedTest } from "../inference/basis";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { type Belief, believe, onlyUnits } from "./belief";
 import { type Outcomes, outcomesOf } from "./outcomes";
 import { minutesOf } from "./price";
+import { type Question, questionsUnder } from "./questions";
 import { testKey, type WorkDone } from "./work-done";
 
 /** A test that may have missed a fault that comes and goes is tried this often; moving and stimulating wait for one even in an ordinary job. */
@@ -40,15 +42,23 @@ export interface PossibleTest {
   readonly between: (first: number, second: number) => Outcomes;
 }
 
+/** What could be done under the present belief. */
+export interface Outlook {
+  /** Every possible test, the quickest first. */
+  readonly tests: readonly PossibleTest[];
+  /** What the sheets leave out and would tell something, computed when it is asked for. */
+  readonly questions: () => readonly Question[];
+}
+
 /** Tests are computed together in lots of this size, which shares the solving of their setups. */
 const LOT = 16;
 
 /**
- * Every possible test under the present belief, the quickest first.
+ * What could be done under the present belief.
  * @param alive which units the readings have not refuted
  * @param passing whether the fault comes and goes
  */
-export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (unit: number) => boolean, passing = false): PossibleTest[] {
+export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (unit: number) => boolean, passing = false): Outlook {
   const { inference, observations, evidence, weights } = posterior;
   const belief = believe(inference.grid, inference.columns, observations, evidence, weights, alive, passing);
   const access = (id: string): Readonly<Record<string, number>> | undefined => inference.circuitOf(id).circuit.access;
@@ -78,10 +88,11 @@ export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (uni
     const cells = own.active.map(({ cell }) => cell);
     return outcomesOf(own, inference.testTables([offered], cells)[0]);
   };
-  return order.map(({ offered, minutes }, at) => ({
+  const tests = order.map(({ offered, minutes }, at) => ({
     offered,
     minutes,
     outcomes: () => outcomesAt(at),
-    between: (first, second) => between(offered, onlyBetween(first, second)),
+    between: (first: number, second: number) => between(offered, onlyBetween(first, second)),
   }));
+  return { tests, questions: lazy(() => questionsUnder(belief)) };
 }

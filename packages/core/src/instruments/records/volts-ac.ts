@@ -1,9 +1,8 @@
-import { METER_OHMS, shownVolts } from "../port";
-import { AC_OFFSET_VOLTS, AC_VOLTS } from "../scale";
-import { addSlope, addVolts } from "../sensitivities";
+import { shownVolts } from "../port";
+import { AC_VOLTS } from "../scale";
 import { acFactor, portsOf, swingOf } from "../waveform-view";
 import { PROVES } from "../wording";
-import { AMPLITUDE_SPREAD, BLOW_AMPLITUDE, PART_AMPLITUDE } from "./edges";
+import { addAmplitude } from "./amplitude";
 import { drawn, type ElectricalRecord } from "./record";
 
 /** One standard deviation of an AC range: its band and wave form are known less well than a level. */
@@ -25,17 +24,8 @@ export const voltsAc: ElectricalRecord = {
     const factor = acFactor(circuit, probe.ac);
     const swing = swingOf(circuit, (moment) => shownVolts(leads.ports[moment]));
     const volts = factor * Math.abs(swing);
-    // On a logarithmic scale a slope is relative to what is shown.
-    const scale = 1 / (volts + AC_OFFSET_VOLTS);
-    const share = volts * scale;
-    out.mean = Math.log(volts + AC_OFFSET_VOLTS);
-    out.noise = (scale * Math.hypot(acVoltsSigma(volts), factor === 0 ? 0 : 0.002)) ** 2 + (share * AMPLITUDE_SPREAD[circuit.shape]) ** 2;
-    if (circuit.swing === null || factor === 0) return;
-    const sign = swing < 0 ? -factor : factor;
-    addVolts(circuit, circuit.swing[0], leads, columns, sign * scale, METER_OHMS, out);
-    addVolts(circuit, circuit.swing[1], leads, columns, -sign * scale, METER_OHMS, out);
-    addSlope(out, leads.form, share * PART_AMPLITUDE[circuit.shape]);
-    addSlope(out, columns.blow, share * BLOW_AMPLITUDE[circuit.shape]);
+    const sigma = Math.hypot(acVoltsSigma(volts), factor === 0 ? 0 : 0.002);
+    addAmplitude({ circuit, leads, columns, volts, perVolt: swing < 0 ? -factor : factor, sigma }, out);
   },
   deck: null,
 };

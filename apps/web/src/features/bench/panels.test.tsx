@@ -1,0 +1,112 @@
+/** @jest-environment jsdom */
+import type { CircuitView } from "@fox-lamp/core";
+import type { Diagnosis } from "@fox-lamp/language";
+import { render, screen, within } from "@testing-library/react";
+import userEvent from "@testing-library/user-event";
+import type { ReactNode } from "react";
+import { MemoryRouter } from "react-router";
+import { messages } from "../../messages";
+import { Questions } from "./Questions";
+import { Suspects } from "./Suspects";
+import { VerdictPanel } from "./VerdictPanel";
+
+const view = (id: string, title: string): CircuitView => ({
+  id,
+  title,
+  part: "Valve",
+  pins: [],
+  quantity: "none",
+  unit: "",
+  left: "module",
+  partUnit: "coil",
+  stages: [],
+  extras: [],
+  body: false,
+  members: [],
+});
+const CIRCUITS = [view("purge", "Purge valve"), view("swirl", "Swirl valve")];
+const VERDICT: Diagnosis["verdict"] = {
+  status: "proven",
+  unit: "purge/coil",
+  probability: 0.98,
+  group: [],
+  open: [],
+  because: ["r1"],
+  separate: null,
+  refuted: [{ unit: "purge/wire:ctl", by: ["r1"] }],
+};
+const DIAGNOSIS: Diagnosis = {
+  format: "fox-lamp/diagnosis@1",
+  verdict: VERDICT,
+  units: [{ unit: "purge/coil", probability: 0.98 }],
+  healthy: 0.001,
+  unknown: 0.002,
+  suspects: [],
+  doubtful: [],
+  next: [],
+};
+const shown = (element: ReactNode): void => void render(<MemoryRouter>{element}</MemoryRouter>);
+
+describe("the verdict", () => {
+  const panel = (diagnosis: Diagnosis, onRecord = (): void => undefined) => (
+    <VerdictPanel job="7" diagnosis={diagnosis} circuits={CIRCUITS} readings={[]} minutes={12.4} recorded={false} onRecord={onRecord} />
+  );
+
+  it("names what is proven besides, once, and the codes nobody explains", () => {
+    shown(panel({ ...DIAGNOSIS, verdicts: [VERDICT, { ...VERDICT, unit: "swirl/coil" }], unexplained: ["P0141"] }));
+    expect(screen.getByRole("heading", { level: 2 }).textContent).toContain("Purge valve");
+    expect(screen.getByText(/Proven besides/u).textContent).toContain("Swirl valve");
+    expect(screen.getByText(/Proven besides/u).textContent).not.toContain("Purge valve");
+    expect(screen.getByText(/No verdict explains P0141/u)).toBeDefined();
+  });
+  it("says neither where there is nothing of the kind", () => {
+    shown(panel(DIAGNOSIS));
+    expect(screen.queryByText(/Proven besides|No verdict explains/u)).toBeNull();
+  });
+  it("is recorded once somebody says so, and a sound circuit is called sound", async () => {
+    let recorded = 0;
+    shown(panel({ ...DIAGNOSIS, verdict: { ...VERDICT, status: "nothing-found", unit: null } }, () => (recorded += 1) as unknown as void));
+    expect(screen.getByText("Nothing wrong found")).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: "Record the verdict" }));
+    expect(recorded).toBe(1);
+  });
+});
+
+describe("the suspects", () => {
+  const list = (diagnosis: Diagnosis, measured = true) => (
+    <Suspects diagnosis={diagnosis} circuits={CIRCUITS} selected={null} onSelect={() => undefined} measured={measured} whyNot={null} onTest={() => undefined} />
+  );
+  const names = (): string[] =>
+    within(screen.getByRole("region", { name: messages.bench.suspects }))
+      .getAllByRole("button")
+      .map(({ textContent }) => textContent ?? "");
+
+  it("stand by weight, with a fault nobody knows among them where it weighs", () => {
+    shown(list({ ...DIAGNOSIS, units: [{ unit: "purge/coil", probability: 0.2 }], healthy: 0.1, unknown: 0.7 }));
+    expect(names().map((name) => name.replace(/\d.*$/u, ""))).toEqual(["A fault not known here", expect.stringContaining("Purge valve"), "Nothing wrong here"]);
+  });
+  it("leave it out where it does not", () => {
+    shown(list(DIAGNOSIS));
+    expect(names()).toEqual([expect.stringMatching(/Purge valve.*98 %/u)]);
+  });
+  it("show whoever was cleared below, with the reading that did", () => {
+    shown(list(DIAGNOSIS));
+    expect(within(screen.getByRole("region", { name: messages.bench.cleared })).getByRole("button").textContent).toMatch(/control.*by r1/iu);
+  });
+  it("say before any reading that these are only how often each is met", () => {
+    shown(list(DIAGNOSIS, false));
+    expect(screen.getByText(/Before any reading/u)).toBeDefined();
+  });
+});
+
+describe("what is worth looking up", () => {
+  it("leads to the sheet of its circuit", () => {
+    shown(<Questions job="7" circuits={CIRCUITS} questions={[{ circuit: "purge", parameter: "coil", title: "winding, ohm", gainBits: 0.3, minutes: 4 }]} />);
+    const link = screen.getByRole("link", { name: /Purge valve: winding, ohm.*about 4 min/u });
+    expect(link.getAttribute("href")).toBe("/jobs/7/sheet/purge");
+  });
+  it("is not there where nothing is", () => {
+    shown(<Questions job="7" circuits={CIRCUITS} questions={[]} />);
+    expect(screen.queryByRole("region")).toBeNull();
+  });
+});

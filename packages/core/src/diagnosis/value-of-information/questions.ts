@@ -1,0 +1,50 @@
+import type { UnsaidColumn } from "../../instruments";
+import { normalCdf } from "../../numeric";
+import type { Belief } from "./belief";
+import { informationBits, type Outcomes } from "./outcomes";
+
+/** Minutes to look a figure up, or to read it off a sister vehicle. */
+export const ASK_MINUTES = 4;
+/** Under this nobody is asked, bits. */
+const LEAST_BITS = 0.08;
+/** A figure that was looked up is known to this share of what was left open before. */
+const STATED_SHARE = 0.15;
+const REACH = 4;
+const STEPS = 64;
+
+/** A parameter the sheet leaves out, with what knowing it would tell. */
+export interface Question extends UnsaidColumn {
+  readonly gainBits: number;
+}
+
+/** P(what the figure is and unit): the unsaid variable cut into steps of its own standard deviation, under every unit that still counts. */
+function outcomesOf({ active, members, rowOf, columns: { count } }: Belief, column: number): Outcomes {
+  const mass = new Float64Array(members.length * STEPS);
+  const edge = (bin: number): number => REACH * ((2 * bin) / STEPS - 1);
+  for (const { unit, weight, learned } of active) {
+    let variance = 1;
+    for (let i = 0; i < (learned?.count ?? 0); i += 1) variance -= (learned?.read[i * count + column] ?? 0) ** 2;
+    const sigma = Math.hypot(Math.sqrt(Math.max(0, variance)), STATED_SHARE);
+    const mean = learned?.mean[column] ?? 0;
+    const row = rowOf[unit] * STEPS;
+    let below = 0;
+    for (let bin = 0; bin < STEPS; bin += 1) {
+      const upTo = bin === STEPS - 1 ? 1 : normalCdf((edge(bin + 1) - mean) / sigma);
+      mass[row + bin] = mass[row + bin] + weight * (upTo - below);
+      below = upTo;
+    }
+  }
+  return { axis: { bins: STEPS, edge }, width: STEPS, members, mass };
+}
+
+/**
+ * What the sheets leave out and would tell something if it were known, the most telling first: the expected information about the unit from
+ * learning the figure itself (mutual information of the unsaid variable and the unit, given the readings).
+ */
+export function questionsUnder(belief: Belief): readonly Question[] {
+  const scale = new Float64Array(belief.grid.units.length).fill(1);
+  return belief.columns.unsaid
+    .map((unsaid) => ({ ...unsaid, gainBits: informationBits(outcomesOf(belief, unsaid.column), scale) }))
+    .filter(({ gainBits }) => gainBits >= LEAST_BITS)
+    .sort((a, b) => b.gainBits - a.gainBits);
+}
