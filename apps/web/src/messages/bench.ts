@@ -100,6 +100,8 @@ export const benchMessages = {
     verdict: "Verdict",
     proven: "Proven",
     nothingFound: "Nothing wrong found",
+    notReproduced: "Not reproduced on the bench",
+    didNotShow: "The fault did not show itself",
     contradiction: "The readings contradict one another",
     unknownFault: "A fault not known here",
     fitsNoFault: "The readings fit no fault known here",

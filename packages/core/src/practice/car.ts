@@ -107,20 +107,28 @@ function disturbedDrive(drive: Drive, oddities: Oddities, hertzFactor: number): 
   };
 }
 
+/** A sound ground or contact lies in its ordinary range (field guide, section 14): what lies far outside it is a fault, and hidden as one. */
+const ORDINARY_SPREADS = 2;
+
+/** A standard normal number that stays within the ordinary. */
+function ordinary(random: Random): number {
+  return Math.min(ORDINARY_SPREADS, Math.max(-ORDINARY_SPREADS, random.normal()));
+}
+
 function disturbedModel(base: Model, random: Random, worse: number): Model {
   const { network } = base;
   const values = copyValues(network.values);
-  const shared = 0.5 * random.normal();
+  const shared = 0.5 * ordinary(random);
   const ground = network.elementIndex.get("car/module-ground") ?? -1;
   values.gain[ground] = values.gain[ground] + 0.3 * random.normal();
   for (const [name, sigma] of CAR_SPREADS) {
     const index = network.elementIndex.get(name) ?? -1;
-    values.ohms[index] = values.ohms[index] * Math.exp(sigma * random.normal());
+    values.ohms[index] = values.ohms[index] * Math.exp(sigma * ordinary(random));
   }
   network.elements.forEach((element, index) => {
     if (values.least[index] > 0) values.least[index] = values.least[index] * Math.exp(worse * LEAST_SPREAD * random.normal());
     const contact = isContact(element.id) || isWire(element.id) || isLowSide(element.id);
-    if (contact) values.ohms[index] = values.ohms[index] * Math.exp(shared + 0.5 * random.normal());
+    if (contact) values.ohms[index] = values.ohms[index] * Math.exp(shared + 0.5 * ordinary(random));
   });
   const circuits = base.circuits.map((circuit): CircuitModel => {
     const oddities = new Map<string, number>();

@@ -270,6 +270,7 @@ export function BenchPage() {
                 readings={state.readings}
                 minutes={minutes}
                 recorded={recorded}
+                passing={bench.passing}
                 onRecord={record}
               />
             ) : test ? (

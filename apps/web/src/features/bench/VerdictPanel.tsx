@@ -14,11 +14,13 @@ interface Props {
   readonly readings: readonly JobReading[];
   readonly minutes: number;
   readonly recorded: boolean;
+  /** The fault comes and goes: finding nothing means that it did not come. */
+  readonly passing: boolean;
   readonly onRecord: () => void;
 }
 
 /** The verdict as a proof: the unit, the readings that refute each rival, what is left open. */
-export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, recorded, onRecord }: Props) {
+export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, recorded, passing, onRecord }: Props) {
   const { verdict, verdicts = [], unexplained = [] } = diagnosis;
   const others = verdicts.filter(({ unit }) => unit !== verdict.unit);
   const nothing = verdict.status === "nothing-found";
@@ -28,10 +30,12 @@ export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, reco
     .filter(({ cleared }) => cleared.length > 0);
   return (
     <section aria-label={t.verdict} className="flex flex-col gap-4">
-      <p className="text-sm font-bold text-lamp">{nothing ? t.nothingFound : t.proven}</p>
-      <h2 className="text-2xl font-bold leading-tight">{nothing ? t.nothingWrong : named.map((unit) => titleOf(unit, circuits)).join(" or ")}</h2>
+      <p className="text-sm font-bold text-lamp">{!nothing ? t.proven : passing ? t.notReproduced : t.nothingFound}</p>
+      <h2 className="text-2xl font-bold leading-tight">
+        {nothing ? (passing ? t.didNotShow : t.nothingWrong) : named.map((unit) => titleOf(unit, circuits)).join(" or ")}
+      </h2>
       <p className="readout text-lg">
-        {formatPercent(verdict.probability)} <span className="text-soft">after {Number(minutes.toFixed(0))} min</span>
+        {!(nothing && passing) && formatPercent(verdict.probability)} <span className="text-soft">after {Number(minutes.toFixed(0))} min</span>
       </p>
       {verdict.also && (
         <p className="rounded-xl bg-caution px-4 py-3 text-sm">{t.alsoBroken(titleOf(verdict.also.unit, circuits), formatPercent(verdict.also.probability))}</p>

@@ -48,8 +48,8 @@ const DIAGNOSIS: Diagnosis = {
 const shown = (element: ReactNode): void => void render(<MemoryRouter>{element}</MemoryRouter>);
 
 describe("the verdict", () => {
-  const panel = (diagnosis: Diagnosis, onRecord = (): void => undefined) => (
-    <VerdictPanel job="7" diagnosis={diagnosis} circuits={CIRCUITS} readings={[]} minutes={12.4} recorded={false} onRecord={onRecord} />
+  const panel = (diagnosis: Diagnosis, onRecord = (): void => undefined, passing = false) => (
+    <VerdictPanel job="7" diagnosis={diagnosis} circuits={CIRCUITS} readings={[]} minutes={12.4} recorded={false} passing={passing} onRecord={onRecord} />
   );
 
   it("names what is proven besides, once, and the codes nobody explains", () => {
@@ -69,6 +69,27 @@ describe("the verdict", () => {
     expect(screen.getByText("Nothing wrong found")).toBeDefined();
     await userEvent.click(screen.getByRole("button", { name: "Record the verdict" }));
     expect(recorded).toBe(1);
+  });
+});
+
+describe("a fault that comes and goes", () => {
+  it("did not show itself: nobody calls the circuit sound, and no probability is said", () => {
+    const verdict: Diagnosis["verdict"] = { ...VERDICT, status: "nothing-found", unit: null, probability: 0.2 };
+    shown(
+      <VerdictPanel
+        job="7"
+        diagnosis={{ ...DIAGNOSIS, verdict }}
+        circuits={CIRCUITS}
+        readings={[]}
+        minutes={30}
+        recorded={false}
+        passing
+        onRecord={() => undefined}
+      />,
+    );
+    expect(screen.getByText("Not reproduced on the bench")).toBeDefined();
+    expect(screen.getByRole("heading", { level: 2 }).textContent).toBe("The fault did not show itself");
+    expect(screen.queryByText(/20 %|Nothing wrong/u)).toBeNull();
   });
 });
 

@@ -1,3 +1,4 @@
+import type { Reading } from "@fox-lamp/language";
 import { buildModel } from "../../circuit";
 import { circuitsOfCode, type MatchedCode } from "../../codes";
 import { hintsAmong } from "../../faults";
@@ -12,7 +13,7 @@ import type { Inference } from "../inference/inference";
 import type { NamedReading } from "../inference/observe";
 import { policyOf } from "../inference/policy";
 import type { Session } from "../inference/session";
-import { settledCircuit } from "../inference/settle";
+import { levelsBySteel, settledCircuit } from "../inference/settle";
 import { symptomObservations } from "../inference/symptom-evidence";
 import { pairShare } from "../posterior/involved";
 import { combine } from "../posterior/posterior";
@@ -40,14 +41,22 @@ export function openCase(job: DiagnosedJob, session: Session, onProgress: OnProg
 function settled(job: DiagnosedJob, session: Session): DiagnosedJob {
   const { circuits, readings = [] } = job;
   const only = circuits.length > 1 ? undefined : circuits[0]?.id;
-  return {
-    ...job,
-    circuits: circuits.map((circuit) => {
-      const own = readings.filter((reading) => (reading.circuit ?? only) === circuit.id);
-      const shared = circuits.filter(({ id }) => Object.values(circuit.shares ?? {}).includes(id));
-      return session.settled([circuit, shared, own], () => settledCircuit(circuit, circuits, own));
+  const ownOf = (id: string): Reading[] => readings.filter((reading) => (reading.circuit ?? only) === id);
+  const meant = circuits.map((circuit) => {
+    const own = ownOf(circuit.id);
+    const shared = circuits.filter(({ id }) => Object.values(circuit.shares ?? {}).includes(id));
+    return session.settled([circuit, shared, own], () => settledCircuit(circuit, circuits, own));
+  });
+  const levels = new Map(
+    meant.flatMap((circuit) => {
+      const own = ownOf(circuit.id);
+      return levelsBySteel(circuit, meant, own).flatMap((reading, index): (readonly [Reading, Reading])[] => {
+        const before = own[index];
+        return before === undefined ? [] : [[before, reading]];
+      });
     }),
-  };
+  );
+  return { ...job, circuits: meant, ...(job.readings === undefined ? {} : { readings: readings.map((reading) => levels.get(reading) ?? reading) }) };
 }
 
 /** Readings and codes weighed on single faults, each set of circuits for itself. */

@@ -119,7 +119,7 @@ function outlooksOf(opened: WeighedJob): Outlook[] {
   const passing = comesAndGoes(job);
   return joint.circuits.map((posterior, index) => {
     const work = workDoneOf(clusters[index]?.own ?? [], onlyCircuit, job, inDoubt, passing);
-    return outlook(posterior, work, (unit) => posterior.relative[unit] - bestRelative >= REFUTED_LOG, passing);
+    return outlook(posterior, work, (unit) => posterior.relative[unit] - bestRelative >= REFUTED_LOG);
   });
 }
 

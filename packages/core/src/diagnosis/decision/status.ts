@@ -1,9 +1,9 @@
-import type { Diagnosis } from "@fox-lamp/language";
+import type { Diagnosis, Setup } from "@fox-lamp/language";
 import { measurementId } from "../../procedures";
 import { involvedUnits, pairShare } from "../posterior/involved";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { DECLARE } from "../posterior/unit-evidence";
-import type { WeighedJob } from "../posterior/weighed-job";
+import { comesAndGoes, type WeighedJob } from "../posterior/weighed-job";
 import { testKey } from "../value-of-information/work-done";
 import { isOutside, isSound, type Stake } from "./stake";
 import { isIntermittent, type Standing } from "./standing";
@@ -40,6 +40,33 @@ function overtakenIn({ numbered, onlyCircuit }: WeighedJob): ReadonlySet<string>
   return overtaken;
 }
 
+/** Without the complaint nobody goes on after so many readings. */
+const MOST_TRIED = 30;
+
+/** The place a setup moves; null where it moves none. */
+function movedIn(setup: Setup | undefined): string | null {
+  return setup?.stimulus?.kind === "wiggle" ? (setup.stimulus.at ?? null) : null;
+}
+
+/** The readings favour no unit over a sound car by more than this, in logarithms. */
+const SHOWN_LOG = Math.log(3);
+
+/**
+ * Whether a fault that comes and goes did not come: no reading speaks for anybody, and every place that can be moved has been moved, nothing is
+ * left to do, or more has been tried than anybody pays for. What was not cleared stays open.
+ */
+export function isNotReproduced({ job, joint, numbered }: WeighedJob, { possible, tests }: Standing): boolean {
+  if (!comesAndGoes(job) || numbered.length === 0) return false;
+  if (joint.circuits.some(({ relative }) => relative.some((value) => value > SHOWN_LOG))) return false;
+  if (tests.length === 0 || numbered.length >= MOST_TRIED) return true;
+  const moved = new Set(numbered.map(({ reading }) => movedIn(reading.setup)).filter((place) => place !== null));
+  const left = possible.flat().some(({ offered: { procedure } }) => {
+    const place = movedIn(procedure.setup);
+    return place !== null && !moved.has(place);
+  });
+  return moved.size > 0 && !left;
+}
+
 /** What may be declared, were no test owed: proven, nothing found, contradiction; else the search goes on. */
 export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake): Status {
   const { joint, doubts } = weighed;
@@ -50,6 +77,7 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
   const corrected = overtakenIn(weighed);
   const expectedSlips = among.reduce((sum, { id, probability }) => sum + (probability > 0.2 && !corrected.has(id) ? probability : 0), 0);
   if (expectedSlips >= CONTRADICTION) return "contradiction";
+  if (isNotReproduced(weighed, standing)) return "nothing-found";
   const soundCircuit = isSound(standing);
   const exhausted = tests.length === 0;
   if (!soundCircuit && pairShare(joint) > 0.5) {

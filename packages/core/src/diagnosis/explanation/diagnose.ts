@@ -1,16 +1,19 @@
 import { type Diagnosis, type Measurement, type NextTest, parseUnit, type RepairUnit, type Stake, unitKindOf } from "@fox-lamp/language";
 import { parameterTitle } from "../../circuit";
+import { lazy } from "../../numeric";
 import { measurementOf, type Procedure } from "../../procedures";
 import { formatPercent } from "../../units";
 import type { Case } from "../decision/case";
 import { casesApart, openCase } from "../decision/open-case";
 import { WRONG_MINUTES } from "../decision/stake";
+import type { Refuted } from "../decision/standing";
 import { statusOf, testsNow } from "../decision/what-now";
 import { type DiagnosedJob, type NameOf, namesIn } from "../inference/diagnosed-job";
 import { Session } from "../inference/session";
 import { storedUnder } from "../posterior/causes";
 import { involvedUnits, pairShare, partnerOf } from "../posterior/involved";
 import type { CircuitPosterior } from "../posterior/posterior";
+import { Clearing } from "../posterior/refutation";
 import type { OnProgress } from "../posterior/weighed-job";
 import { ASK_MINUTES } from "../value-of-information/questions";
 import { nextTestOf } from "./next";
@@ -103,6 +106,8 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   const { joint, numbered } = opened;
   const { group, refuted, open, beside, posterior, groupProbability } = opened.standing();
   const status = statusOf(opened);
+  // Nothing was found though somebody leads: a fault that comes and goes did not come, and whoever leads is only not excluded.
+  const unfound = status === "nothing-found" && posterior !== null;
   const involved = involvedUnits(joint);
   const double = pairShare(joint) > 0.5;
   const leader = double ? (involved[0] ?? null) : null;
@@ -113,7 +118,8 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   const order = new Map(numbered.map(({ id }, index) => [id, index]));
   // Of two faults neither is cleared, though each by itself explains too little.
   const both = new Set([leader?.unit, partner?.unit]);
-  const judgedUnits = refuted.filter(({ unit }) => !unit.includes("&") && !both.has(unit)).map(({ unit, by }) => ({ unit, by: by() }));
+  const told = refuted.filter(({ unit }) => !unit.includes("&") && !both.has(unit));
+  const judgedUnits = unfound ? againstSound(opened, told) : told.map(({ unit, by }) => ({ unit, by: by() }));
   const cleared = judgedUnits.flatMap(({ unit, by }) => (by === null ? [] : [{ unit, by }]));
   const because = [...new Set(cleared.flatMap(({ by }) => by))].sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
   const steps = stepsOf({
@@ -133,9 +139,9 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   return {
     status,
     unit: posterior === null || status === "nothing-found" ? null : (leader?.unit ?? group[0] ?? null),
-    probability: leader?.probability ?? Math.min(1, groupProbability),
-    group: double || group.length < 2 ? [] : [...group],
-    open: double ? alsoOpen(involved) : [...open.map(({ unit }) => unit), ...beside].filter((unit) => unit !== ""),
+    probability: leader?.probability ?? Math.min(1, unfound ? joint.healthy : groupProbability),
+    group: double || unfound || group.length < 2 ? [] : [...group],
+    open: double ? alsoOpen(involved) : [...(unfound ? group : []), ...open.map(({ unit }) => unit), ...beside].filter((unit) => unit !== ""),
     because: because.map(nameOf),
     separate,
     refuted: cleared.map(({ unit, by }) => ({ unit, by: by.map(nameOf) })),
@@ -143,6 +149,15 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
     ...(partner === null ? {} : { also: partner }),
     ...(steps.length === 0 ? {} : { steps }),
   };
+}
+
+/** What clears units against a sound car, where nobody leads. */
+function againstSound({ joint }: Case, told: readonly Refuted[]): { unit: string; by: readonly string[] | null }[] {
+  const clearings = joint.circuits.map((posterior) => ({ units: posterior.inference.grid.units, clearing: lazy(() => new Clearing(posterior, 0)) }));
+  return told.map(({ unit }) => {
+    const own = clearings.find(({ units }) => units.includes(unit));
+    return { unit, by: own === undefined ? null : own.clearing().by(own.units.indexOf(unit)) };
+  });
 }
 
 /** A test that can be done now, with its minutes, whatever it would tell. */

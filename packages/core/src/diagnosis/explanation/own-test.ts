@@ -2,6 +2,7 @@ import { BadInput, type Measurement, type NextTest } from "@fox-lamp/language";
 import { expectOf, ownProcedure } from "../../procedures";
 import { openCase } from "../decision/open-case";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
+import { complaintNow } from "../inference/presence";
 import type { Session } from "../inference/session";
 import { comesAndGoes } from "../posterior/weighed-job";
 import { believe } from "../value-of-information/belief";
@@ -32,7 +33,7 @@ export function ownTest(job: DiagnosedJob, measurement: Measurement, session: Se
     throw new BadInput({ code: "measurement:unpredicted", where: "measurement.meter", message: `nothing can be said beforehand of "${asked.meter}"` });
   const procedure = ownProcedure(inference.model, asked, "measurement");
   const passing = comesAndGoes(job);
-  const belief = believe(inference.grid, inference.columns, observations, evidence, weights, () => true, passing);
+  const belief = believe(inference.grid, inference.columns, observations, evidence, weights, () => true, passing ? complaintNow(part.own) : null);
   const [table] = inference.tablesFor(
     [{ key: `${procedure.circuit} ${procedure.id}`, probe }],
     belief.active.map(({ cell }) => cell),

@@ -2,9 +2,7 @@ import { parseUnit, placeIn } from "@fox-lamp/language";
 import type { Circumstances, Observation } from "../likelihood/observation";
 import type { Inference } from "./inference";
 import type { NamedReading } from "./observe";
-
-/** How likely an intermittent fault is there, by what the technician says of the complaint at that moment. */
-const PRESENCE = { yes: 0.95, no: 0.04, unknown: 0.65 } as const;
+import { complaintOf, PRESENCE } from "./presence";
 
 /** The connector a contact fault sits in; null for other units. */
 function placeOfUnit(unit: string): string | null {
@@ -45,11 +43,6 @@ export function circumstancesOf(
     const place = fault === null || fault.kind.startsWith("swapped") ? null : placeOfUnit(fault.unit);
     return place === null ? -1 : (entry.get(place) ?? -1);
   });
-  const presence = !comesAndGoes
-    ? null
-    : observations.map(({ id }) => {
-        const { symptom } = readings[at.get(id) ?? -1]?.reading ?? {};
-        return PRESENCE[symptom === undefined ? "unknown" : symptom ? "yes" : "no"];
-      });
+  const presence = !comesAndGoes ? null : observations.map(({ id }) => PRESENCE[complaintOf(readings[at.get(id) ?? -1]?.reading.symptom)]);
   return { sometimes: grid.sometimes, presence, disturbedBy: Int32Array.from(grid.fault, (fault) => byFault[fault]), after };
 }

@@ -68,3 +68,24 @@ export function settledCircuit(circuit: Circuit, all: readonly Circuit[], readin
   const weighed = weighedAlternatives(list, all, readings);
   return weighed.reduce((best, one) => (one.weight > best.weight ? one : best)).circuit;
 }
+
+/** Steel before the tip makes the output conduct on most sensors; on the others it is the other way round. */
+const STEEL_CONDUCTS = 0.85;
+
+/**
+ * Readings of a circuit with the level that steel at the tip, or away from it, stands for where only that was said: the same way round in all of
+ * them, the way that more of them fit. A sensor that shows one level in both then shows the wrong one in one of them.
+ */
+export function levelsBySteel(circuit: Circuit, all: readonly Circuit[], readings: readonly Reading[]): readonly Reading[] {
+  const silent = ({ setup }: Reading): boolean => setup?.steel !== undefined && setup.truth?.level === undefined;
+  if (!readings.some(silent)) return readings;
+  const stated = (at: "low" | "high", away: "low" | "high"): Reading[] =>
+    readings.map((reading) =>
+      silent(reading)
+        ? { ...reading, setup: { ...reading.setup, truth: { ...reading.setup?.truth, level: reading.setup?.steel === "at" ? at : away } } }
+        : reading,
+    );
+  const [usual, other] = [stated("low", "high"), stated("high", "low")];
+  const fits = (one: readonly Reading[], share: number): number => Math.log(share) + speaksFor(circuit, all, one);
+  return fits(usual, STEEL_CONDUCTS) >= fits(other, 1 - STEEL_CONDUCTS) ? usual : other;
+}

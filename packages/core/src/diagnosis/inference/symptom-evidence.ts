@@ -1,25 +1,9 @@
-import { parseUnit, placeIn, type Reading } from "@fox-lamp/language";
+import type { Reading } from "@fox-lamp/language";
 import { wordTable } from "../predictions/table";
 import { type CodeObservation, REMARK_WORDS } from "./code-evidence";
 import type { Inference } from "./inference";
 import type { NamedReading } from "./observe";
-
-/** How often a complaint shows while the very place of its cause is moved; while another place is; and by itself, as it does now and then. */
-const AT_ITS_PLACE = 0.7;
-const ELSEWHERE = 0.15;
-/** Moving the loom moves every wire, and every contact a little. */
-const LOOM_MOVES_CONTACTS = 0.3;
-
-/** How often a fault's complaint shows while a place is moved. */
-function shownWhile(unit: string, moved: string, only: string): number {
-  const parsed = parseUnit(unit);
-  if (parsed === null) return ELSEWHERE;
-  const place = placeIn(parsed.circuit, moved);
-  if (parsed.kind === "contact" && placeIn(parsed.circuit, parsed.place) === place) return AT_ITS_PLACE;
-  if (parsed.kind === "contact" && moved === "loom") return LOOM_MOVES_CONTACTS;
-  if (parsed.kind === "wire") return moved === "loom" ? AT_ITS_PLACE : parsed.circuit === only ? LOOM_MOVES_CONTACTS : ELSEWHERE;
-  return ELSEWHERE;
-}
+import { ELSEWHERE, shownWhile } from "./presence";
 
 /**
  * Where moving brought the complaint, and where it did not: the place that is moved when it shows is likely its own. Says nothing for

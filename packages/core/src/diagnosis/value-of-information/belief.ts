@@ -1,6 +1,7 @@
 import { QUIET_SHARE } from "../../faults";
-import type { Columns } from "../../instruments";
+import type { Columns, Probe } from "../../instruments";
 import type { HypothesisGrid } from "../hypotheses/grid";
+import { type Complaint, presenceNext } from "../inference/presence";
 import { type Learned, learn, usedAt } from "../likelihood/learn";
 import type { Evidence, Observation } from "../likelihood/observation";
 import type { PredictionTable } from "../predictions/table";
@@ -30,7 +31,7 @@ export interface Belief {
   readonly members: readonly number[];
   readonly rowOf: Int32Array;
   /** How likely a cell's fault is not there in the next reading. */
-  readonly quietShare: (cell: number) => number;
+  readonly quietShare: (cell: number, probe: Probe) => number;
   readonly scratch: SlopeScratch;
 }
 
@@ -67,16 +68,13 @@ function thinned(grid: HypothesisGrid, weights: Float64Array): Float64Array {
   return out;
 }
 
-/** In a job whose fault comes and goes: how likely it is absent while nobody knows. */
-export const ABSENT_SHARE = 0.35;
-
 /**
  * Learns the tolerances at every cell that still counts (one Kalman update per cell over all readings that did not slip and
  * were taken while its fault was there).
  *
  * @param weights posterior of every cell, any scale
  * @param alive which units the readings have not refuted
- * @param comesAndGoes whether the fault is absent at times
+ * @param complaint how the complaint stands now, where the fault comes and goes; null where it stays
  */
 export function believe(
   grid: HypothesisGrid,
@@ -85,7 +83,7 @@ export function believe(
   evidence: Evidence,
   weights: Float64Array,
   alive: (unit: number) => boolean,
-  comesAndGoes = false,
+  complaint: Complaint | null = null,
 ): Belief {
   const { cured } = evidence;
   const d = columns.count;
@@ -111,8 +109,11 @@ export function believe(
     }
     active.push({ cell, unit, weight, learned: learn(usedAt(evidence, observations, cell), cell, d) });
   }
-  const base = comesAndGoes ? ABSENT_SHARE : 0;
-  const quietShare = (cell: number): number => 1 - (1 - (cured[cell] ?? 0)) * (1 - Math.max(base, grid.sometimes[cell] === 1 ? QUIET_SHARE : 0));
+  const presence = complaint === null ? null : presenceNext(grid, complaint);
+  const quietShare = (cell: number, probe: Probe): number => {
+    const absent = presence === null ? 0 : 1 - presence(probe)[grid.unitOfFault[grid.fault[cell]]];
+    return 1 - (1 - (cured[cell] ?? 0)) * (1 - Math.max(absent, grid.sometimes[cell] === 1 ? QUIET_SHARE : 0));
+  };
   const scratch = { slopes: new Float64Array(d), places: new Int32Array(d) };
   return { grid, columns, ...placed(grid, active), quietShare, scratch };
 }

@@ -67,7 +67,7 @@ function statesOf(belief: Belief, table: PredictionTable, axis: BinAxis): States
     const { cell, unit, weight } = own;
     const row = rowOf[unit];
     const twin = table.quiet[cell];
-    const quiet = twin < 0 ? 0 : belief.quietShare(cell);
+    const quiet = twin < 0 ? 0 : belief.quietShare(cell, table.probe);
     if (quiet > 0) {
       const slot = table.slot[twin];
       const sigma = numeric ? sqrt(priorVariance(table, slot, columns.count)) : 1;

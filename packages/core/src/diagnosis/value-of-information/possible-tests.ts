@@ -8,16 +8,18 @@ import { minutesOf } from "./price";
 import { type Question, questionsUnder } from "./questions";
 import { testKey, type WorkDone } from "./work-done";
 
-/** A test that may have missed a fault that comes and goes is tried this often; moving and stimulating wait for one even in an ordinary job. */
+/** Where a fault comes and goes a test is done again after something has changed, this often at most; a place is moved twice in any job. */
 const MOST_TRIES = 4;
 const MOST_MOVES = 2;
 
-/** How often a test may be done. A second look sees what the first one saw. */
-function triesOf({ meter, setup }: Procedure, id: string, { passing, doubted }: WorkDone): number {
-  if (meter === "look") return 1;
-  if (passing) return MOST_TRIES;
-  if (setup.stimulus?.kind === "wiggle") return MOST_MOVES;
-  return doubted.has(id) ? 2 : 1;
+/** Whether a test may be done once more. A second look sees what the first one saw, and so does any test while nothing has changed. */
+function mayBeDone({ meter, setup }: Procedure, id: string, { passing, doubted, done, unchanged }: WorkDone): boolean {
+  const times = done.get(id) ?? 0;
+  if (times === 0) return true;
+  if (meter === "look") return false;
+  if (setup.stimulus?.kind === "wiggle") return times < MOST_MOVES;
+  if (passing) return !unchanged.has(id) && times < MOST_TRIES;
+  return doubted.has(id) && times < 2;
 }
 
 /** Tests that may be offered: the tools are at hand, not skipped, not done just now, repeated only for a reason. */
@@ -29,7 +31,7 @@ export function possibleTests({ inference }: Pick<CircuitPosterior, "inference">
     if (work.noStart && (key === "idle" || key === "rev")) return false;
     const id = testKey(procedure.circuit, procedure.id);
     if (work.skipped.has(id) || work.skipped.has(procedure.id) || work.last === id) return false;
-    return (work.done.get(id) ?? 0) < triesOf(procedure, id, work);
+    return mayBeDone(procedure, id, work);
   });
 }
 
@@ -56,11 +58,10 @@ const LOT = 16;
 /**
  * What could be done under the present belief.
  * @param alive which units the readings have not refuted
- * @param passing whether the fault comes and goes
  */
-export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (unit: number) => boolean, passing = false): Outlook {
+export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (unit: number) => boolean): Outlook {
   const { inference, observations, evidence, weights } = posterior;
-  const belief = believe(inference.grid, inference.columns, observations, evidence, weights, alive, passing);
+  const belief = believe(inference.grid, inference.columns, observations, evidence, weights, alive, work.passing ? work.complaint : null);
   const access = (id: string): Readonly<Record<string, number>> | undefined => inference.circuitOf(id).circuit.access;
   const order = possibleTests(posterior, work)
     .map((offered) => ({ offered, minutes: minutesOf(offered, access, work) }))

@@ -80,6 +80,8 @@ describe("what a test costs", () => {
     unplugged: new Set(),
     done: new Map(),
     last: null,
+    unchanged: new Set(),
+    complaint: "unknown",
     doubted: new Set(),
     bench: null,
     passing: false,

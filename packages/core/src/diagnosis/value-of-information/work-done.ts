@@ -1,7 +1,8 @@
-import { type Instrument, placeIn } from "@fox-lamp/language";
+import { type Instrument, placeIn, type Reading } from "@fox-lamp/language";
 import { measurementId } from "../../procedures";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
 import type { NamedReading } from "../inference/observe";
+import { type Complaint, complaintOf } from "../inference/presence";
 
 /** What has been done so far, as far as it changes the price of the next test. */
 export interface WorkDone {
@@ -9,6 +10,10 @@ export interface WorkDone {
   readonly unplugged: ReadonlySet<string>;
   readonly done: ReadonlyMap<string, number>;
   readonly last: string | null;
+  /** Tests since which nothing was moved, heated or unplugged, and the complaint did not come or go. */
+  readonly unchanged: ReadonlySet<string>;
+  /** The complaint as the last reading left it. */
+  readonly complaint: Complaint;
   /** Tests whose reading is in doubt: only these, and tests that wait for a fault to show, are worth repeating. */
   readonly doubted: ReadonlySet<string>;
   readonly bench: ReadonlySet<Instrument> | null;
@@ -25,6 +30,15 @@ export function testKey(circuit: string, id: string): string {
   return `${circuit} ${id}`;
 }
 
+const DISTURBING: readonly string[] = ["wiggle", "tap", "heat", "cool", "snap"];
+
+/** Whether a reading changed something for those that follow: it moved, struck or heated, unplugged what was never unplugged, or found the complaint come or gone. */
+function disturbs({ setup = {}, symptom }: Reading, before: Complaint, unplugged: ReadonlySet<string>, circuit: string): boolean {
+  if (DISTURBING.includes(setup.stimulus?.kind ?? "none")) return true;
+  if ((setup.open ?? []).some((open) => !unplugged.has(placeIn(circuit, open)))) return true;
+  return complaintOf(symptom) !== before;
+}
+
 /** What the readings so far mean for the price and the use of the next test. */
 export function workDoneOf(
   readings: readonly NamedReading[],
@@ -37,6 +51,8 @@ export function workDoneOf(
   const unplugged = new Set<string>();
   const done = new Map<string, number>();
   const doubted = new Set<string>();
+  const unchanged = new Set<string>();
+  let complaint: Complaint = "unknown";
   let seen: string | null = null;
   let last: string | null = null;
   let noStart = job.facts?.engine === "does-not-start";
@@ -48,6 +64,8 @@ export function workDoneOf(
       const owner = right !== undefined && left.includes(":") ? (left.split(":")[0] ?? circuit) : circuit;
       if (place !== "") reached.add(placeIn(owner, place === "part" ? "sensor" : place));
     }
+    if (disturbs(reading, complaint, unplugged, circuit)) unchanged.clear();
+    complaint = complaintOf(reading.symptom);
     for (const open of reading.setup?.open ?? []) {
       const place = placeIn(circuit, open);
       reached.add(place);
@@ -57,6 +75,7 @@ export function workDoneOf(
     }
     const id = testKey(circuit, measurementId(reading));
     done.set(id, (done.get(id) ?? 0) + 1);
+    unchanged.add(id);
     if (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0) seen = id;
     if (inDoubt.has(readingId)) doubted.add(id);
     last = id;
@@ -65,5 +84,5 @@ export function workDoneOf(
     if (reading.setup?.key === "idle" || reading.setup?.key === "rev") noStart = false;
   }
   const bench = job.bench === undefined ? null : new Set<Instrument>(job.bench);
-  return { reached, unplugged, done, last, doubted, bench, passing, noStart, skipped: new Set(job.skipped ?? []) };
+  return { reached, unplugged, done, last, unchanged, complaint, doubted, bench, passing, noStart, skipped: new Set(job.skipped ?? []) };
 }
