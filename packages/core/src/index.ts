@@ -3,7 +3,7 @@
 // readings say and why), readVirtualCar and scanVirtualCar (practice), measureFile (files).
 
 export { batteryVerdict, chargePercent, leastCrankingVolts } from "./arithmetic";
-export { FAMILIES, type Family, familyById } from "./circuit";
+export { FAMILIES, type Family, familyById, specifiedOhms } from "./circuit";
 export { genericCode } from "./codes";
 export {
   type DiagnosedJob,

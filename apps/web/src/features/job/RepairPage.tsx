@@ -1,5 +1,16 @@
-import { circuitRules, condemnedUnits, diagnosedPart, familyById, formatPercent, formatWindow, type Task, tasksOf, unitKind } from "@fox-lamp/core";
-import { type Circuit, circuitOfUnit, type EntryOf, parseShorthand, unitKindOf } from "@fox-lamp/language";
+import {
+  circuitRules,
+  condemnedUnits,
+  diagnosedPart,
+  familyById,
+  formatPercent,
+  formatWindow,
+  specifiedOhms,
+  type Task,
+  tasksOf,
+  unitKind,
+} from "@fox-lamp/core";
+import { type Circuit, circuitOfUnit, type EntryOf, parseShorthand } from "@fox-lamp/language";
 import { ArrowRight } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
@@ -127,17 +138,6 @@ function Locate({ work, units }: { work: Work; units: readonly string[] }) {
   );
 }
 
-/** The resistance the specification gives for a unit's part; null where it gives none. */
-function specifiedOhms(unit: string, circuits: readonly Circuit[]): readonly [number, number] | null {
-  const circuit = circuits.find(({ id }) => id === circuitOfUnit(unit));
-  const parsed = circuit === undefined ? undefined : familyById(circuit.family)?.parameters.safeParse(circuit.with ?? {});
-  if (parsed?.success !== true) return null;
-  const name = ({ heater: "heater", coil: "coil" } as Readonly<Record<string, string>>)[unitKindOf(unit) ?? ""] ?? "resistance";
-  const given = parsed.data as Readonly<Record<string, unknown>>;
-  const window = given[name] ?? given["coil"];
-  return Array.isArray(window) && window.length === 2 ? [Number(window[0]), Number(window[1])] : null;
-}
-
 /** A resistance as typed: shorthand with k and M, or OL; null for nothing typed, undefined for what is none. */
 function ohmsIn(text: string): number | "OL" | null | undefined {
   if (text.trim() === "") return null;
@@ -160,7 +160,8 @@ function Repair({ work, units }: { work: Work; units: readonly string[] }) {
   const [oldOhms, setOldOhms] = useState("");
   const [newOhms, setNewOhms] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
-  const window = specifiedOhms(unit, job.circuits);
+  const circuit = job.circuits.find(({ id }) => id === circuitOfUnit(unit));
+  const window = circuit === undefined ? null : specifiedOhms(circuit, unit);
   const [before, after] = [ohmsIn(oldOhms), ohmsIn(newOhms)];
   const outside = window !== null && after != null && (after === "OL" || after < window[0] || after > window[1]);
   const hint = window === null || after == null ? undefined : (outside ? t.outside : t.inside)(formatWindow(window[0], window[1], "ohm"));

@@ -1,18 +1,24 @@
 import { isOfCode } from "../inference/code-evidence";
+import { SLIP_SHARE } from "../likelihood/cell-weigher";
+import type { Observation } from "../likelihood/observation";
 import { weighCells } from "../likelihood/weigh";
 import { type CircuitPosterior, slipProbability } from "./posterior";
 import { REFUTED_LOG, unitSingle } from "./unit-evidence";
 
 /** A reading that slipped with this probability clears nothing. */
 const DOUBTED = 0.5;
+/** What one reading says by itself is averaged in another order when it is weighed anew: so far from the edge it makes no difference. */
+const CLEARLY_REFUTED_LOG = REFUTED_LOG - 0.2;
 /** More readings than this together are no argument anybody follows. */
 const MOST_TOGETHER = 6;
 
-/** Readings that may clear somebody: neither codes nor what is in doubt. */
-function witnesses(posterior: CircuitPosterior): number[] {
-  return posterior.observations.flatMap((observation, index) =>
-    isOfCode(observation) || observation.id.includes(" ") || slipProbability(posterior, index) >= DOUBTED ? [] : [index],
-  );
+/** Readings that may clear somebody, each with all it says: neither codes nor what is in doubt, which is in doubt as a whole. */
+function witnesses(posterior: CircuitPosterior): number[][] {
+  const groups = new Map<string, number[]>();
+  posterior.observations.forEach((observation, index) => {
+    if (!isOfCode(observation) && !observation.id.includes(" ")) groups.set(observation.id, [...(groups.get(observation.id) ?? []), index]);
+  });
+  return [...groups.values()].filter((group) => group.every((index) => slipProbability(posterior, index) < DOUBTED));
 }
 
 /** log of the mean likelihood of each of a unit's faults under some readings; the best of them. */
@@ -32,11 +38,18 @@ function evidenceOf({ inference: { grid } }: CircuitPosterior, unit: number, cel
   return Math.max(...[...sums.values()].map(({ top, joint, prior }) => top + Math.log(joint / prior)));
 }
 
+/** A reading by itself: that it was taken twice, and stands for that reason, is not part of what it says alone. */
+function byItself(observation: Observation): Observation {
+  const { slipShare = SLIP_SHARE, table } = observation;
+  return table.probe.kind === "electrical" && slipShare < SLIP_SHARE ? { ...observation, slipShare: SLIP_SHARE } : observation;
+}
+
 /** What clears units of one set of circuits against whoever leads there. */
 export class Clearing {
-  private readonly indices: readonly number[];
+  private readonly groups: readonly (readonly number[])[];
   private readonly singles: readonly Float64Array[];
   private readonly plain: boolean;
+  private readonly alone: readonly Observation[];
 
   /** @param leader the unit that leads, or 0 where these circuits are sound */
   constructor(
@@ -44,21 +57,22 @@ export class Clearing {
     private readonly leader: number,
   ) {
     const { inference, evidence, observations } = posterior;
-    this.indices = witnesses(posterior);
+    this.groups = witnesses(posterior);
     this.plain = posterior.known.presence === null && posterior.known.after.length === 0;
+    this.alone = observations.map(byItself);
     this.singles = observations.map((_, index) => unitSingle(inference.grid, evidence.single, observations.length, index));
   }
 
   /** log P(some readings | unit) - log P(the same | leader), by themselves. */
   private against(unit: number, chosen: readonly number[]): number {
-    const { inference, observations, known } = this.posterior;
+    const { inference, known } = this.posterior;
     const { grid, columns } = inference;
     const cells: number[] = [];
     for (let cell = 0; cell < grid.count; cell += 1) {
       const own = grid.unitOfFault[grid.fault[cell]];
       if (own === unit || own === this.leader) cells.push(cell);
     }
-    const logs = weighCells(observations, chosen, cells, columns.count, known);
+    const logs = weighCells(this.alone, chosen, cells, columns.count, known);
     return evidenceOf(this.posterior, unit, cells, logs) - evidenceOf(this.posterior, this.leader, cells, logs);
   }
 
@@ -68,26 +82,30 @@ export class Clearing {
    */
   by(unit: number): string[] | null {
     const { observations } = this.posterior;
-    const order = this.indices.map((index) => ({ index, log: this.singles[index][unit] - this.singles[index][this.leader] })).sort((a, b) => a.log - b.log);
+    const order = this.groups
+      .map((group) => ({ group, log: group.reduce((sum, index) => sum + this.singles[index][unit] - this.singles[index][this.leader], 0) }))
+      .sort((a, b) => a.log - b.log);
     const [first] = order;
     if (first === undefined || first.log >= 0) return null;
-    // One reading alone was weighed before, but for contacts that unplugging may have cured.
-    if (first.log <= REFUTED_LOG && this.plain) return [observations[first.index].id];
-    let chosen = [first.index];
-    let reached = this.against(unit, chosen);
-    for (const { index, log } of order.slice(1, MOST_TOGETHER)) {
+    const [only, ...more] = first.group;
+    // What one observation says by itself was weighed before, but for contacts that unplugging may have cured; on the edge it is weighed anew.
+    const known = this.plain && more.length === 0 && this.alone[only] === observations[only];
+    if (known && first.log <= CLEARLY_REFUTED_LOG) return [observations[only].id];
+    let chosen = [first.group];
+    let reached = this.against(unit, chosen.flat());
+    for (const { group, log } of order.slice(1, MOST_TOGETHER)) {
       if (reached <= REFUTED_LOG || log >= 0) break;
-      const more = [...chosen, index];
-      const together = this.against(unit, more);
+      const wider = [...chosen, group];
+      const together = this.against(unit, wider.flat());
       if (together >= reached) continue;
-      chosen = more;
+      chosen = wider;
       reached = together;
     }
     if (reached > REFUTED_LOG) return null;
-    for (const index of [...chosen].reverse()) {
-      const fewer = chosen.filter((other) => other !== index);
-      if (fewer.length > 0 && this.against(unit, fewer) <= REFUTED_LOG) chosen = fewer;
+    for (const group of [...chosen].reverse()) {
+      const fewer = chosen.filter((other) => other !== group);
+      if (fewer.length > 0 && this.against(unit, fewer.flat()) <= REFUTED_LOG) chosen = fewer;
     }
-    return [...new Set(chosen.map((index) => observations[index].id))];
+    return chosen.map(([index]) => observations[index].id);
   }
 }
