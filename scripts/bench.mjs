@@ -27,7 +27,7 @@ await main(async () => {
   const cluster = served ? await startCluster(await ensurePostgres(), "bench", { throwAway: true }) : null;
   let server = null;
   try {
-    if (cluster) server = await startServer({ DATABASE_URL: cluster.url, PORT: "0", LOG_LEVEL: "silent" });
+    if (cluster) server = await startServer({ DATABASE_URL: cluster.url, PORT: "0", LOG_LEVEL: "silent", DEMO: "yes" });
     const where = cluster ? { CHROMIUM: await ensureChromium(), BENCH_ADDRESS: `http://127.0.0.1:${server.port}`, BENCH_DATABASE: cluster.url } : {};
     const { code } = await run(process.execPath, [`${root}/bench/dist/bench.mjs`, ...process.argv.slice(2)], { env: { ...process.env, ...where } });
     return code;

@@ -11,7 +11,7 @@ await main(async () => {
   let server = null;
   try {
     await buildAll();
-    server = await startServer({ DATABASE_URL: cluster.url, PORT: "0", LOG_LEVEL: "warn", TRUST_PROXY: "yes" }, { quiet: false });
+    server = await startServer({ DATABASE_URL: cluster.url, PORT: "0", LOG_LEVEL: "warn", TRUST_PROXY: "yes", DEMO: "yes" }, { quiet: false });
     const env = { ...process.env, BASE_URL: `http://127.0.0.1:${server.port}`, CHROMIUM: chromium, DATABASE_URL: cluster.url };
     const { code } = await run("npx", ["playwright", "test", ...process.argv.slice(2)], { cwd: `${root}/e2e`, env });
     return code;

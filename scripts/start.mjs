@@ -9,7 +9,8 @@ const HELP = `npm start: installs what is missing, builds, starts the database a
 
   PORT=4680           address to listen on (127.0.0.1)
   DATABASE_URL=...    a PostgreSQL server of your own instead of the private cluster in .data/
-  DEMO=no             leave an empty database empty`;
+  DEMO=no             leave an empty private database empty
+  DEMO=yes            load the demo, with its public passwords, into an empty database of your own`;
 
 await main(async () => {
   if (process.argv.includes("--help")) {
@@ -33,7 +34,12 @@ await main(async () => {
     if (!process.env.DATABASE_URL) cluster = await startCluster(await ensurePostgres(), "postgres");
     await buildAll();
     server = await startServer(
-      { DATABASE_URL: process.env.DATABASE_URL ?? cluster.url, PORT: port, LOG_LEVEL: process.env.LOG_LEVEL ?? "warn" },
+      {
+        DATABASE_URL: process.env.DATABASE_URL ?? cluster.url,
+        PORT: port,
+        LOG_LEVEL: process.env.LOG_LEVEL ?? "warn",
+        DEMO: process.env.DEMO ?? (cluster === null ? "no" : "yes"),
+      },
       { quiet: false },
     );
   } catch (error) {

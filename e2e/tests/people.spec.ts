@@ -87,7 +87,7 @@ test("every route, for every role and for another shop", async () => {
     ["GET", "/api/health", everybody],
     ["GET", "/api/ready", everybody],
     ["GET", "/api/front", everybody],
-    ["POST", "/api/front/first", [409, 409, 409, 409, 409], () => ({ shop: "Mine", name: "Me", username: "meme", password: "long-enough" })],
+    ["POST", "/api/front/first", [409, 409, 409, 409, 409], () => ({ code: "GUESSED", shop: "Mine", name: "Me", username: "meme", password: "long-enough" })],
     ["GET", "/api/invitations/NOBODYCAME", [404, 404, 404, 404, 404]],
     ["POST", "/api/invitations/NOBODYCAME", [404, 404, 404, 404, 404], () => ({ name: "Me", username: "meme", password: "long-enough" })],
     ["GET", "/api/me", anyone],
@@ -115,7 +115,7 @@ test("every route, for every role and for another shop", async () => {
     ["GET", `/api/jobs/${job}/recordings/${log}`, ofJob],
     ["GET", "/api/vehicles", anyone],
     ["GET", `/api/vehicles/${vehicleId}`, [401, 200, 200, 200, 404]],
-    ["PATCH", `/api/vehicles/${vehicleId}`, [401, 200, 200, 200, 404], () => ({ circuits })],
+    ["PATCH", `/api/vehicles/${vehicleId}`, [401, 403, 200, 200, 404], () => ({ circuits })],
     ["PUT", "/api/callouts/MATRX", ofJob, () => callout],
     ["GET", "/api/callouts/MATRX", everybody],
   ];

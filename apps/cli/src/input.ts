@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { parseArgs } from "node:util";
-import { BadInput, parseOrThrow } from "@fox-lamp/language";
+import { BadInput, depthOf, MOST_DEPTH, parseOrThrow } from "@fox-lamp/language";
 import type { z } from "zod";
 
 /** Reads a file, or standard input for `-`, as JSON. @throws BadInput when it cannot be read or is no JSON */
@@ -13,10 +13,12 @@ export function readJson(file: string): unknown {
     const message = code === "ENOENT" ? "there is no such file" : `cannot be read (${code ?? "error"})`;
     throw new BadInput({ code: "file:unreadable", where: file, message });
   }
+  const where = file === "-" ? "standard input" : file;
+  if (depthOf(text, MOST_DEPTH + 1) > MOST_DEPTH) throw new BadInput({ code: "file:too-deep", where, message: `is nested deeper than ${MOST_DEPTH} levels` });
   try {
     return JSON.parse(text.replace(/^\uFEFF/u, ""));
   } catch (error) {
-    throw new BadInput({ code: "file:not-json", where: file === "-" ? "standard input" : file, message: `is not JSON: ${(error as Error).message}` });
+    throw new BadInput({ code: "file:not-json", where, message: `is not JSON: ${(error as Error).message}` });
   }
 }
 

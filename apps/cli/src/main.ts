@@ -19,7 +19,8 @@ async function main(words: readonly string[]): Promise<number> {
     return 0;
   } catch (error) {
     if (!(error instanceof BadInput)) throw error;
-    process.stderr.write(`${error.message}\n`);
+    // One line, whatever a file's own words hold.
+    process.stderr.write(`${error.message.replaceAll(/\s*[\r\n]+\s*/gu, " ")}\n`);
     return 2;
   }
 }

@@ -1,8 +1,11 @@
-import { BadInput, problemOf, problemSchema } from "@fox-lamp/language";
+import { randomUUID } from "node:crypto";
+import { problemSchema } from "@fox-lamp/language";
 import { serveStatic } from "@hono/node-server/serve-static";
 import { createRoute, z } from "@hono/zod-openapi";
 import type { Context } from "hono";
 import type { Logger } from "pino";
+import { failureOf } from "./http/failures";
+import { headers, limitBodies, onlyPlainJson, privateAnswers } from "./http/guards";
 import { calloutRoutes } from "./routes/callouts";
 import { type App, type House, json, newApp, signIn } from "./routes/common";
 import { fileRoutes } from "./routes/files";
@@ -16,6 +19,18 @@ const ready = createRoute({
   path: "/api/ready",
   responses: { 200: json(z.object({ ok: z.literal(true) }), "The database answers"), 503: json(problemSchema, "The database does not answer") },
 });
+
+/** A path without what it names: codes and tokens are keys. */
+function pathForLog(path: string): string {
+  return path.replace(/^(\/api\/(?:callouts|invitations)\/)[^/]+/u, "$1...");
+}
+
+/** An error for the log: where it happened and why, without the query's parameters, which are customers' words. */
+function plainly(error: Error): { readonly type: string; readonly message: string; readonly stack: string | undefined } {
+  const innermost = (one: Error): Error => (one.cause instanceof Error ? innermost(one.cause) : one);
+  const { name, message, stack } = innermost(error);
+  return { type: name, message: message.split("\n")[0] ?? "", stack: stack?.split("\n").slice(1, 8).join("\n") };
+}
 
 /** What needs nobody signed in: life signs, the front door, taking an invitation, and reading a call-out whose code one was given. */
 function isOpen(method: string, path: string): boolean {
@@ -34,16 +49,18 @@ export function createApp(house: House, logger: Logger, webRoot: string | null):
     const start = performance.now();
     await next();
     const { path, method } = context.req;
-    if (path.startsWith("/api/")) logger.info({ method, path, status: context.res.status, ms: Number((performance.now() - start).toFixed(1)) }, "request");
+    if (path.startsWith("/api/"))
+      logger.info({ method, path: pathForLog(path), status: context.res.status, ms: Number((performance.now() - start).toFixed(1)) }, "request");
   });
+  app.use(headers, privateAnswers(house.trustedProxies > 0), limitBodies(isOpen));
+  app.use("/api/*", onlyPlainJson);
   app.onError((error, context: Context) => {
-    if (error instanceof BadInput) return context.json(error.problem, 400);
-    if (error instanceof z.ZodError) return context.json(problemOf(error, undefined), 400);
-    if (error instanceof SyntaxError || error.message.startsWith("Malformed JSON")) {
-      return context.json({ code: "body:not-json", where: "body", message: "the body is not JSON" }, 400);
-    }
-    logger.error({ err: error, path: context.req.path }, "request failed");
-    return context.json({ code: "server:failed", where: "", message: "the server could not do this; it is in its log" }, 500);
+    const { status, problem, retryAfter } = failureOf(error);
+    if (retryAfter !== null) context.header("retry-after", String(retryAfter));
+    if (status !== 500) return context.json(problem, status);
+    const id = randomUUID().slice(0, 8);
+    logger.error({ err: plainly(error), path: pathForLog(context.req.path), id }, "request failed");
+    return context.json({ ...problem, message: `${problem.message} as ${id}` }, 500);
   });
   app.on(["GET", "POST"], "/api/auth/*", (context) => house.auth.handle(context));
   app.use("/api/*", async (context, next) => {

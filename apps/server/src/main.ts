@@ -34,8 +34,7 @@ function reasonOf(error: unknown): string {
   return (inner instanceof Error ? inner.message : String(inner)).split("\n")[0] ?? "no reason given";
 }
 
-const { database, pool } = openDatabase(url);
-pool.on("error", (error) => logger.warn({ err: error }, "lost a database connection"));
+const { database, pool } = openDatabase(url, logger);
 try {
   await migrateDatabase(database);
 } catch (error) {
@@ -43,16 +42,20 @@ try {
   await pool.end();
   process.exit(3);
 }
-const demo = process.env["DEMO"] !== "no";
+/** Proxies in front of the server: TRUST_PROXY=yes is one, a number is so many. */
+const trustedProxies = process.env["TRUST_PROXY"] === "yes" ? 1 : Math.max(0, Math.trunc(Number(process.env["TRUST_PROXY"] ?? 0)) || 0);
+// The demo's passwords are public: its people are made where somebody asks for them, and start commands ask for a private database alone.
+const demo = process.env["DEMO"] === "yes";
 const changes = new Changes(url, logger);
 const house = {
-  auth: await Auth.open(database, logger, process.env["TRUST_PROXY"] === "yes"),
+  auth: await Auth.open(database, logger, trustedProxies),
   jobs: new JobRepository(database),
   people: new PeopleRepository(database),
   vehicles: new VehicleRepository(database),
   attachments: new AttachmentRepository(database),
   figures: new FiguresRepository(database),
   changes,
+  trustedProxies,
   demo,
 };
 await house.jobs.refoldOld();
@@ -60,6 +63,8 @@ if (demo) {
   const loaded = await loadDemo(house, new Date());
   if (loaded > 0) logger.info({ jobs: loaded }, "demo loaded");
 }
+// Who comes first becomes the foreman: only somebody who sees where the server was started may be that.
+if (await house.people.empty()) process.stderr.write(`Nobody is here yet. The first visitor needs this code: ${await house.auth.firstCode()}\n`);
 await changes.open();
 
 const webFolder = fileURLToPath(new URL("../../web/dist", import.meta.url));

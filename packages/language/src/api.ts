@@ -2,6 +2,7 @@ import { z } from "zod";
 import { circuitSchema } from "./circuit";
 import { entrySchema, newEntrySchema } from "./entry";
 import { codeSchema, vehicleSchema } from "./job";
+import { MOST_CIRCUITS, MOST_MOMENTS } from "./limits";
 import { INSTRUMENTS, OUTCOMES, ROLES, STAGES, WAITS } from "./names";
 import { measurementSchema, valueSchema } from "./reading";
 
@@ -108,6 +109,7 @@ const ownEmail = z.email({ error: "is not an e-mail address" }).optional();
 
 /** The first person of an installation, who makes its shop. */
 export const firstForemanSchema = z.object({
+  code: z.string().trim().min(1, { error: "expected the code that stands where Fox Lamp was started" }).max(40),
   shop: z.string().trim().min(1, { error: "expected the shop's name" }).max(120),
   name: fullName,
   username: shortName,
@@ -139,7 +141,7 @@ export const changePersonSchema = z.object({ role: z.enum(ROLES).optional(), act
 export const newJobSchema = z.object({
   vehicleId: z.uuid().optional(),
   vehicle: vehicleSchema.optional(),
-  circuits: z.array(circuitSchema).default([]),
+  circuits: z.array(circuitSchema).max(MOST_CIRCUITS).default([]),
   entries: z.array(newEntrySchema).min(1).max(200),
 });
 export type NewJob = z.input<typeof newJobSchema>;
@@ -164,10 +166,26 @@ export const scanRequestSchema = z.discriminatedUnion("do", [
 export type ScanRequest = z.input<typeof scanRequestSchema>;
 
 /** Values of the module's data over time: a list for every channel, as long as `seconds`. */
+/** Names of channels are drawn in charts and tables: words, signs of measure, and nothing a page could take for its own. */
+const channelName = z
+  .string()
+  .min(1)
+  .max(80)
+  .regex(/^[^<>&"'`\p{Cc}]*$/u, { error: "holds a sign that no channel's name may have" });
+
 export const recordingSchema = z.object({
-  title: z.string(),
-  seconds: z.array(z.number()),
-  channels: z.array(z.object({ name: z.string(), circuit: z.string().nullable(), unit: z.string(), values: z.array(z.number().nullable()) })).max(64),
+  title: z.string().max(200),
+  seconds: z.array(z.number()).max(MOST_MOMENTS),
+  channels: z
+    .array(
+      z.object({
+        name: channelName,
+        circuit: z.string().max(80).nullable(),
+        unit: z.string().max(20),
+        values: z.array(z.number().nullable()).max(MOST_MOMENTS),
+      }),
+    )
+    .max(64),
 });
 export type Recording = z.infer<typeof recordingSchema>;
 

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { MOST_CIRCUITS } from "./limits";
 
 /** One circuit of a file. `with` is checked against its family's own parameter schema. */
 export const circuitSchema = z.looseObject({
@@ -28,6 +29,7 @@ export type Circuit = z.infer<typeof circuitSchema>;
 export const circuitsSchema = z
   .array(circuitSchema)
   .min(1, { error: "expected at least one circuit" })
+  .max(MOST_CIRCUITS, { error: `expected at most ${MOST_CIRCUITS} circuits` })
   .superRefine((circuits, context) => {
     const seen = new Set<string>();
     circuits.forEach((circuit, index) => {

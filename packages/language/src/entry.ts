@@ -2,6 +2,7 @@ import { z } from "zod";
 import { circuitSchema } from "./circuit";
 import { codeSchema } from "./job";
 import { keysOf } from "./keys";
+import { beyondLimits, isLikelyMoment } from "./limits";
 import { OUTCOMES, STAGES, WAITS } from "./names";
 import { measurementSchema, readingSchema, valueSchema } from "./reading";
 
@@ -85,7 +86,7 @@ const entryBody = {
 
 const base = {
   id: z.uuid().describe("made on the device, UUIDv7"),
-  at: z.iso.datetime({ offset: true }),
+  at: z.iso.datetime({ offset: true }).refine(isLikelyMoment, { error: "is no moment anybody could have entered something at" }),
   by: z.string().min(1),
 };
 
@@ -102,7 +103,10 @@ export const ENTRY_KINDS = keysOf(entryBody);
 const [first, ...rest] = ENTRY_KINDS.map((kind) => z.object({ ...base, kind: z.literal(kind), body: entryBody[kind] }));
 
 /** One thing that happened in a job. Entries are only ever added; `retraction` takes one back. */
-export const newEntrySchema = z.discriminatedUnion("kind", [first as NonNullable<typeof first>, ...rest]) as unknown as z.ZodType<NewEntry>;
+export const newEntrySchema = z.discriminatedUnion("kind", [first as NonNullable<typeof first>, ...rest]).superRefine((entry, context) => {
+  const beyond = beyondLimits(entry);
+  if (beyond !== null) context.addIssue({ code: "custom", path: [...beyond.path], message: beyond.message });
+}) as unknown as z.ZodType<NewEntry>;
 
 /** An entry as stored: the server gives the sequence number. */
 export const entrySchema = z.intersection(newEntrySchema, z.object({ job: z.uuid(), seq: z.number().int().positive() }));

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { circuitSchema, circuitsSchema } from "./circuit";
+import { MOST_CIRCUITS, MOST_ENTRIES } from "./limits";
 import { INSTRUMENTS } from "./names";
 import { measurementSchema, readingSchema } from "./reading";
 
@@ -39,7 +40,7 @@ export const simulatedSchema = z.object({
   seed: z.number().int().default(1),
   misses: z.number().min(0).max(1).optional().describe("share of moments in which the fault is not there"),
   consequences: z.record(z.string(), z.array(z.string())).optional().describe("codes that follow when a circuit's signal is lost"),
-  circuits: z.array(circuitSchema).optional().describe("circuits the car has that nobody has put on the sheet yet"),
+  circuits: z.array(circuitSchema).max(MOST_CIRCUITS).optional().describe("circuits the car has that nobody has put on the sheet yet"),
 });
 export type Simulated = z.infer<typeof simulatedSchema>;
 
@@ -65,12 +66,23 @@ export const jobSchema = z.looseObject({
     .describe("what is known of the car besides readings"),
   simulated: simulatedSchema.optional().describe("a virtual car for demo and practice"),
   circuits: circuitsSchema,
-  readings: z.array(readingSchema).optional(),
+  readings: z
+    .array(readingSchema)
+    .max(MOST_ENTRIES)
+    .superRefine((readings, context) => {
+      const seen = new Set<string>();
+      readings.forEach(({ id }, index) => {
+        if (id !== undefined && seen.has(id))
+          context.addIssue({ code: "custom", path: [index, "id"], message: `two readings are called "${id}"; expected each id once` });
+        if (id !== undefined) seen.add(id);
+      });
+    })
+    .optional(),
   captures: z.array(z.unknown()).optional(),
   decisions: z.array(z.unknown()).optional(),
   repairs: z.array(z.unknown()).optional(),
   verifications: z.array(z.unknown()).optional(),
-  entries: z.array(z.unknown()).optional().describe("everything entered, in order; where it is there, it wins over the lists above"),
+  entries: z.array(z.unknown()).max(MOST_ENTRIES).optional().describe("everything entered, in order; where it is there, it wins over the lists above"),
   photos: z.record(z.string(), z.object({ type: z.string(), base64: z.string() })).optional(),
   recordings: z.record(z.string(), z.unknown()).optional(),
 });

@@ -71,6 +71,7 @@ export class VehicleRepository {
 
   /** Writes what is known of a vehicle. @returns false when the shop has none with this id */
   async change(shopId: string, id: string, { details, circuits }: { details?: Vehicle | undefined; circuits?: Circuit[] | undefined }): Promise<boolean> {
+    if (details === undefined && circuits === undefined) return (await this.find(shopId, id)) !== null;
     const changed = await this.database
       .update(vehicles)
       .set({ ...(details === undefined ? {} : { details, search: vehicleWords(details) }), ...(circuits === undefined ? {} : { circuits }) })

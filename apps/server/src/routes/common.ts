@@ -24,6 +24,8 @@ export interface House {
   readonly attachments: AttachmentRepository;
   readonly figures: FiguresRepository;
   readonly changes: Changes;
+  /** How many proxies stand in front, each of which adds where a request came from. */
+  readonly trustedProxies: number;
   /** Whether the demo's people and how they enter are told at the front door. */
   readonly demo: boolean;
 }
@@ -52,8 +54,13 @@ export const signIn = { code: "session:none", where: "", message: "sign in first
 /** A line nobody reads, so that proxies keep an event stream open. */
 const HEARTBEAT_MS = 20_000;
 
-/** Sends an event whenever something that concerns the client changed, until it goes away. */
-export function streamChanges(context: Context, changes: Changes, concerns: (change: Change) => boolean): Response {
+/** Sends an event whenever something that concerns the client changed, until it goes away. @param mayStill whether the client may still listen */
+export function streamChanges(
+  context: Context,
+  changes: Changes,
+  concerns: (change: Change) => boolean,
+  mayStill: () => Promise<boolean> = () => Promise.resolve(true),
+): Response {
   return streamSSE(context, async (stream) => {
     let gone: () => void = () => undefined;
     const away = new Promise<void>((resolve) => {
@@ -62,7 +69,13 @@ export function streamChanges(context: Context, changes: Changes, concerns: (cha
     const stop = changes.listen((change) => {
       if (change === null || concerns(change)) void stream.writeSSE({ event: "changed", data: JSON.stringify(change) });
     });
-    const beat = setInterval(() => void stream.writeSSE({ event: "beat", data: "" }), HEARTBEAT_MS);
+    const beat = setInterval(() => {
+      // Access that was taken back ends what is open too.
+      mayStill().then(
+        (may) => (may ? void stream.writeSSE({ event: "beat", data: "" }) : gone()),
+        () => undefined,
+      );
+    }, HEARTBEAT_MS);
     stream.onAbort(gone);
     await stream.writeSSE({ event: "open", data: "" });
     await away;

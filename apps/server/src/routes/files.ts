@@ -1,14 +1,11 @@
 import { assertCircuits, circuitRules, fileOfJob, takeApart } from "@fox-lamp/core";
-import { BadInput, circuitSchema, jobSchema, parseOrThrow, recordingSchema } from "@fox-lamp/language";
+import { BadInput, circuitSchema, jobSchema, MOST_CIRCUITS, parseOrThrow, recordingSchema } from "@fox-lamp/language";
 import { createRoute, z } from "@hono/zod-openapi";
-import { bodyLimit } from "hono/body-limit";
 import { v7 as uuidv7 } from "uuid";
 import { type App, body, closed, type House, idParam, json, noJob, problem } from "./common";
 
 const attachment = idParam.extend({ attachment: z.uuid().openapi({ param: { name: "attachment", in: "path" } }) });
 const done = z.object({ ok: z.literal(true) });
-const MOST_PHOTO_BYTES = 3_000_000;
-const MOST_FILE_BYTES = 60_000_000;
 const noAttachment = { code: "attachment:not-found", where: "attachment", message: "there is no such photo or recording in this job" };
 
 /** What a picture's first bytes say it is; null for no picture a browser shows. */
@@ -47,16 +44,10 @@ const routes = {
 };
 
 /** A job file may be of a job whose circuits nobody knows yet. */
-const importSchema = jobSchema.extend({ circuits: z.array(circuitSchema).default([]) });
+const importSchema = jobSchema.extend({ circuits: z.array(circuitSchema).max(MOST_CIRCUITS).default([]) });
 
 /** Job files in and out, photos, recordings. */
 export function fileRoutes(app: App, { jobs, vehicles, attachments }: House): void {
-  const tooLarge = (what: string, megabytes: number) => () => {
-    throw new BadInput({ code: "body:too-large", where: what, message: `is larger than ${megabytes} MB; expected a smaller one` });
-  };
-  app.use("/api/jobs/import", bodyLimit({ maxSize: MOST_FILE_BYTES, onError: tooLarge("file", MOST_FILE_BYTES / 1e6) }));
-  app.use("/api/jobs/:id/photos/*", bodyLimit({ maxSize: MOST_PHOTO_BYTES, onError: tooLarge("photo", MOST_PHOTO_BYTES / 1e6) }));
-
   app.openapi(routes.export, async (context) => {
     const who = context.get("who");
     const { id } = context.req.valid("param");

@@ -13,6 +13,7 @@ import {
   scanRequestSchema,
 } from "@fox-lamp/language";
 import { createRoute, z } from "@hono/zod-openapi";
+import type { Who } from "../auth";
 import { assertCircuitEntries } from "../circuits";
 import { refusalOf } from "../repositories/jobs";
 import { VirtualCars } from "../virtual-car";
@@ -97,13 +98,13 @@ const routes = {
 };
 const realCar = { code: "instrument:real-car", where: "id", message: "a real car stands behind this job; type what the instrument shows" };
 
-/** The rules of jobs in a shop. */
-async function rulesOf(people: House["people"], shopId: string): Promise<JobRules> {
-  return { ...circuitRules, settings: (await people.shop(shopId))?.settings ?? null };
+/** The rules of jobs in a shop, for somebody who works there. @param practice whether a virtual car stands behind the job */
+async function rulesOf(people: House["people"], { shopId, role, name }: Who, practice: boolean): Promise<JobRules> {
+  return { ...circuitRules, settings: (await people.shop(shopId))?.settings ?? null, acting: { role, name, practice } };
 }
 
 /** Jobs: the yard, one job, what happens in it, and the instruments on its car. */
-export function jobRoutes(app: App, { jobs, people, vehicles, changes }: House): void {
+export function jobRoutes(app: App, { auth, jobs, people, vehicles, changes }: House): void {
   const cars = new VirtualCars();
   app.openapi(routes.yard, async (context) => {
     const { q: text, mine: own } = context.req.valid("query");
@@ -122,7 +123,7 @@ export function jobRoutes(app: App, { jobs, people, vehicles, changes }: House):
     if (vehicleId !== undefined && known === null) return context.json({ ...noVehicle, where: "vehicleId" }, 404);
     const on = known?.id ?? (await vehicles.create(who.shopId, vehicle ?? {}, circuits));
     if (known !== null && vehicle !== undefined) await vehicles.change(who.shopId, on, { details: { ...known.details, ...vehicle } });
-    const problem = refusalOf({ started: circuits, entries: [] }, entries, await rulesOf(people, who.shopId));
+    const problem = refusalOf({ started: circuits, entries: [] }, entries, await rulesOf(people, who, false));
     if (problem !== null) throw new BadInput(problem);
     const taken = {
       title: titleOfJob(circuits),
@@ -141,7 +142,10 @@ export function jobRoutes(app: App, { jobs, people, vehicles, changes }: House):
     const who = context.get("who");
     const added = context.req.valid("json").entries.map((entry) => ({ ...entry, by: who.name }));
     assertCircuitEntries(added);
-    const stored = await jobs.append(who, context.req.valid("param").id, added, await rulesOf(people, who.shopId));
+    const { id } = context.req.valid("param");
+    const header = await jobs.header(who, id);
+    if (header === null) return context.json(noJob, 404);
+    const stored = await jobs.append(who, id, added, await rulesOf(people, who, header.simulated !== null));
     return stored ? context.json(stored, 200) : context.json(noJob, 404);
   });
   app.openapi(routes.since, async (context) => {
@@ -165,6 +169,10 @@ export function jobRoutes(app: App, { jobs, people, vehicles, changes }: House):
   app.get("/api/jobs/:id/events", async (context) => {
     const id = context.req.param("id");
     if ((await jobs.header(context.get("who"), id)) === null) return context.json(noJob, 404);
-    return streamChanges(context, changes, (change) => "job" in change && change.job === id);
+    const mayStill = async (): Promise<boolean> => {
+      const who = await auth.who(context.req.raw.headers);
+      return who !== null && (await jobs.header(who, id)) !== null;
+    };
+    return streamChanges(context, changes, (change) => "job" in change && change.job === id, mayStill);
   });
 }

@@ -95,13 +95,10 @@ export function peopleRoutes(app: App, { auth, people, figures, demo }: House): 
     );
   });
   app.openapi(routes.first, async (context) => {
-    if (!(await people.empty()))
-      return context.json({ code: "shop:taken", where: "", message: "this installation has its first foreman already; sign in" }, 409);
-    const { shop, name, username, password, email } = context.req.valid("json");
-    const known = await people.firstShopId();
-    const shopId = known ?? (await people.createShop(shop, shopSettingsSchema.parse({})));
-    if (known !== null) await people.renameShop(known, shop);
-    await auth.createPerson({ shopId, name, role: "foreman", username, password, email });
+    const hindrance = await auth.makeFirst(context.req.valid("json"));
+    if (hindrance === "taken") return context.json({ code: "shop:taken", where: "", message: "this installation has its first foreman already; sign in" }, 409);
+    if (hindrance === "wrong-code")
+      return context.json({ code: "first:code", where: "code", message: "is not the code of this installation; it stands where Fox Lamp was started" }, 400);
     return context.json({ ok: true as const }, 200);
   });
   app.openapi(routes.invitation, async (context) => {
@@ -109,12 +106,8 @@ export function peopleRoutes(app: App, { auth, people, figures, demo }: House): 
     return found ? context.json(found.invitation, 200) : context.json(noInvitation, 404);
   });
   app.openapi(routes.accept, async (context) => {
-    const { code } = context.req.valid("param");
-    const found = await people.invitation(code);
-    if (!found) return context.json(noInvitation, 404);
-    await auth.createPerson({ shopId: found.shopId, role: found.invitation.role, ...context.req.valid("json") });
-    await people.takeInvitation(code, found.shopId);
-    return context.json({ ok: true as const }, 200);
+    const taken = await auth.accept(context.req.valid("param").code, context.req.valid("json"));
+    return taken ? context.json({ ok: true as const }, 200) : context.json(noInvitation, 404);
   });
 
   app.openapi(routes.me, (context) => {

@@ -1,7 +1,7 @@
 import { assertCircuits } from "@fox-lamp/core";
 import { circuitSchema, registeredVehicleSchema, vehicleFileSchema, vehicleSchema } from "@fox-lamp/language";
 import { createRoute, z } from "@hono/zod-openapi";
-import { type App, body, closed, type House, idParam, json, noVehicle, problem } from "./common";
+import { type App, body, closed, type House, idParam, json, notAllowed, noVehicle, problem } from "./common";
 
 const routes = {
   list: createRoute({
@@ -43,7 +43,8 @@ export function vehicleRoutes(app: App, { vehicles, jobs }: House): void {
     return context.json({ ...found, jobs: history, sisters }, 200);
   });
   app.openapi(routes.change, async (context) => {
-    const { shopId } = context.get("who");
+    const { shopId, role } = context.get("who");
+    if (role === "trainee") return context.json({ ...notAllowed, message: "a trainee leaves the register as it is; ask whoever assigned the job" }, 403);
     const { id } = context.req.valid("param");
     const change = context.req.valid("json");
     assertCircuits(change.circuits ?? []);

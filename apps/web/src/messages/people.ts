@@ -24,6 +24,7 @@ export const peopleMessages = {
     again: "Your session has ended. Sign in again; what you entered is kept on this device.",
     firstTitle: "The first visit",
     firstLead: "Nobody is here yet. You become the foreman of a new shop; the others come by your invitation.",
+    firstCode: "Code shown where Fox Lamp was started",
     shop: "Name of the shop",
     fullName: "Your name",
     username: "Short name to sign in with",

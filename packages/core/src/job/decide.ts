@@ -1,4 +1,15 @@
-import { type Circuit, type Entry, type NewEntry, type Outcome, type Problem, type Reading, type ShopSettings, STAGES, type Stage } from "@fox-lamp/language";
+import {
+  type Circuit,
+  type Entry,
+  type NewEntry,
+  type Outcome,
+  type Problem,
+  type Reading,
+  type Role,
+  type ShopSettings,
+  STAGES,
+  type Stage,
+} from "@fox-lamp/language";
 import { namedBy } from "./entry-kinds";
 import { foldJob } from "./fold";
 import { lackingFor, orderOfWork } from "./order";
@@ -13,6 +24,8 @@ export interface JobSoFar {
 /** What the rules of a job ask of those who know circuits and the shop. */
 export interface JobRules {
   readonly settings: ShopSettings | null;
+  /** Who makes the entries, and whether it is practice on a virtual car; left out where nobody is told apart. */
+  readonly acting?: { readonly role: Role; readonly name: string; readonly practice: boolean };
   /** Whether the part of a family is cleaned before it is replaced. */
   readonly cleanable: (family: string) => boolean;
   /** Why readings cannot belong to circuits; null when they can. */
@@ -43,6 +56,8 @@ export type Refusal =
   | { readonly code: "circuit:readings-lost"; readonly where: string; readonly reading: string; readonly problem: Problem }
   | { readonly code: "reading:misplaced"; readonly where: string; readonly problem: Problem }
   | { readonly code: "entry:unknown"; readonly where: string; readonly entry: string }
+  | { readonly code: "entry:others"; readonly where: string; readonly by: string }
+  | { readonly code: "role:trainee"; readonly where: string; readonly kind: "decision" | "closing" }
   | { readonly code: "stage:too-early"; readonly where: string; readonly stage: Stage; readonly needs: "circuits" | "decision" | "closing" }
   | { readonly code: "closing:lacking"; readonly where: string; readonly outcome: Outcome; readonly lacking: readonly string[] };
 
@@ -58,6 +73,8 @@ interface Judged {
   readonly after: JobState;
   readonly circuits: readonly Circuit[];
   readonly rules: JobRules;
+  /** Who made each entry the job has. */
+  readonly authors: ReadonlyMap<string, string>;
 }
 
 /**
@@ -66,6 +83,7 @@ interface Judged {
  */
 export function decide(job: JobSoFar, entries: readonly NewEntry[], rules: JobRules): Decision {
   const known = new Set(job.entries.map(({ id }) => id));
+  const authors = new Map(job.entries.map(({ id, by }) => [id, by]));
   const added = new Map(entries.flatMap(({ id }, index) => (known.has(id) ? [] : [[id, index] as const])));
   let taken: JobSoFar["entries"] = job.entries;
   const stood = foldJob(taken);
@@ -74,7 +92,7 @@ export function decide(job: JobSoFar, entries: readonly NewEntry[], rules: JobRu
     if (known.has(entry.id)) continue;
     taken = [...taken, entry];
     const after = foldJob(taken);
-    const refusal = judge({ entry, where: `entries[${index}]`, known, before, after, circuits: circuitsOf(job.started, before), rules });
+    const refusal = judge({ entry, where: `entries[${index}]`, known, before, after, circuits: circuitsOf(job.started, before), rules, authors });
     if (refusal !== null) return { ok: false, refusal };
     known.add(entry.id);
     before = after;
@@ -85,6 +103,8 @@ export function decide(job: JobSoFar, entries: readonly NewEntry[], rules: JobRu
 
 function judge(judged: Judged): Refusal | null {
   const { entry, where, known } = judged;
+  const beyond = judgeTrainee(judged);
+  if (beyond !== null) return beyond;
   const unknown = namedBy(entry).find((id) => !known.has(id));
   if (unknown !== undefined) return { code: "entry:unknown", where, entry: unknown };
   switch (entry.kind) {
@@ -97,6 +117,17 @@ function judge(judged: Judged): Refusal | null {
     default:
       return null;
   }
+}
+
+/** A trainee takes back only what is the own, and says what is proven, or that a job is at its end, only where it is practice. */
+function judgeTrainee({ entry, where, rules: { acting }, authors }: Judged): Refusal | null {
+  if (acting?.role !== "trainee") return null;
+  if (entry.kind === "retraction") {
+    const by = authors.get(entry.body.entry);
+    return by === undefined || by === acting.name ? null : { code: "entry:others", where, by };
+  }
+  if (acting.practice || (entry.kind !== "decision" && entry.kind !== "closing")) return null;
+  return { code: "role:trainee", where, kind: entry.kind };
 }
 
 /** A circuit is taken off the sheet only while nothing was read on it and nothing leaves its wire. */

@@ -54,8 +54,9 @@ function saidBy<B extends object>({ id, at, by, body }: Pick<Entry, "id" | "at" 
 }
 
 function valuesBefore(readings: Beside["readings"], replaced: string | undefined): Value[] {
-  const body = replaced === undefined ? undefined : readings.get(replaced);
-  return body === undefined ? [] : [...valuesBefore(readings, body.replaces), body.reading.value];
+  const values: Value[] = [];
+  for (let body = readings.get(replaced ?? ""); body !== undefined; body = readings.get(body.replaces ?? "")) values.push(body.reading.value);
+  return values.reverse();
 }
 
 function knownOf({ temperature, pressure }: EntryOf<"conditions">["body"]): Conditions {
@@ -112,7 +113,9 @@ export const ENTRY_RECORDS: { readonly [K in EntryKind]: EntryKindRecord<K> } = 
   },
   reading: {
     apply: (draft, { id, at, by, body }, { readings, taken }) => {
-      const { reading, minutes = 0, replaces } = body;
+      const { reading, minutes = 0 } = body;
+      // What the fold made of it: only what was there before can be replaced.
+      const replaces = readings.get(id)?.replaces;
       draft.readings.push({ entry: id, at, by, minutes, reading: { ...reading, id: reading.id ?? `r${taken}` }, was: valuesBefore(readings, replaces) });
     },
     renamed: (body, rename) => (body.replaces === undefined ? body : { ...body, replaces: rename(body.replaces) }),

@@ -37,6 +37,34 @@ describe("a job is a fold over its entries", () => {
     expect(state.codes).toEqual([{ code: "P0118", status: "history" }]);
   });
 
+  it("ends where two readings say that they replace each other, or themselves", () => {
+    const [one, two, three] = [make("reading", scan(1), 1), make("reading", scan(2), 2), make("reading", scan(3), 3)];
+    const replacing = (entry: Entry | undefined, other: Entry | undefined): Entry => ({ ...entry, body: { ...entry?.body, replaces: other?.id } }) as Entry;
+    const state = foldJob([replacing(one, two), replacing(two, one), replacing(three, three)]);
+    // The second came after the first: it replaces it; nobody replaces what is yet to come.
+    expect(state.readings.map(({ reading, was }) => [reading.value, was])).toEqual([
+      [2, [1]],
+      [3, []],
+    ]);
+  });
+
+  it("is the same in whatever order entries arrive", () => {
+    const entries = [
+      make("complaint", { text: "stalls" }, 1),
+      make("reading", scan(1), 2),
+      make("reading", scan(2), 3),
+      make("stage", { stage: "bench" }, 4),
+      make("note", { text: "a" }, 5),
+    ];
+    const corrected = make("reading", { ...scan(7), replaces: entries[1]?.id }, 6);
+    const all = [...entries, corrected, make("retraction", { entry: entries[2]?.id }, 7), make("complaint", { text: "stalls when warm" }, 8)];
+    const expected = foldJob(all);
+    fc.assert(
+      fc.property(fc.shuffledSubarray(all, { minLength: all.length }), (arrived) => expect(foldJob(arrived)).toEqual(expected)),
+      { numRuns: 300 },
+    );
+  });
+
   it("names readings in order and keeps the names when one is taken back", () => {
     const entries = [make("reading", scan(1), 1), make("reading", scan(2), 2), make("reading", scan(3), 3)];
     expect(foldJob(entries).readings.map(({ reading }) => reading.id)).toEqual(["r1", "r2", "r3"]);

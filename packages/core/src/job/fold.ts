@@ -46,7 +46,13 @@ export function foldJob(entries: readonly Folded[]): JobState {
   const inOrder = (a: Folded, b: Folded): number => (a.seq ?? Number.POSITIVE_INFINITY) - (b.seq ?? Number.POSITIVE_INFINITY) || (a.id < b.id ? -1 : 1);
   const sorted = [...entries].sort(inOrder) as (Folded & Entry)[];
   const gone = new Set(sorted.flatMap((entry) => (entry.kind === "retraction" ? [entry.body.entry] : [])));
-  const readings = new Map(sorted.flatMap((entry) => (entry.kind === "reading" ? [[entry.id, entry.body] as const] : [])));
+  const readings = new Map<string, EntryOf<"reading">["body"]>();
+  for (const entry of sorted) {
+    if (entry.kind !== "reading") continue;
+    // Only what was there before can be replaced: two that name each other replace nobody.
+    const { replaces, ...body } = entry.body;
+    readings.set(entry.id, replaces !== undefined && readings.has(replaces) ? entry.body : body);
+  }
   for (const [id, { replaces }] of readings) if (replaces !== undefined && !gone.has(id)) gone.add(replaces);
   const draft = emptyJob();
   let taken = 0;
@@ -63,6 +69,7 @@ export function foldJob(entries: readonly Folded[]): JobState {
 
 /** The entry a chain of corrections started from. */
 function firstOf(readings: ReadonlyMap<string, EntryOf<"reading">["body"]>, id: string): string {
-  const before = readings.get(id)?.replaces;
-  return before === undefined || !readings.has(before) ? id : firstOf(readings, before);
+  let first = id;
+  for (let before = readings.get(first)?.replaces; before !== undefined; before = readings.get(first)?.replaces) first = before;
+  return first;
 }

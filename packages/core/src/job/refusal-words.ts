@@ -39,6 +39,12 @@ function sentence(refusal: Refusal): string {
       return refusal.problem.message;
     case "entry:unknown":
       return "it names an entry this job does not have";
+    case "entry:others":
+      return `it was entered by ${refusal.by}; a trainee takes back only what is the own`;
+    case "role:trainee":
+      return refusal.kind === "closing"
+        ? "a trainee closes no job on a real car; whoever assigned it does"
+        : "a trainee records no verdict on a real car; whoever assigned the job does";
     case "stage:too-early":
       return `the stage "${refusal.stage}" needs ${NEEDS[refusal.needs]} first`;
     case "closing:lacking":

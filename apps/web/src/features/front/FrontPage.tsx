@@ -60,8 +60,8 @@ export function FrontPage() {
   if (!front) return <PlainPage>{messages.states.loading}</PlainPage>;
   if (front.empty) {
     const make = async (values: Record<string, string>): Promise<unknown> => {
-      const { shop = "", name = "", username = "", password = "", email } = values;
-      const answer = await makeFirst({ shop, name, username, password, ...(email === undefined ? {} : { email }) });
+      const { code = "", shop = "", name = "", username = "", password = "", email } = values;
+      const answer = await makeFirst({ code, shop, name, username, password, ...(email === undefined ? {} : { email }) });
       return "error" in answer ? answer.error : enter(username, password);
     };
     return (
@@ -70,6 +70,7 @@ export function FrontPage() {
           button={t.make}
           submit={make}
           lines={[
+            { name: "code", label: t.firstCode, autoComplete: "one-time-code" },
             { name: "shop", label: t.shop, autoComplete: "organization" },
             { name: "name", label: t.fullName, autoComplete: "name" },
             { name: "username", label: t.username, autoComplete: "username" },

@@ -1,0 +1,83 @@
+import { BadInput, depthOf, MOST_DEPTH } from "@fox-lamp/language";
+import type { Context, MiddlewareHandler } from "hono";
+import { bodyLimit } from "hono/body-limit";
+import { secureHeaders } from "hono/secure-headers";
+
+/** Bytes a body may have: of anybody at the front door, of somebody signed in, and where more is right. */
+const AT_THE_DOOR = 16_000;
+const USUAL = 1_000_000;
+const LARGER: readonly (readonly [RegExp, number])[] = [
+  [/^\/api\/jobs\/import$/u, 60_000_000],
+  [/^\/api\/jobs\/[^/]+\/photos\//u, 3_000_000],
+  [/^\/api\/jobs\/[^/]+\/recordings\//u, 8_000_000],
+];
+const CHANGING = new Set(["POST", "PUT", "PATCH"]);
+
+function megabytes(bytes: number): string {
+  return bytes >= 1_000_000 ? `${bytes / 1_000_000} MB` : `${bytes / 1000} kB`;
+}
+
+/** Refuses a body that is larger than its route takes, before it is read. @param atDoor whether nobody needs to be signed in here */
+export function limitBodies(atDoor: (method: string, path: string) => boolean): MiddlewareHandler {
+  return (context, next) => {
+    const { method, path } = context.req;
+    const maxSize = atDoor(method, path) ? AT_THE_DOOR : (LARGER.find(([pattern]) => pattern.test(path))?.[1] ?? USUAL);
+    const onError = (): never => {
+      throw new BadInput({ code: "body:too-large", where: "body", message: `is larger than ${megabytes(maxSize)}; expected a smaller one` });
+    };
+    return bodyLimit({ maxSize, onError })(context, next);
+  };
+}
+
+/** Whether a body of this request is read as JSON: photos are pictures, and sign-in reads its own. */
+function readsJson({ req: { method, path } }: Context): boolean {
+  return CHANGING.has(method) && !/\/photos\//u.test(path) && !path.startsWith("/api/auth/");
+}
+
+/** Bodies are JSON, say so, are not nested beyond reason and hold no NUL: everything else is refused by name. */
+export const onlyPlainJson: MiddlewareHandler = async (context, next) => {
+  if (!readsJson(context)) return next();
+  const type = context.req.header("content-type") ?? "";
+  if (!/^application\/json\s*(;|$)/iu.test(type))
+    return context.json({ code: "body:type", where: "content-type", message: `is "${type.slice(0, 60)}"; expected application/json` }, 415);
+  const text = await context.req.text();
+  if (depthOf(text, MOST_DEPTH + 1) > MOST_DEPTH)
+    throw new BadInput({ code: "body:too-deep", where: "body", message: `is nested deeper than ${MOST_DEPTH} levels` });
+  if (/\\u0000/u.test(text) || text.includes("\0")) throw new BadInput({ code: "text:character", where: "body", message: "holds a NUL; no text can have one" });
+  return next();
+};
+
+/** What browsers are told: no script but our own files, no framing, no guessing of types, nothing kept of answers. */
+export const headers: MiddlewareHandler = secureHeaders({
+  contentSecurityPolicy: {
+    defaultSrc: ["'self'"],
+    scriptSrc: ["'self'"],
+    // Charts set the style of their parts.
+    styleSrc: ["'self'", "'unsafe-inline'"],
+    imgSrc: ["'self'", "data:", "blob:"],
+    fontSrc: ["'self'", "data:"],
+    connectSrc: ["'self'"],
+    workerSrc: ["'self'", "blob:"],
+    objectSrc: ["'none'"],
+    baseUri: ["'none'"],
+    formAction: ["'self'"],
+    frameAncestors: ["'none'"],
+  },
+  xFrameOptions: "DENY",
+  referrerPolicy: "same-origin",
+  crossOriginEmbedderPolicy: false,
+  strictTransportSecurity: false,
+});
+
+const YEAR_SECONDS = 31_536_000;
+
+/** Answers of the interface are kept by nobody; behind TLS the browser is told to stay there. @param trusted whether proxies in front say how the client came */
+export function privateAnswers(trusted: boolean): MiddlewareHandler {
+  return async (context, next) => {
+    await next();
+    const { path } = context.req;
+    if (path.startsWith("/api/") && context.res.headers.get("cache-control") === null) context.header("cache-control", "no-store");
+    if (trusted && context.req.header("x-forwarded-proto") === "https")
+      context.header("strict-transport-security", `max-age=${YEAR_SECONDS}; includeSubDomains`);
+  };
+}

@@ -1,0 +1,283 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { randomUUID } from "node:crypto";
+import { fileURLToPath } from "node:url";
+import { type APIRequestContext, type APIResponse, expect, request, test } from "@playwright/test";
+import pg from "pg";
+import { ODETTE } from "../sign-in";
+
+const BASE = process.env["BASE_URL"] ?? "http://127.0.0.1:4680";
+const DATABASE = process.env["DATABASE_URL"] ?? "";
+const SERVER = fileURLToPath(new URL("../../apps/server/dist/server.mjs", import.meta.url));
+
+let addresses = 0;
+/** A device nobody is signed in on, from an address of its own. */
+function device(baseURL = BASE): Promise<APIRequestContext> {
+  addresses += 1;
+  return request.newContext({
+    baseURL,
+    extraHTTPHeaders: { origin: baseURL, "x-forwarded-for": `10.66.0.${addresses}` },
+    storageState: { cookies: [], origins: [] },
+  });
+}
+
+async function onDatabase<T>(url: string, task: (client: pg.Client) => Promise<T>): Promise<T> {
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  try {
+    return await task(client);
+  } finally {
+    await client.end();
+  }
+}
+
+/** A server of its own on an empty database of the same cluster. */
+async function emptyHouse(): Promise<{ url: string; database: string; code: string; child: ChildProcess; stop: () => Promise<void> }> {
+  const name = `house_${Date.now()}`;
+  await onDatabase(DATABASE, (client) => client.query(`create database ${name}`));
+  const database = new URL(DATABASE);
+  database.pathname = `/${name}`;
+  const child = spawn(process.execPath, [SERVER], {
+    env: { ...process.env, DATABASE_URL: database.href, DEMO: "no", PORT: "0", LOG_LEVEL: "silent", TRUST_PROXY: "yes" },
+    stdio: ["ignore", "ignore", "pipe", "ipc"],
+  });
+  let said = "";
+  child.stderr?.on("data", (chunk: Buffer) => {
+    said += chunk.toString();
+  });
+  const port = await new Promise<number>((resolve, reject) => {
+    child.on("message", (message: { port: number }) => resolve(message.port));
+    child.on("exit", (code) => reject(new Error(`the server ended with ${code}: ${said}`)));
+  });
+  return {
+    url: `http://127.0.0.1:${port}`,
+    database: database.href,
+    code: /needs this code: (\w+)/u.exec(said)?.[1] ?? "",
+    child,
+    stop: () =>
+      new Promise((resolve) => {
+        child.on("exit", () => resolve());
+        child.kill("SIGTERM");
+      }),
+  };
+}
+
+const note = (text = "ground") => ({ id: randomUUID(), at: "2026-03-02T09:14:00Z", by: "x", kind: "note", body: { text } });
+
+test("of many first visitors one becomes foreman, and only with the code that stands where it was started", async () => {
+  const house = await emptyHouse();
+  try {
+    expect(house.code).toMatch(/^[A-Z0-9]{8}$/u);
+    const door = await device(house.url);
+    expect(await (await door.get("/api/front")).json()).toMatchObject({ empty: true, demo: [] });
+    const visit = (index: number, code: string) =>
+      door.post("/api/front/first", {
+        data: { code, shop: `Shop ${index}`, name: `Visitor ${index}`, username: `visitor${index}`, password: "first-through-the-door" },
+      });
+    expect((await visit(0, "GUESSED1")).status()).toBe(400);
+    const answers = await Promise.all(Array.from({ length: 6 }, (_, index) => visit(index, house.code.toLowerCase())));
+    expect(answers.map((answer) => answer.status()).sort()).toEqual([200, 409, 409, 409, 409, 409]);
+    const people = await onDatabase(house.database, (client) => client.query("select role from people"));
+    expect(people.rows).toEqual([{ role: "foreman" }]);
+    // One invitation taken by seven at once makes one person.
+    const made = answers.findIndex((answer) => answer.ok());
+    expect((await door.post("/api/auth/sign-in/username", { data: { username: `visitor${made}`, password: "first-through-the-door" } })).ok()).toBe(true);
+    const { code } = await (await door.post("/api/shop/invitations", { data: { name: "Ash", role: "foreman" } })).json();
+    const taken = await Promise.all(
+      Array.from({ length: 7 }, (_, index) =>
+        door.post(`/api/invitations/${code}`, { data: { name: "Ash", username: `ash${index}`, password: "seven-at-the-gate" } }),
+      ),
+    );
+    expect(taken.filter((answer) => answer.ok())).toHaveLength(1);
+    expect((await onDatabase(house.database, (client) => client.query("select id from people"))).rows).toHaveLength(2);
+    await door.dispose();
+  } finally {
+    await house.stop();
+  }
+});
+
+test("a database that drops its connections ends no server: it says so, and is there again", async () => {
+  const house = await emptyHouse();
+  let ended = false;
+  house.child.on("exit", () => {
+    ended = true;
+  });
+  try {
+    const door = await device(house.url);
+    const visit = { code: house.code, shop: "Dropped", name: "Visitor", username: "visitor", password: "first-through-the-door" };
+    expect((await door.post("/api/front/first", { data: visit })).ok()).toBe(true);
+    expect((await door.post("/api/auth/sign-in/username", { data: { username: "visitor", password: visit.password } })).ok()).toBe(true);
+    const { id } = await (
+      await door.post("/api/jobs", { data: { vehicle: { name: "Dropped" }, entries: [{ ...note(), kind: "complaint", body: { text: "x" } }] } })
+    ).json();
+    const sent: string[] = [];
+    const kept: string[] = [];
+    const statuses = new Set<number>();
+    for (let round = 0; round < 20; round += 1) {
+      const entries = Array.from({ length: 6 }, () => note(`round ${round}`));
+      const posts = entries.map(async (entry) => {
+        sent.push(entry.id);
+        const answer = await door.post(`/api/jobs/${id}/entries`, { data: { entries: [entry] } });
+        statuses.add(answer.status());
+        if (answer.ok()) kept.push(entry.id);
+        else expect([answer.status(), answer.headers()["retry-after"]]).toEqual([503, "2"]);
+      });
+      await onDatabase(DATABASE, (client) =>
+        client.query("select pg_terminate_backend(pid) from pg_stat_activity where datname = $1 and pid <> pg_backend_pid()", [
+          new URL(house.database).pathname.slice(1),
+        ]),
+      );
+      await Promise.all(posts);
+    }
+    expect(ended).toBe(false);
+    await expect.poll(async () => (await door.get("/api/ready")).status(), { timeout: 15_000 }).toBe(200);
+    const job = await (await door.get(`/api/jobs/${id}`)).json();
+    const stored = job.entries.map((entry: { id: string }) => entry.id);
+    // Whatever was acknowledged is there, once; nothing is there twice.
+    expect(kept.filter((entry) => !stored.includes(entry))).toEqual([]);
+    expect(new Set(stored).size).toBe(stored.length);
+    expect(kept.length).toBeGreaterThan(0);
+    await door.dispose();
+  } finally {
+    await house.stop();
+  }
+});
+
+test("a row that somebody locks holds up its job for a moment, and nobody else", async () => {
+  const foreman = await request.newContext({ baseURL: BASE, storageState: ODETTE, extraHTTPHeaders: { origin: BASE } });
+  const [first, second] = await (await foreman.get("/api/jobs")).json();
+  await onDatabase(DATABASE, async (client) => {
+    await client.query("begin");
+    await client.query("select id from jobs where id = $1 for update", [first.id]);
+    const held = foreman.post(`/api/jobs/${first.id}/entries`, { data: { entries: [note()] } });
+    expect((await foreman.post(`/api/jobs/${second.id}/entries`, { data: { entries: [note()] } })).status()).toBe(200);
+    const answer = await held;
+    expect([answer.status(), (await answer.json()).code]).toEqual([503, "database:busy"]);
+    await client.query("rollback");
+  });
+  expect((await foreman.post(`/api/jobs/${first.id}/entries`, { data: { entries: [note()] } })).status()).toBe(200);
+  await foreman.dispose();
+});
+
+test("what cannot be is refused by name, whatever it is", async () => {
+  const foreman = await request.newContext({ baseURL: BASE, storageState: ODETTE, extraHTTPHeaders: { origin: BASE } });
+  const [job] = await (await foreman.get("/api/jobs")).json();
+  const entries = `/api/jobs/${job.id}/entries`;
+  const reading = (reading: object) => ({ entries: [{ ...note(), kind: "reading", body: { reading } }] });
+  const circuit = (index: number) => ({ id: `c${index}`, family: "thermistor-2w" });
+  const asJson = { "content-type": "application/json" };
+  const refused: (readonly [string, number, Promise<APIResponse>])[] = [
+    ["no content type", 415, foreman.post(entries, { data: Buffer.from("{}"), headers: { "content-type": "text/plain" } })],
+    ["a form", 415, foreman.post(entries, { form: { a: "b" } })],
+    ["NUL", 400, foreman.post(entries, { data: { entries: [note("a\0b")] } })],
+    ["half of a pair", 400, foreman.post(entries, { data: Buffer.from(JSON.stringify({ entries: [note("@@")] }).replace("@@", "\\ud800")), headers: asJson })],
+    ["the year 0", 400, foreman.post(entries, { data: { entries: [{ ...note(), at: "0000-01-01T00:00:00Z" }] } })],
+    ["an offset of a day", 400, foreman.post(entries, { data: { entries: [{ ...note(), at: "2026-03-02T09:14:00+24:00" }] } })],
+    ["1e300", 400, foreman.get(`/api/jobs?offset=${1e300}`)],
+    ["an id that is none", 400, foreman.get("/api/jobs/abc")],
+    ["events of an id that is none", 400, foreman.get("/api/jobs/abc/events")],
+    ["NUL in a search", 400, foreman.get("/api/yard?q=%00")],
+    ["a bad address", 400, foreman.get("/api/jobs/%E0%A4%A")],
+    ["6,000 levels", 400, foreman.post(entries, { data: Buffer.from(`${"[".repeat(6000)}${"]".repeat(6000)}`), headers: asJson })],
+    ["a note of 5 MB", 413, foreman.post(entries, { data: { entries: [note("x".repeat(5_000_000))] } })],
+    ["a note of 200 kB", 400, foreman.post(entries, { data: { entries: [note("x".repeat(200_000))] } })],
+    [
+      "150 circuits",
+      400,
+      foreman.post("/api/jobs", { data: { vehicle: {}, circuits: Array.from({ length: 150 }, (_, index) => circuit(index)), entries: [] } }),
+    ],
+    ["2,000 circuits in a file", 400, foreman.post("/api/jobs/import", { data: { circuits: Array.from({ length: 2000 }, (_, index) => circuit(index)) } })],
+    [
+      "a number without end",
+      400,
+      foreman.post(entries, { data: reading({ circuit: "ect", meter: "volts-dc", red: "sig@sensor", black: "bat-", value: 1e300 }) }),
+    ],
+    [
+      "a channel with a script in its name",
+      400,
+      foreman.put(`/api/jobs/${job.id}/recordings/${randomUUID()}`, {
+        data: { title: "t", seconds: [0], channels: [{ name: "<img src=x onerror=alert(1)>", circuit: null, unit: "V", values: [1] }] },
+      }),
+    ],
+  ];
+  for (const [what, status, answer] of refused) {
+    const given = await answer;
+    expect([what, given.status(), (await given.text()).slice(0, given.status() === status ? 0 : 200)]).toEqual([what, status, ""]);
+  }
+  // The sign-in library's other doors are not there: nobody renames himself.
+  for (const path of ["update-user", "change-email", "sign-up/email", "delete-user", "forget-password"])
+    expect((await foreman.post(`/api/auth/${path}`, { data: { name: "Somebody Else" } })).status(), path).toBe(404);
+  expect((await (await foreman.get("/api/me")).json()).name).toBe("Odette Marsh");
+  await foreman.dispose();
+});
+
+test("browsers run no script of others, frame nothing, keep no answers", async ({ page, request: context }) => {
+  const answer = await context.get("/api/me");
+  expect(answer.headers()["cache-control"]).toBe("no-store");
+  expect(answer.headers()["x-content-type-options"]).toBe("nosniff");
+  const violations: string[] = [];
+  page.on("console", (message) => {
+    if (/content security policy/iu.test(message.text())) violations.push(message.text());
+  });
+  for (const path of ["/", "/figures", "/settings"]) {
+    const opened = await page.goto(path);
+    expect(opened?.headers()["content-security-policy"]).toContain("script-src 'self'");
+    await page.waitForLoadState("networkidle");
+  }
+  expect(violations).toEqual([]);
+});
+
+test("requests nobody would send get an answer, never a failure", async () => {
+  const foreman = await request.newContext({ baseURL: BASE, storageState: ODETTE, extraHTTPHeaders: { origin: BASE } });
+  const document = await (await foreman.get("/api/openapi.json")).json();
+  const [job] = await (await foreman.get("/api/jobs")).json();
+  let state = 20_261_127;
+  const random = (most: number): number => {
+    state = (Math.imul(state, 1_103_515_245) + 12_345) >>> 0;
+    return (state >>> 8) % most;
+  };
+  const odd: readonly unknown[] = [
+    null,
+    "",
+    "\u0000",
+    "\ud800",
+    -1,
+    1e308,
+    0.1,
+    true,
+    [],
+    {},
+    [[[]]],
+    "0000-01-01T00:00:00Z",
+    "ÿ'; drop table jobs; --",
+    "x".repeat(3000),
+    { kind: "note" },
+  ];
+  const pick = (): unknown => odd[random(odd.length)];
+  const mangled = (depth: number): unknown => {
+    if (depth === 0) return pick();
+    const keys = ["entries", "id", "at", "by", "kind", "body", "reading", "circuits", "vehicle", "measurements", "do", "settings", "name", "role", "code"];
+    return Object.fromEntries(Array.from({ length: 1 + random(4) }, () => [keys[random(keys.length)], random(2) === 0 ? pick() : mangled(depth - 1)]));
+  };
+  const words = [job.id, randomUUID(), "abc", "%00", "..%2f..", "ABCD1234", "💡"];
+  const failures: string[] = [];
+  let asked = 0;
+  for (const [path, methods] of Object.entries(document.paths as Record<string, object>)) {
+    for (const method of Object.keys(methods)) {
+      if (path.includes("first") || path.includes("settings") || method === "parameters") continue;
+      for (let round = 0; round < 12; round += 1) {
+        const url = path.replaceAll(/\{\w+\}/gu, () => String(words[random(words.length)]));
+        const answer = await foreman.fetch(url, {
+          method: method.toUpperCase(),
+          ...(method === "get" ? {} : { data: Buffer.from(JSON.stringify(mangled(3)) ?? "null"), headers: { "content-type": "application/json" } }),
+        });
+        asked += 1;
+        if (answer.status() >= 500) failures.push(`${method} ${url}: ${answer.status()} ${(await answer.text()).slice(0, 120)}`);
+        await answer.dispose();
+      }
+    }
+  }
+  expect(asked).toBeGreaterThan(200);
+  expect(failures).toEqual([]);
+  expect((await foreman.get("/api/ready")).ok()).toBe(true);
+  await foreman.dispose();
+});
