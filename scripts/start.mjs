@@ -1,6 +1,7 @@
 // npm start: everything on a fresh machine, one address at the end. Ctrl-C stops what was started here, nothing else.
 import { buildAll } from "./lib/build.mjs";
 import { startCluster } from "./lib/cluster.mjs";
+import { keep } from "./lib/keep.mjs";
 import { checkNode, ensurePackages, ensurePostgres } from "./lib/machine.mjs";
 import { main, Refusal, say } from "./lib/say.mjs";
 import { startServer } from "./lib/server.mjs";
@@ -25,30 +26,38 @@ await main(async () => {
   let server = null;
   let asked = () => {};
   const interrupted = new Promise((resolve) => (asked = resolve));
-  for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => asked(signal));
+  // A terminal that is closed asks as Ctrl-C does.
+  for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => asked(signal));
   const stopAll = async () => {
     await server?.stop();
     await cluster?.stop();
   };
   try {
-    if (!process.env.DATABASE_URL) cluster = await startCluster(await ensurePostgres(), "postgres");
+    if (!process.env.DATABASE_URL) {
+      const bin = await ensurePostgres();
+      // On the same port again: the server finds it where it was.
+      cluster = await keep("database", (before) => startCluster(bin, "postgres", before === null ? {} : { port: before.port }));
+    }
     await buildAll();
-    server = await startServer(
-      {
-        DATABASE_URL: process.env.DATABASE_URL ?? cluster.url,
-        PORT: port,
-        LOG_LEVEL: process.env.LOG_LEVEL ?? "warn",
-        DEMO: process.env.DEMO ?? (cluster === null ? "no" : "yes"),
-      },
-      { quiet: false },
-    );
+    const env = {
+      DATABASE_URL: process.env.DATABASE_URL ?? cluster.current().url,
+      PORT: port,
+      LOG_LEVEL: process.env.LOG_LEVEL ?? "warn",
+      DEMO: process.env.DEMO ?? (cluster === null ? "no" : "yes"),
+    };
+    server = await keep("server", (before) => startServer(before === null ? env : { ...env, PORT: String(before.port) }, { quiet: false }));
   } catch (error) {
     await stopAll();
     throw error;
   }
-  say(`\nFox Lamp is at http://127.0.0.1:${server.port}  (Ctrl-C stops it)`);
-  await Promise.race([interrupted, server.ended]);
-  say("Stopping ...");
+  say(`\nFox Lamp is at http://127.0.0.1:${server.current().port}  (Ctrl-C stops it)`);
+  const gaveUp = (what) => () => what;
+  const failed = await Promise.race([
+    interrupted.then(() => null),
+    server.givenUp.then(gaveUp("server")),
+    ...(cluster === null ? [] : [cluster.givenUp.then(gaveUp("database"))]),
+  ]);
+  say(failed === null ? "Stopping ..." : `The ${failed} does not stay up. Stopping ...`);
   await stopAll();
-  return 0;
+  return failed === null ? 0 : 1;
 });
