@@ -1,7 +1,7 @@
 import type { Me } from "@fox-lamp/language";
 import { createContext, type ReactNode, useContext, useEffect, useMemo } from "react";
+import { personIs, retried } from "../outbox";
 import { api, statusOf, useMeQuery } from "./api";
-import { retried } from "./outbox";
 import { useAppDispatch } from "./store";
 
 const STORAGE_KEY = "fox-lamp/me";
@@ -34,8 +34,14 @@ export function SessionProvider({ children }: { children: ReactNode }) {
       localStorage.setItem(STORAGE_KEY, JSON.stringify(data));
       dispatch(retried());
     }
-    if (status === 401) localStorage.removeItem(STORAGE_KEY);
+    if (status === 401) {
+      localStorage.removeItem(STORAGE_KEY);
+    }
   }, [data, status, dispatch]);
+  const id = session === undefined ? undefined : (session?.id ?? null);
+  useEffect(() => {
+    if (id !== undefined) dispatch(personIs(id));
+  }, [id, dispatch]);
   return <SessionContext.Provider value={session}>{children}</SessionContext.Provider>;
 }
 
@@ -47,6 +53,11 @@ export function useSession(): Session {
 /** The name of the person who works on this device. */
 export function usePerson(): string {
   return useSession()?.name ?? "";
+}
+
+/** The id of the person who works on this device; empty for nobody. */
+export function usePersonId(): string {
+  return useSession()?.id ?? "";
 }
 
 /** Forgets everything that belonged to the session before, and asks again who is signed in. */

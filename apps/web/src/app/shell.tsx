@@ -2,10 +2,10 @@ import { Moon, Sun, UserRound } from "lucide-react";
 import { lazy, type ReactNode, Suspense, useState } from "react";
 import { Link } from "react-router";
 import { messages } from "../messages";
+import { discarded, triedAgain } from "../outbox";
 import { Toasts } from "../ui/toast";
 import { useSignOutMutation } from "./api";
 import { forgetAnswers } from "./offline";
-import { discarded } from "./outbox";
 import { useFreshSession, useSession } from "./session";
 import { themeToggled } from "./settings";
 import { useAppDispatch, useAppSelector } from "./store";
@@ -99,18 +99,34 @@ export function PageHead({ children }: { children?: ReactNode }) {
   );
 }
 
+/** What waits on this device, and what the server would not take: each with its words, and what can be done. */
 function OutboxNotice() {
   const dispatch = useAppDispatch();
-  const { waiting, failing, refused } = useAppSelector((state) => state.outbox);
-  if (!failing || waiting.length === 0) return null;
+  const { waiting, setAside, failing, storage } = useAppSelector((state) => state.outbox);
+  const unkept = storage === "full" && waiting.length > 0;
+  if (!(failing && waiting.length > 0) && setAside.length === 0 && !unkept) return null;
+  const button = "min-h-11 rounded-md border border-line px-3";
   return (
-    <div role="status" className="flex flex-wrap items-center gap-3 border-b border-line bg-caution px-4 py-2 text-sm">
-      {refused === null ? messages.shell.unsaved(waiting.length) : messages.shell.refused(refused)}
-      {refused !== null && (
-        <button type="button" className="rounded-md border border-line px-3 py-1" onClick={() => dispatch(discarded())}>
-          {messages.shell.discard}
-        </button>
+    <div role="status" className="space-y-1 border-b border-line bg-caution px-4 py-2 text-sm">
+      {unkept ? (
+        <p className="m-0 font-bold">{messages.shell.unkept(waiting.length)}</p>
+      ) : (
+        failing && waiting.length > 0 && <p className="m-0">{messages.shell.unsaved(waiting.length)}</p>
       )}
+      {setAside.map(({ entry, refused = "" }) => (
+        <div key={entry.id} className="flex flex-wrap items-center gap-3">
+          <span className="min-w-0 flex-1">
+            {messages.shell.refused(refused)}{" "}
+            <span className="text-soft">{messages.shell.entryOf(entry.kind, new Date(entry.at).toLocaleTimeString([], { timeStyle: "short" }))}</span>
+          </span>
+          <button type="button" className={button} onClick={() => dispatch(triedAgain(entry.id))}>
+            {messages.shell.tryAgain}
+          </button>
+          <button type="button" className={button} onClick={() => dispatch(discarded(entry.id))}>
+            {messages.shell.discard}
+          </button>
+        </div>
+      ))}
     </div>
   );
 }

@@ -1,8 +1,8 @@
 import { configureStore } from "@reduxjs/toolkit";
 import { setupListeners } from "@reduxjs/toolkit/query";
 import { useDispatch, useSelector } from "react-redux";
+import { openOutbox, outboxMiddleware, outboxReducer, retried } from "../outbox";
 import { api } from "./api";
-import { outboxMiddleware, outboxReducer, retried } from "./outbox";
 import { applySettings, settingsReducer } from "./settings";
 
 export const store = configureStore({
@@ -23,4 +23,6 @@ store.subscribe(() => {
   settings = now;
   applySettings(now);
 });
-if (store.getState().outbox.waiting.length > 0) store.dispatch(retried());
+void openOutbox((action) => store.dispatch(action));
+// A connection that is back is worth a try at once.
+globalThis.addEventListener?.("online", () => store.dispatch(retried()));

@@ -2,12 +2,12 @@ import { circuitsOf, decide, foldJob, type JobState, plainRules, problemOfRefusa
 import type { EntryKind, EntryOf, JobDetail, NewEntry } from "@fox-lamp/language";
 import { useCallback, useEffect, useMemo, useRef } from "react";
 import { v7 as uuidv7 } from "uuid";
+import { entered } from "../outbox";
 import { toast } from "../ui/toast";
 import { api, useJobQuery } from "./api";
 import { knownUpTo } from "./entries";
 import { type Changed, useLive } from "./live";
-import { entered } from "./outbox";
-import { usePerson } from "./session";
+import { usePerson, usePersonId } from "./session";
 import { useAppDispatch, useAppSelector } from "./store";
 
 /** An entry of one's own comes back as an event about as fast as its own answer: this much later one knows, milliseconds. */
@@ -71,6 +71,7 @@ function allEntries(id: string, job: JobDetail | undefined, waiting: readonly { 
 export function useEnter(job: string): <K extends EntryKind>(...drafts: { kind: K; body: EntryOf<K>["body"] }[]) => string[] {
   const dispatch = useAppDispatch();
   const by = usePerson();
+  const person = usePersonId();
   return useCallback(
     (...drafts) => {
       const entries = drafts.map((draft) => ({ id: uuidv7(), at: new Date().toISOString(), by, ...draft }) as NewEntry);
@@ -82,11 +83,11 @@ export function useEnter(job: string): <K extends EntryKind>(...drafts: { kind: 
           toast.error(problemOfRefusal(decision.refusal).message);
           return [];
         }
-        now(entered({ job, entries }));
+        now(entered({ job, person, entries }));
         return entries.map(({ id }) => id);
       });
     },
-    [dispatch, job, by],
+    [dispatch, job, by, person],
   );
 }
 

@@ -55,7 +55,11 @@ export const generalMessages = {
     night: "Night theme",
     skipToContent: "Skip to content",
     unsaved: (count: number) => `${count} ${count === 1 ? "entry is" : "entries are"} kept on this device and will be sent when the server answers.`,
-    refused: (reason: string) => `The server refused an entry: ${reason}`,
+    unkept: (count: number) =>
+      `This device has no room to keep ${count === 1 ? "an entry" : `${count} entries`}: leave this page open until the server has ${count === 1 ? "it" : "them"}.`,
+    refused: (reason: string) => `The server refused an entry and it is set aside: ${reason}`,
+    entryOf: (kind: string, time: string) => `(${kind} entered at ${time})`,
+    tryAgain: "Try again",
     discard: "Discard it",
   },
   states: {

@@ -1,0 +1,3 @@
+export type { Waiting } from "./kept";
+export { openOutbox, outboxMiddleware } from "./sender";
+export { discarded, entered, outboxReducer, personIs, retried, triedAgain } from "./state";
