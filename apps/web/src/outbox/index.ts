@@ -1,3 +1,2 @@
-export type { Waiting } from "./kept";
 export { openOutbox, outboxMiddleware } from "./sender";
 export { discarded, entered, outboxReducer, personIs, retried, triedAgain } from "./state";
