@@ -204,7 +204,7 @@ test.describe("attachments", () => {
       data: Buffer.concat([PIXEL, Buffer.alloc(3_100_000)]),
       headers: { "content-type": "image/png" },
     });
-    expect(large.status()).toBe(400);
+    expect(large.status()).toBe(413);
     expect(await large.json()).toMatchObject({ code: "body:too-large", where: "photo" });
   });
 });

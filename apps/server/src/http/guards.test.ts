@@ -42,7 +42,7 @@ describe("a body", () => {
 
 it("browsers are told what they may do with an answer", async () => {
   const answer = await app().request("/api/jobs", { headers: { "x-forwarded-proto": "https" } });
-  expect(answer.headers.get("content-security-policy")).toMatch(/script-src 'self';/u);
+  expect(answer.headers.get("content-security-policy")).toMatch(/script-src 'self' 'wasm-unsafe-eval';/u);
   expect(answer.headers.get("content-security-policy")).toMatch(/frame-ancestors 'none'/u);
   expect(answer.headers.get("x-content-type-options")).toBe("nosniff");
   expect(answer.headers.get("cache-control")).toBe("no-store");

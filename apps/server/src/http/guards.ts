@@ -6,10 +6,10 @@ import { secureHeaders } from "hono/secure-headers";
 /** Bytes a body may have: of anybody at the front door, of somebody signed in, and where more is right. */
 const AT_THE_DOOR = 16_000;
 const USUAL = 1_000_000;
-const LARGER: readonly (readonly [RegExp, number])[] = [
-  [/^\/api\/jobs\/import$/u, 60_000_000],
-  [/^\/api\/jobs\/[^/]+\/photos\//u, 3_000_000],
-  [/^\/api\/jobs\/[^/]+\/recordings\//u, 8_000_000],
+const LARGER: readonly (readonly [route: RegExp, bytes: number, what: string])[] = [
+  [/^\/api\/jobs\/import$/u, 60_000_000, "file"],
+  [/^\/api\/jobs\/[^/]+\/photos\//u, 3_000_000, "photo"],
+  [/^\/api\/jobs\/[^/]+\/recordings\//u, 8_000_000, "recording"],
 ];
 const CHANGING = new Set(["POST", "PUT", "PATCH"]);
 
@@ -21,9 +21,10 @@ function megabytes(bytes: number): string {
 export function limitBodies(atDoor: (method: string, path: string) => boolean): MiddlewareHandler {
   return (context, next) => {
     const { method, path } = context.req;
-    const maxSize = atDoor(method, path) ? AT_THE_DOOR : (LARGER.find(([pattern]) => pattern.test(path))?.[1] ?? USUAL);
+    const [, bytes = USUAL, what = "body"] = LARGER.find(([pattern]) => pattern.test(path)) ?? [];
+    const maxSize = atDoor(method, path) ? AT_THE_DOOR : bytes;
     const onError = (): never => {
-      throw new BadInput({ code: "body:too-large", where: "body", message: `is larger than ${megabytes(maxSize)}; expected a smaller one` });
+      throw new BadInput({ code: "body:too-large", where: what, message: `is larger than ${megabytes(maxSize)}; expected a smaller one` });
     };
     return bodyLimit({ maxSize, onError })(context, next);
   };
@@ -51,12 +52,14 @@ export const onlyPlainJson: MiddlewareHandler = async (context, next) => {
 export const headers: MiddlewareHandler = secureHeaders({
   contentSecurityPolicy: {
     defaultSrc: ["'self'"],
-    scriptSrc: ["'self'"],
+    // The PDF's layout engine is WebAssembly of our own files; no text is ever run as a script.
+    scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
     // Charts set the style of their parts.
     styleSrc: ["'self'", "'unsafe-inline'"],
     imgSrc: ["'self'", "data:", "blob:"],
     fontSrc: ["'self'", "data:"],
-    connectSrc: ["'self'"],
+    // The PDF reads its fonts from addresses that hold them.
+    connectSrc: ["'self'", "data:", "blob:"],
     workerSrc: ["'self'", "blob:"],
     objectSrc: ["'none'"],
     baseUri: ["'none'"],

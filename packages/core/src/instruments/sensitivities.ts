@@ -188,8 +188,8 @@ export function unsteadiness({ held }: Pick<MovingCircuit, "held">, leads: Leads
   return held ? UNSTEADY_SHARE * jacobian[leads.world] ** 2 : 0;
 }
 
-/** From this share of the meter's resistance on, its load on the line counts. */
-const LOADED_SHARE = 0.002;
+/** From this share of the meter's resistance on, its load on the line counts: a pull-up the sheet does not state may be anything, and moves it. */
+const LOADED_SHARE = 1e-4;
 
 /** How much a regulator's current limit wanders between readings as the module warms, as a share of it. */
 const LIMIT_DRIFT = 0.03;

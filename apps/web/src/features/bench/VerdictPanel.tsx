@@ -65,7 +65,7 @@ export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, reco
           </div>
         ))}
       </dl>
-      {verdict.open.length > 0 && (
+      {verdict.open.length > 0 && !(nothing && passing) && (
         <p className="text-sm text-soft">
           {t.stillOpen}: {verdict.open.map((unit) => titleOf(unit, circuits)).join(", ")}
         </p>

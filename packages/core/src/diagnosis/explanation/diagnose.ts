@@ -101,6 +101,9 @@ function unexplainedCodes({ clusters, job }: Case, proven: readonly Diagnosis["v
   });
 }
 
+/** Kinds of units that are replaced, not repaired. */
+const PARTS: readonly string[] = ["sensor", "coil", "heater", "module", "battery"];
+
 /** What leads, what belongs to it, what is refuted by what, and what to do now. */
 function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtful"], nameOf: NameOf): Diagnosis["verdict"] {
   const { joint, numbered } = opened;
@@ -122,11 +125,15 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   const judgedUnits = unfound ? againstSound(opened, told) : told.map(({ unit, by }) => ({ unit, by: by() }));
   const cleared = judgedUnits.flatMap(({ unit, by }) => (by === null ? [] : [{ unit, by }]));
   const because = [...new Set(cleared.flatMap(({ by }) => by))].sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
+  const notExcluded = [...(unfound ? group : []), ...open.map(({ unit }) => unit), ...beside].filter((unit) => unit !== "");
   const steps = stepsOf({
     status,
     names: condemned.filter((unit) => unitKindOf(unit) !== "outside").map((unit) => titleIn(anyone, unit)),
+    part: condemned.some((unit) => PARTS.includes(unitKindOf(unit) ?? "")),
     partner: partner === null ? null : titleIn(anyone, partner.unit),
-    open: open.filter(({ unit }) => unit !== "").map(({ unit, posterior: own }) => titleIn(own, unit)),
+    open: unfound
+      ? notExcluded.map((unit) => titleIn(anyone, unit))
+      : open.filter(({ unit }) => unit !== "").map(({ unit, posterior: own }) => titleIn(own, unit)),
     doubtful,
     separate,
     rules: rulesFor(
@@ -141,7 +148,7 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
     unit: posterior === null || status === "nothing-found" ? null : (leader?.unit ?? group[0] ?? null),
     probability: leader?.probability ?? Math.min(1, unfound ? joint.healthy : groupProbability),
     group: double || unfound || group.length < 2 ? [] : [...group],
-    open: double ? alsoOpen(involved) : [...(unfound ? group : []), ...open.map(({ unit }) => unit), ...beside].filter((unit) => unit !== ""),
+    open: double ? alsoOpen(involved) : notExcluded,
     because: because.map(nameOf),
     separate,
     refuted: cleared.map(({ unit, by }) => ({ unit, by: by.map(nameOf) })),

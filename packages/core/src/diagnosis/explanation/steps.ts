@@ -6,6 +6,8 @@ export interface StepsOf {
   readonly status: Diagnosis["verdict"]["status"];
   /** Titles of what leads, of the second fault, and of what is still open. */
   readonly names: readonly string[];
+  /** Whether what leads is a part that is replaced, rather than a wire or a contact that is repaired. */
+  readonly part: boolean;
   readonly partner: string | null;
   readonly open: readonly string[];
   readonly doubtful: Diagnosis["doubtful"];
@@ -16,12 +18,18 @@ export interface StepsOf {
 }
 
 /** What to do when the tests here have said what they can. */
-export function stepsOf({ status, names, partner, open, doubtful, separate, rules }: StepsOf): string[] {
+export function stepsOf({ status, names, part, partner, open, doubtful, separate, rules }: StepsOf): string[] {
   switch (status) {
     case "proven":
       return [
         ...(separate === null ? [] : [separate]),
-        ...(names.length === 0 ? [] : [`Repair ${names.join(" or ").toLowerCase()}; compare a new part with the old one before it is fitted.`]),
+        ...(names.length === 0
+          ? []
+          : [
+              part
+                ? `Replace ${names.join(" or ").toLowerCase()}; compare the new part with the old one before it is fitted.`
+                : `Repair ${names.join(" or ").toLowerCase()}.`,
+            ]),
         ...rules,
         ...(partner === null ? [] : [`Expect a second fault: ${partner.toLowerCase()}. Measure again once the first is repaired.`]),
         "Repeat the test that failed, clear the codes, drive, and read the data once more.",

@@ -81,7 +81,8 @@ export function namesIn(job: DiagnosedJob): NameOf {
       return [placeName(index), name];
     }),
   );
-  return (id) => names.get(id) ?? id;
+  // What was noticed while a reading was taken is called after that reading.
+  return (id) => names.get(id) ?? id.replaceAll(/#\d+/gu, (place) => names.get(place) ?? place);
 }
 
 /** Circuits of which some reading leaves the sensed quantity open although it is known. */
