@@ -1,4 +1,4 @@
-import { randomBytes, randomInt } from "node:crypto";
+import { randomBytes } from "node:crypto";
 import { BadInput, type Role, shopSettingsSchema } from "@fox-lamp/language";
 import { betterAuth } from "better-auth";
 import { drizzleAdapter } from "better-auth/adapters/drizzle";
@@ -10,6 +10,7 @@ import { v7 as uuidv7 } from "uuid";
 import type { Database } from "./database";
 import { GUESS_SECONDS, Guesses } from "./repositories/guesses";
 import { accounts, invitations, people, rateLimits, secrets, sessions, shops, verifications } from "./schema";
+import { spokenCode } from "./spoken-code";
 
 /** Who asks: scopes every query. */
 export interface Who {
@@ -49,8 +50,6 @@ export interface FirstVisit extends Omit<NewPerson, "shopId" | "role"> {
 
 type Transaction = Parameters<Parameters<Database["transaction"]>[0]>[0];
 
-/** Letters and digits that are not mistaken for one another when read aloud. */
-const LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789";
 const FIRST_CODE = "first-visit";
 const FIRST_CODE_LENGTH = 8;
 /** Any number, the same on every server. */
@@ -277,7 +276,7 @@ export class Auth {
 
   /** The code the first visitor needs: made once, told where the server was started, gone when somebody has come. */
   async firstCode(): Promise<string> {
-    const code = Array.from({ length: FIRST_CODE_LENGTH }, () => LETTERS[randomInt(LETTERS.length)]).join("");
+    const code = spokenCode(FIRST_CODE_LENGTH);
     await this.database.insert(secrets).values({ name: FIRST_CODE, value: code }).onConflictDoNothing();
     const [row] = await this.database.select().from(secrets).where(eq(secrets.name, FIRST_CODE));
     return row?.value ?? code;

@@ -1,12 +1,10 @@
-import { randomInt } from "node:crypto";
 import { type Invitation, type Person, type Role, type Shop, type ShopSettings, shopSettingsSchema } from "@fox-lamp/language";
 import { and, asc, eq, gt, inArray, sql } from "drizzle-orm";
 import { v7 as uuidv7 } from "uuid";
 import type { Database } from "../database";
 import { invitations, people, shops } from "../schema";
+import { spokenCode } from "../spoken-code";
 
-/** Letters and digits that are not mistaken for one another when read aloud. */
-const LETTERS = "ABCDEFGHJKLMNPQRSTUVWXYZ23456789";
 const CODE_LENGTH = 10;
 const INVITATION_DAYS = 14;
 
@@ -90,7 +88,7 @@ export class PeopleRepository {
 
   /** Invites somebody into a shop. */
   async invite(shopId: string, name: string, role: Role): Promise<Invitation | null> {
-    const code = Array.from({ length: CODE_LENGTH }, () => LETTERS[randomInt(LETTERS.length)]).join("");
+    const code = spokenCode(CODE_LENGTH);
     await this.database.insert(invitations).values({ code, shopId, name, role, expiresAt: new Date(Date.now() + INVITATION_DAYS * 86_400_000) });
     return (await this.invitation(code))?.invitation ?? null;
   }
