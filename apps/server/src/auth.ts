@@ -7,7 +7,7 @@ import { and, asc, eq, gt, sql } from "drizzle-orm";
 import type { Context } from "hono";
 import type { Logger } from "pino";
 import { v7 as uuidv7 } from "uuid";
-import type { Database } from "./database";
+import type { Database, Transaction } from "./database";
 import { GUESS_SECONDS, Guesses } from "./repositories/guesses";
 import { accounts, invitations, people, rateLimits, secrets, sessions, shops, verifications } from "./schema";
 import { spokenCode } from "./spoken-code";
@@ -47,8 +47,6 @@ export interface FirstVisit extends Omit<NewPerson, "shopId" | "role"> {
   readonly code: string;
   readonly shop: string;
 }
-
-type Transaction = Parameters<Parameters<Database["transaction"]>[0]>[0];
 
 const FIRST_CODE = "first-visit";
 const FIRST_CODE_LENGTH = 8;

@@ -6,6 +6,7 @@ import type { Logger } from "pino";
 import * as schema from "./schema";
 
 export type Database = NodePgDatabase<typeof schema>;
+export type Transaction = Parameters<Parameters<Database["transaction"]>[0]>[0];
 
 const MOST_CONNECTIONS = 12;
 /** A request waits so long for a connection, and no statement, lock or open transaction holds one for longer: milliseconds. */

@@ -3,16 +3,9 @@ import { completeSheets } from "../src/circuit";
 import { genericCode, genericCodes } from "../src/codes";
 import { type DiagnosedJob, diagnoseJob, movesOf, planJob, proofOf, Session, whyNot } from "../src/diagnosis";
 import { triageJob } from "../src/triage";
+import { typedVolts as volts } from "./typed-volts";
 
 const cache = new Session();
-const volts = (circuit: string, red: string, value: number, setup: Setup = {}, black = "bat-"): Reading => ({
-  circuit,
-  meter: "volts-dc",
-  red,
-  black,
-  setup,
-  value,
-});
 const scan = (circuit: string, red: string, value: number, setup: Setup = {}, unit?: string): Reading => ({
   circuit,
   meter: "scan",

@@ -2,19 +2,12 @@ import type { Circuit, Reading } from "@fox-lamp/language";
 import { buildModel, completeSheets } from "../src/circuit";
 import { circuitsOfCode } from "../src/codes";
 import { type DiagnosedJob, diagnoseJob, Session } from "../src/diagnosis";
+import { typedVolts as volts } from "./typed-volts";
 
 /** What readings from outside once brought about, each as it should be. */
 const session = new Session();
 const diagnose = (job: DiagnosedJob) => diagnoseJob(job, session);
 const odds = (job: DiagnosedJob, unit: string): number => diagnose(job).units.find((one) => one.unit === unit)?.probability ?? 0;
-const volts = (circuit: string, red: string, value: number, setup: Reading["setup"] = {}, black = "bat-"): Reading => ({
-  circuit,
-  meter: "volts-dc",
-  red,
-  black,
-  setup,
-  value,
-});
 
 describe("repetition", () => {
   it("of a plausible pressure proves nothing about the sensor", () => {

@@ -24,17 +24,16 @@ import {
   type Stage,
   type Vehicle,
 } from "@fox-lamp/language";
-import { and, asc, count, desc, eq, gt, like, type SQL, sql } from "drizzle-orm";
+import { and, asc, count, desc, eq, gt, isNotNull, like, type SQL, sql } from "drizzle-orm";
 import { v7 as uuidv7 } from "uuid";
 import type { Who } from "../auth";
 import { CHANGES, type Change } from "../changes";
-import type { Database } from "../database";
+import type { Database, Transaction } from "../database";
 import { callouts, entries, jobs, people, vehicles } from "../schema";
 import { containing, vehicleWords } from "./vehicles";
 
 type EntryRow = typeof entries.$inferSelect;
 type JobRow = typeof jobs.$inferSelect;
-type Transaction = Parameters<Parameters<Database["transaction"]>[0]>[0];
 
 /** Whose eyes a query looks through: a trainee sees the own jobs, others all of the shop's. */
 export type Scope = Pick<Who, "id" | "role" | "shopId">;
@@ -261,18 +260,18 @@ export class JobRepository {
    * Adds entries to a job. An entry already stored is left as it is and returned, so sending twice stores once.
    *
    * @returns the entries as stored, in the order sent; null when this person may see no such job
-   * @param rules what the job's rules are in its shop
+   * @param rulesIn what the job's rules are in its shop, in practice on a virtual car and otherwise
    * @throws BadInput when an id is already used in another job, or the rules of the job refuse an entry
    */
-  async append(scope: Scope, jobId: string, added: readonly NewEntry[], rules: JobRules): Promise<Entry[] | null> {
+  async append(scope: Scope, jobId: string, added: readonly NewEntry[], rulesIn: (practice: boolean) => JobRules): Promise<Entry[] | null> {
     return this.database.transaction(async (transaction) => {
       const [job] = await transaction
-        .select(FOLDED_WITH)
+        .select({ ...FOLDED_WITH, practice: isNotNull(jobs.simulated).mapWith(Boolean) })
         .from(jobs)
         .innerJoin(vehicles, eq(vehicles.id, jobs.vehicleId))
         .where(and(eq(jobs.id, jobId), visibleTo(scope)))
         .for("update", { of: jobs });
-      return job ? this.store(transaction, scope.shopId, jobId, job, added, rules) : null;
+      return job ? this.store(transaction, scope.shopId, jobId, job, added, rulesIn(job.practice)) : null;
     });
   }
 

@@ -44,10 +44,6 @@ export class PeopleRepository {
     return id;
   }
 
-  async renameShop(shopId: string, name: string): Promise<void> {
-    await this.database.update(shops).set({ name }).where(eq(shops.id, shopId));
-  }
-
   /** A shop with its people. */
   async shop(shopId: string): Promise<Shop | null> {
     const [shop] = await this.database.select().from(shops).where(eq(shops.id, shopId));

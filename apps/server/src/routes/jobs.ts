@@ -98,9 +98,10 @@ const routes = {
 };
 const realCar = { code: "instrument:real-car", where: "id", message: "a real car stands behind this job; type what the instrument shows" };
 
-/** The rules of jobs in a shop, for somebody who works there. @param practice whether a virtual car stands behind the job */
-async function rulesOf(people: House["people"], { shopId, role, name }: Who, practice: boolean): Promise<JobRules> {
-  return { ...circuitRules, settings: (await people.shop(shopId))?.settings ?? null, acting: { role, name, practice } };
+/** The rules of jobs in a shop, for somebody who works there: in practice, on a virtual car, and otherwise. */
+async function rulesOf(people: House["people"], { shopId, role, name }: Who): Promise<(practice: boolean) => JobRules> {
+  const settings = (await people.shop(shopId))?.settings ?? null;
+  return (practice) => ({ ...circuitRules, settings, acting: { role, name, practice } });
 }
 
 /** Jobs: the yard, one job, what happens in it, and the instruments on its car. */
@@ -123,7 +124,7 @@ export function jobRoutes(app: App, { auth, jobs, people, vehicles, changes }: H
     if (vehicleId !== undefined && known === null) return context.json({ ...noVehicle, where: "vehicleId" }, 404);
     const on = known?.id ?? (await vehicles.create(who.shopId, vehicle ?? {}, circuits));
     if (known !== null && vehicle !== undefined) await vehicles.change(who.shopId, on, { details: { ...known.details, ...vehicle } });
-    const problem = refusalOf({ started: circuits, entries: [] }, entries, await rulesOf(people, who, false));
+    const problem = refusalOf({ started: circuits, entries: [] }, entries, (await rulesOf(people, who))(false));
     if (problem !== null) throw new BadInput(problem);
     const taken = {
       title: titleOfJob(circuits),
@@ -142,10 +143,7 @@ export function jobRoutes(app: App, { auth, jobs, people, vehicles, changes }: H
     const who = context.get("who");
     const added = context.req.valid("json").entries.map((entry) => ({ ...entry, by: who.name }));
     assertCircuitEntries(added);
-    const { id } = context.req.valid("param");
-    const header = await jobs.header(who, id);
-    if (header === null) return context.json(noJob, 404);
-    const stored = await jobs.append(who, id, added, await rulesOf(people, who, header.simulated !== null));
+    const stored = await jobs.append(who, context.req.valid("param").id, added, await rulesOf(people, who));
     return stored ? context.json(stored, 200) : context.json(noJob, 404);
   });
   app.openapi(routes.since, async (context) => {
