@@ -47,6 +47,33 @@ describe("readings", () => {
   });
 });
 
+describe("a trainee", () => {
+  const under = (practice: boolean, so: JobSoFar, ...entries: NewEntry[]): Refusal | null => {
+    const decision = decide(so, entries, { ...RULES, acting: { role: "trainee", name: "Perrin", practice } });
+    return decision.ok ? null : decision.refusal;
+  };
+  const closing = entry("closing", { outcome: "not-reproduced", plan: "watch it" });
+  it("enters readings, and takes back only what is the own", () => {
+    const others = read("ect");
+    const own = { ...read("ect"), by: "Perrin" };
+    const so = job([ect], others, own);
+    expect(under(false, so, read("ect"))).toBeNull();
+    expect(under(false, so, entry("retraction", { entry: own.id }))).toBeNull();
+    const refusal = under(false, so, entry("retraction", { entry: others.id }));
+    expect(refusal).toEqual({ code: "entry:others", where: "entries[0]", by: "Wren" });
+    expect(problemOfRefusal(refusal as Refusal).message).toContain("Wren");
+  });
+  it("records a verdict and closes in practice alone", () => {
+    for (const one of [verdict, closing]) {
+      const refusal = under(false, job([ect]), one);
+      expect(refusal).toEqual({ code: "role:trainee", where: "entries[0]", kind: one.kind });
+      expect(problemOfRefusal(refusal as Refusal).message).toContain("real car");
+      expect(under(true, job([ect]), one)?.code).not.toBe("role:trainee");
+    }
+    expect(refused(job([ect]), verdict)).toBeNull();
+  });
+});
+
 describe("circuits", () => {
   const remove = (id: string) => entry("circuit", { remove: id });
   it("without readings are taken off the sheet; unknown ones are not", () => {
