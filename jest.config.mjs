@@ -1,9 +1,5 @@
-export default {
+const shared = {
   testEnvironment: "node",
-  // Generous: a shared machine can stall for seconds.
-  testTimeout: 120_000,
-  roots: ["<rootDir>/packages", "<rootDir>/apps", "<rootDir>/bench"],
-  testMatch: ["**/*.test.ts", "**/*.test.tsx"],
   transform: {
     "\\.tsx?$": ["@swc/jest", { jsc: { parser: { syntax: "typescript", tsx: true }, target: "es2022", transform: { react: { runtime: "automatic" } } } }],
   },
@@ -14,4 +10,28 @@ export default {
     "^@fox-lamp/language$": "<rootDir>/packages/language/src/index.ts",
   },
   modulePathIgnorePatterns: ["/dist/"],
+};
+const DATABASE = "\\.db\\.test\\.ts$";
+
+export default {
+  // Generous: a shared machine can stall for seconds.
+  testTimeout: 120_000,
+  projects: [
+    {
+      ...shared,
+      displayName: "unit",
+      roots: ["<rootDir>/packages", "<rootDir>/apps", "<rootDir>/bench"],
+      testMatch: ["**/*.test.ts", "**/*.test.tsx"],
+      testPathIgnorePatterns: ["/node_modules/", DATABASE],
+    },
+    {
+      ...shared,
+      displayName: "database",
+      roots: ["<rootDir>/apps/server"],
+      testRegex: DATABASE,
+      // A real server, thrown away afterwards; started only when one of these tests is asked for.
+      globalSetup: "<rootDir>/scripts/lib/jest/start-database.mjs",
+      globalTeardown: "<rootDir>/scripts/lib/jest/stop-database.mjs",
+    },
+  ],
 };

@@ -142,12 +142,15 @@ test("a database that drops its connections ends no server: it says so, and is t
   }
 });
 
-test("a row that somebody locks holds up its job for a moment, and nobody else", async () => {
+test("a row that somebody locks holds up its job for a moment, and nobody else; lists hold up nobody", async () => {
   const foreman = await request.newContext({ baseURL: BASE, storageState: ODETTE, extraHTTPHeaders: { origin: BASE } });
   const [first, second] = await (await foreman.get("/api/jobs")).json();
   await onDatabase(DATABASE, async (client) => {
     await client.query("begin");
     await client.query("select id from jobs where id = $1 for update", [first.id]);
+    // What lists show is a row of its own.
+    expect((await foreman.post(`/api/jobs/${first.id}/entries`, { data: { entries: [note()] } })).status()).toBe(200);
+    await client.query("select seq from job_heads where job_id = $1 for update", [first.id]);
     const held = foreman.post(`/api/jobs/${first.id}/entries`, { data: { entries: [note()] } });
     expect((await foreman.post(`/api/jobs/${second.id}/entries`, { data: { entries: [note()] } })).status()).toBe(200);
     const answer = await held;

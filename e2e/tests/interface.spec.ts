@@ -150,7 +150,8 @@ test.describe("instruments", () => {
 test.describe("call-outs", () => {
   test("show on any device what the bench put there, last one wins", async ({ request, playwright, baseURL }) => {
     const [demo] = await jobs(request, "Unit 7");
-    const code = `T${randomUUID().replace(/-/gu, "").slice(0, 5).toUpperCase()}`;
+    const { code } = await (await request.post("/api/callouts", { data: { job: demo?.id } })).json();
+    expect(code).toMatch(/^[A-Z0-9]{10}$/u);
     const state = {
       job: demo?.id,
       vehicle: "Unit 7",
@@ -164,14 +165,29 @@ test.describe("call-outs", () => {
       taken: false,
       fits: null,
     };
+    expect((await request.get(`/api/callouts/${code}`)).status()).toBe(204);
     for (const value of [2.4, 2.6]) expect((await request.put(`/api/callouts/${code}`, { data: { ...state, value } })).status()).toBe(200);
     const stranger = await playwright.request.newContext({ ...(baseURL === undefined ? {} : { baseURL }), storageState: { cookies: [], origins: [] } });
     expect(await (await stranger.get(`/api/callouts/${code}`)).json()).toMatchObject({ value: 2.6, low: 2.1, unit: "V" });
     expect((await stranger.put(`/api/callouts/${code}`, { data: state })).status()).toBe(401);
-    expect((await stranger.get("/api/callouts/ZZZZZZ")).status()).toBe(404);
+    expect((await stranger.delete(`/api/callouts/${code}`)).status()).toBe(401);
+    expect((await stranger.get("/api/callouts/ZZZZZZ2345")).status()).toBe(404);
     expect((await stranger.get("/api/jobs")).status()).toBe(401);
-    await stranger.dispose();
     expect((await request.put(`/api/callouts/${code}`, { data: { ...state, job: randomUUID() } })).status()).toBe(404);
+    // A code is the server's own: nobody puts something up under one he made up.
+    expect((await request.put("/api/callouts/MADEUPCODE", { data: state })).status()).toBe(404);
+    expect((await request.delete(`/api/callouts/${code}`)).status()).toBe(200);
+    expect((await stranger.get(`/api/callouts/${code}`)).status()).toBe(404);
+    // Whoever tries codes is stopped soon.
+    const guesser = await playwright.request.newContext({
+      ...(baseURL === undefined ? {} : { baseURL }),
+      storageState: { cookies: [], origins: [] },
+      extraHTTPHeaders: { "x-forwarded-for": "10.9.9.9" },
+    });
+    const tried: number[] = [];
+    for (let guess = 0; guess < 40; guess += 1) tried.push((await guesser.get(`/api/callouts/GUESS${String(10_000 + guess)}`)).status());
+    expect([tried[0], tried.at(-1)]).toEqual([404, 429]);
+    await Promise.all([stranger.dispose(), guesser.dispose()]);
   });
 });
 

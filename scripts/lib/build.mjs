@@ -27,8 +27,9 @@ function digest(folders) {
 async function bundleServer() {
   const { build } = await import("esbuild");
   await build({
-    entryPoints: [`${root}/apps/server/src/main.ts`],
-    outfile: `${root}/apps/server/dist/server.mjs`,
+    entryPoints: { server: `${root}/apps/server/src/main.ts`, work: `${root}/apps/server/src/work/thread.ts` },
+    outdir: `${root}/apps/server/dist`,
+    outExtension: { ".js": ".mjs" },
     bundle: true,
     platform: "node",
     format: "esm",

@@ -3,16 +3,21 @@ import { relative } from "node:path";
 import { fileURLToPath } from "node:url";
 import { serve } from "@hono/node-server";
 import pino from "pino";
-import { createApp } from "./app";
-import { Auth } from "./auth";
-import { Changes } from "./changes";
-import { migrateDatabase, openDatabase } from "./database";
-import { loadDemo } from "./demo";
-import { AttachmentRepository } from "./repositories/attachments";
-import { FiguresRepository } from "./repositories/figures";
-import { JobRepository } from "./repositories/jobs";
-import { PeopleRepository } from "./repositories/people";
-import { VehicleRepository } from "./repositories/vehicles";
+import { Auth } from "./accounts/auth";
+import { AttachmentTables } from "./database/attachments";
+import { CalloutRepository } from "./database/callouts";
+import { Changes } from "./database/changes";
+import { EntryRepository } from "./database/entries";
+import { FiguresRepository } from "./database/figures";
+import { JobRepository } from "./database/jobs";
+import { migrateDatabase, openDatabase } from "./database/open";
+import { PeopleRepository } from "./database/people";
+import { Projection } from "./database/projection";
+import { RemovalRepository } from "./database/removals";
+import { VehicleRepository } from "./database/vehicles";
+import { loadDemo } from "./demo/demo";
+import { createApp } from "./http/app";
+import { openWork } from "./work/pool";
 
 const logger = pino({ level: process.env["LOG_LEVEL"] ?? "info" }, pino.destination(2));
 const url = process.env["DATABASE_URL"];
@@ -36,7 +41,7 @@ function reasonOf(error: unknown): string {
 
 const { database, pool } = openDatabase(url, logger);
 try {
-  await migrateDatabase(database);
+  await migrateDatabase(url, fileURLToPath(new URL("../drizzle", import.meta.url)));
 } catch (error) {
   process.stderr.write(`The database cannot be used: ${reasonOf(error)}\n`);
   await pool.end();
@@ -46,19 +51,28 @@ try {
 const trustedProxies = process.env["TRUST_PROXY"] === "yes" ? 1 : Math.max(0, Math.trunc(Number(process.env["TRUST_PROXY"] ?? 0)) || 0);
 // The demo's passwords are public: its people are made where somebody asks for them, and start commands ask for a private database alone.
 const demo = process.env["DEMO"] === "yes";
-const changes = new Changes(url, logger);
+const changes = new Changes(url, pool, logger);
+const projection = new Projection(database, changes, logger);
+const attachments = new AttachmentTables(database);
+const work = openWork(new URL("./work.mjs", import.meta.url));
 const house = {
   auth: await Auth.open(database, logger, trustedProxies),
-  jobs: new JobRepository(database),
+  jobs: new JobRepository(database, changes),
+  entries: new EntryRepository(database, pool, projection, changes),
   people: new PeopleRepository(database),
   vehicles: new VehicleRepository(database),
-  attachments: new AttachmentRepository(database),
+  attachments,
+  callouts: new CalloutRepository(database, changes),
+  removals: new RemovalRepository(database, attachments),
   figures: new FiguresRepository(database),
   changes,
+  work,
   trustedProxies,
   demo,
 };
-await house.jobs.refoldOld();
+// What a server that died did not bring up to date, and what was stored before lists had these columns.
+while ((await projection.sweep()) > 0);
+projection.start();
 if (demo) {
   const loaded = await loadDemo(house, new Date());
   if (loaded > 0) logger.info({ jobs: loaded }, "demo loaded");
@@ -66,6 +80,14 @@ if (demo) {
 // Who comes first becomes the foreman: only somebody who sees where the server was started may be that.
 if (await house.people.empty()) process.stderr.write(`Nobody is here yet. The first visitor needs this code: ${await house.auth.firstCode()}\n`);
 await changes.open();
+
+/** Once an hour: what shops have decided to keep no longer goes. */
+const SWEEP_MS = 3_600_000;
+const sweep = (): void => {
+  house.removals.sweep().catch((error: unknown) => logger.warn({ reason: reasonOf(error) }, "what is kept no longer could not be removed"));
+};
+sweep();
+setInterval(sweep, SWEEP_MS).unref();
 
 const webFolder = fileURLToPath(new URL("../../web/dist", import.meta.url));
 const webRoot = existsSync(webFolder) ? relative(process.cwd(), webFolder) || "." : null;
@@ -85,10 +107,11 @@ function stop(): void {
   stopping = true;
   const force = setTimeout(() => process.exit(0), GRACE_MS);
   force.unref();
-  void changes.close();
   if ("closeAllConnections" in server) setTimeout(() => server.closeAllConnections(), 200).unref();
   server.close(() => {
-    void pool.end().then(() => process.exit(0));
+    void Promise.allSettled([projection.stop(), changes.close(), work.close()])
+      .then(() => pool.end())
+      .then(() => process.exit(0));
   });
 }
 process.on("SIGTERM", stop);

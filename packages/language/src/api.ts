@@ -34,6 +34,8 @@ export const shopSettingsSchema = z.object({
   moneyPerHour: z.number().min(0).max(1000).default(0),
   seaLevelKPa: z.number().min(90).max(110).default(101.325).describe("pressure the weather service reports, reduced to sea level"),
   altitudeMetres: z.number().min(-400).max(5000).default(0).describe("of the workshop: what the outside air should show"),
+  keepPhotosMonths: z.number().int().min(1).max(600).nullable().default(null).describe("photos older than this are removed; null = kept"),
+  keepClosedJobsMonths: z.number().int().min(1).max(600).nullable().default(null).describe("jobs closed longer ago are removed; null = kept"),
 });
 export type ShopSettings = z.infer<typeof shopSettingsSchema>;
 
@@ -127,7 +129,11 @@ export const frontSchema = z.object({
 });
 export type Front = z.infer<typeof frontSchema>;
 
-export const meSchema = personSchema.extend({ shop: z.uuid(), email: z.string().nullable() });
+export const meSchema = personSchema.extend({
+  shop: z.uuid(),
+  email: z.string().nullable(),
+  owner: z.boolean().describe("whether this person may open further shops on the installation"),
+});
 export type Me = z.infer<typeof meSchema>;
 
 export const newInvitationSchema = z.object({ name: fullName, role: z.enum(ROLES) });
@@ -136,6 +142,31 @@ export type Invitation = z.infer<typeof invitationSchema>;
 export const acceptInvitationSchema = z.object({ name: fullName, username: shortName, password: newPassword, email: ownEmail });
 export type AcceptInvitation = z.infer<typeof acceptInvitationSchema>;
 export const changePersonSchema = z.object({ role: z.enum(ROLES).optional(), active: z.boolean().optional() });
+
+/** A code with which somebody sets a new password, once. */
+export const passwordResetSchema = z.object({ code: z.string(), expiresAt: z.string() });
+export type PasswordReset = z.infer<typeof passwordResetSchema>;
+export const newPasswordSchema = z.object({ password: newPassword });
+
+/** A shop as the installation's owner sees it. */
+export const shopOfHouseSchema = z.object({ id: z.uuid(), name: z.string(), people: z.number().int(), jobs: z.number().int() });
+export type ShopOfHouse = z.infer<typeof shopOfHouseSchema>;
+export const newShopSchema = z.object({ name: z.string().trim().min(1, { error: "expected the shop's name" }).max(120), foreman: fullName });
+
+const REMOVED = ["job", "photo", "person"] as const;
+export type RemovedThing = (typeof REMOVED)[number];
+/** The trace of something that was taken out of the record for good. */
+export const removalSchema = z.object({
+  id: z.uuid(),
+  what: z.enum(REMOVED),
+  subject: z.uuid().describe("what it was: the id of the job, photo or person"),
+  jobNumber: z.number().int().nullable(),
+  by: z.string(),
+  reason: z.string(),
+  at: z.string(),
+});
+export type Removal = z.infer<typeof removalSchema>;
+export const removeSchema = z.object({ reason: z.string().trim().min(1, { error: "expected a reason" }).max(500) });
 
 /** A new job: on a vehicle of the register, or on a new one. */
 export const newJobSchema = z.object({

@@ -108,6 +108,14 @@ export const newEntrySchema = z.discriminatedUnion("kind", [first as NonNullable
   if (beyond !== null) context.addIssue({ code: "custom", path: [...beyond.path], message: beyond.message });
 }) as unknown as z.ZodType<NewEntry>;
 
-/** An entry as stored: the server gives the sequence number. */
-export const entrySchema = z.intersection(newEntrySchema, z.object({ job: z.uuid(), seq: z.number().int().positive() }));
-export type Entry = NewEntry & { job: string; seq: number };
+/** An entry as stored: the server gives the sequence number, and says who was signed in. */
+export const entrySchema = z.intersection(
+  newEntrySchema,
+  z.object({
+    job: z.uuid(),
+    seq: z.number().int().positive(),
+    person: z.uuid().nullable().optional().describe("who was signed in; null for what was brought in with a file"),
+    imported: z.boolean().optional().describe("brought in with a file: name and time are the file's own"),
+  }),
+);
+export type Entry = NewEntry & { job: string; seq: number; person?: string | null | undefined; imported?: boolean | undefined };

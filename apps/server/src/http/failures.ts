@@ -28,6 +28,8 @@ const bad = (code: string, message: string, where = "body", status: Failure["sta
   retryAfter: null,
 });
 
+/** Refusals that hold for a moment only. */
+const BUSY_CODES: ReadonlySet<string> = new Set(["job:busy", "work:busy"]);
 /** Failures of a connection as the operating system names them. */
 const CONNECTION = new Set(["ECONNREFUSED", "ECONNRESET", "EPIPE", "ETIMEDOUT", "ENOTFOUND", "EAI_AGAIN"]);
 
@@ -55,6 +57,7 @@ function codeOf(error: unknown): string | null {
 
 /** Turns whatever was thrown into an answer; one of the server's own making is 500. */
 export function failureOf(error: unknown): Failure {
+  if (error instanceof BadInput && BUSY_CODES.has(error.problem.code)) return { status: 503, problem: error.problem, retryAfter: RETRY_SECONDS };
   if (error instanceof BadInput) return { status: error.problem.code === "body:too-large" ? 413 : 400, problem: error.problem, retryAfter: null };
   if (error instanceof z.ZodError) return { status: 400, problem: problemOf(error, undefined), retryAfter: null };
   if (error instanceof URIError) return bad("url:encoding", "is not encoded as an address is", "url");

@@ -63,7 +63,13 @@ export const api = createApi({
     readInstruments: build.mutation<InstrumentAnswer, { job: string; measurements: readonly Measurement[] }>({
       query: ({ job, measurements }) => ({ url: `/jobs/${job}/instruments`, method: "POST", body: { measurements } }),
     }),
-    callout: build.query<Callout, string>({ query: (code) => `/callouts/${code}`, providesTags: (_result, _error, id) => [{ type: "Callout", id }] }),
+    // Null until the bench shows something.
+    callout: build.query<Callout | null, string>({
+      query: (code) => `/callouts/${code}`,
+      providesTags: (_result, _error, id) => [{ type: "Callout", id }],
+    }),
+    openCallout: build.mutation<{ code: string }, string>({ query: (job) => ({ url: "/callouts", method: "POST", body: { job } }) }),
+    endCallout: build.mutation<unknown, string>({ query: (code) => ({ url: `/callouts/${code}`, method: "DELETE" }) }),
     putCallout: build.mutation<void, { code: string; state: Callout }>({
       query: ({ code, state }) => ({ url: `/callouts/${code}`, method: "PUT", body: state }),
     }),
@@ -170,6 +176,7 @@ export const {
   useChangeSettingsMutation,
   useChangeVehicleMutation,
   useCreateJobMutation,
+  useEndCalloutMutation,
   useEndOtherSessionsMutation,
   useEndSessionMutation,
   useFiguresQuery,
@@ -183,6 +190,7 @@ export const {
   useLazyRecordingQuery,
   useMakeFirstMutation,
   useMeQuery,
+  useOpenCalloutMutation,
   usePutCalloutMutation,
   usePutPhotoMutation,
   usePutRecordingMutation,

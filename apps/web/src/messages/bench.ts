@@ -227,6 +227,7 @@ export const benchMessages = {
     askCode: "Code on the bench",
     show: "Show it",
     none: (code: string) => `Nothing is shown under ${code}.`,
+    notYet: "The bench shows nothing yet.",
     waiting: "measure",
     inside: "in the window",
     outside: "outside the window",

@@ -14,8 +14,19 @@ export function problemIn(attempt: () => unknown): Problem | null {
   }
 }
 
+/** Networks of sheets that are asked about again and again; a sheet is never changed, it is replaced. */
+const MODELS = new WeakMap<readonly Circuit[], Model>();
+
 /** The circuits as a network; without what they share where a shared wire is not on the sheet yet. */
 function modelOf(circuits: readonly Circuit[]): Model {
+  const known = MODELS.get(circuits);
+  if (known !== undefined) return known;
+  const model = builtFrom(circuits);
+  MODELS.set(circuits, model);
+  return model;
+}
+
+function builtFrom(circuits: readonly Circuit[]): Model {
   try {
     return buildModel(circuits);
   } catch (error) {

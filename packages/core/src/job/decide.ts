@@ -18,14 +18,14 @@ import { circuitsOf, type JobState } from "./state";
 /** A job as it stands: the circuits it started with, and all its entries. */
 export interface JobSoFar {
   readonly started: readonly Circuit[];
-  readonly entries: readonly (Pick<Entry, "id" | "at" | "by" | "kind" | "body"> & { readonly seq?: number })[];
+  readonly entries: readonly (Pick<Entry, "id" | "at" | "by" | "kind" | "body" | "person"> & { readonly seq?: number })[];
 }
 
 /** What the rules of a job ask of those who know circuits and the shop. */
 export interface JobRules {
   readonly settings: ShopSettings | null;
   /** Who makes the entries, and whether it is practice on a virtual car; left out where nobody is told apart. */
-  readonly acting?: { readonly role: Role; readonly name: string; readonly practice: boolean };
+  readonly acting?: { readonly role: Role; readonly name: string; readonly person?: string; readonly practice: boolean };
   /** Whether the part of a family is cleaned before it is replaced. */
   readonly cleanable: (family: string) => boolean;
   /** Why readings cannot belong to circuits; null when they can. */
@@ -64,6 +64,9 @@ export type Refusal =
 /** Entries that may be made, or why not. */
 export type Decision = { readonly ok: true; readonly entries: readonly NewEntry[] } | { readonly ok: false; readonly refusal: Refusal };
 
+/** Who made an entry: by name, and where it is known as which person. */
+type Author = Pick<Entry, "by" | "person">;
+
 /** One entry before the job as it stands, with what came before it. */
 interface Judged {
   readonly entry: NewEntry;
@@ -74,7 +77,7 @@ interface Judged {
   readonly circuits: readonly Circuit[];
   readonly rules: JobRules;
   /** Who made each entry the job has. */
-  readonly authors: ReadonlyMap<string, string>;
+  readonly authors: ReadonlyMap<string, Author>;
 }
 
 /**
@@ -83,7 +86,7 @@ interface Judged {
  */
 export function decide(job: JobSoFar, entries: readonly NewEntry[], rules: JobRules): Decision {
   const known = new Set(job.entries.map(({ id }) => id));
-  const authors = new Map(job.entries.map(({ id, by }) => [id, by]));
+  const authors = new Map(job.entries.map(({ id, by, person }) => [id, { by, ...(person === undefined ? {} : { person }) }]));
   const added = new Map(entries.flatMap(({ id }, index) => (known.has(id) ? [] : [[id, index] as const])));
   let taken: JobSoFar["entries"] = job.entries;
   const stood = foldJob(taken);
@@ -123,8 +126,11 @@ function judge(judged: Judged): Refusal | null {
 function judgeTrainee({ entry, where, rules: { acting }, authors }: Judged): Refusal | null {
   if (acting?.role !== "trainee") return null;
   if (entry.kind === "retraction") {
-    const by = authors.get(entry.body.entry);
-    return by === undefined || by === acting.name ? null : { code: "entry:others", where, by };
+    const author = authors.get(entry.body.entry);
+    if (author === undefined) return null;
+    // Two people may have the same name: where it is known who they are, that counts.
+    const own = author.person == null || acting.person === undefined ? author.by === acting.name : author.person === acting.person;
+    return own ? null : { code: "entry:others", where, by: author.by };
   }
   if (acting.practice || (entry.kind !== "decision" && entry.kind !== "closing")) return null;
   return { code: "role:trainee", where, kind: entry.kind };

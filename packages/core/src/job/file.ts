@@ -57,7 +57,7 @@ export function fileOfJob(header: JobHeader, entries: readonly Entry[], attachme
     ...(pressure === undefined ? {} : { pressure }),
     ...(position === undefined ? {} : { position }),
   };
-  const plain = ({ job: _job, seq: _seq, ...entry }: Entry): NewEntry => entry as NewEntry;
+  const plain = ({ job: _job, seq: _seq, person: _person, imported: _imported, ...entry }: Entry): NewEntry => entry as NewEntry;
   return {
     format: "fox-lamp/job@1",
     vehicle: header.vehicle,

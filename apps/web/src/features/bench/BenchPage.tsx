@@ -108,7 +108,7 @@ export function BenchPage() {
 
   const toggle = (what: Exclude<Opened, null>) => (open: boolean) => setOpened(open ? what : null);
   const openCallout = (): void => {
-    callout.start();
+    void callout.start();
     setOpened("callout");
   };
   const verbs: Verb[] = [

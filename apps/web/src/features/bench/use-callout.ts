@@ -1,23 +1,16 @@
 import { type JobReading, measurementOf } from "@fox-lamp/core";
 import { type Callout, type Expect, isWordMeter, type NextTest, parseShorthand, unitOfReading, type Value } from "@fox-lamp/language";
 import { useEffect, useRef, useState } from "react";
-import { usePutCalloutMutation, useReadInstrumentsMutation } from "../../app/api";
+import { reasonOf, statusOf, useEndCalloutMutation, useOpenCalloutMutation, usePutCalloutMutation, useReadInstrumentsMutation } from "../../app/api";
 import { readingTitle, setupText, within } from "../../circuit/wording";
 import { messages } from "../../messages";
+import { toast } from "../../ui/toast";
 import { vehicleName } from "../../ui/vehicle";
 import type { Bench } from "./use-bench";
 
-/** Letters and digits that are not taken for one another when called across a bay. */
-const LETTERS = "ACDEFHJKLMNPQRTUVWXY3479";
-const CODE_LENGTH = 5;
 /** How often a connected instrument is read for the call-out, and how long a taken reading stays up, milliseconds. */
 const LIVE_MS = 1200;
 const TAKEN_MS = 5000;
-
-function newCode(): string {
-  const numbers = crypto.getRandomValues(new Uint32Array(CODE_LENGTH));
-  return Array.from(numbers, (number) => LETTERS[number % LETTERS.length]).join("");
-}
 
 /** What stands on the call-out while a test is at hand. */
 function forTest(job: NonNullable<Bench["job"]>, test: NextTest, value: Value | null): Callout {
@@ -57,11 +50,13 @@ function forReading(job: NonNullable<Bench["job"]>, { reading }: JobReading, win
  * Puts what the bench is about on other devices, from the moment it is switched on: the test at hand, what is typed, what a
  * connected instrument shows, and for a few seconds what was taken.
  */
-export function useCallout(bench: Bench): { readonly code: string | null; readonly start: () => void; readonly stop: () => void } {
+export function useCallout(bench: Bench): { readonly code: string | null; readonly start: () => Promise<void>; readonly stop: () => void } {
   const [code, setCode] = useState<string | null>(null);
   const [live, setLive] = useState<{ test: string; value: Value } | null>(null);
   const [shown, setShown] = useState<string | null>(null);
+  const [open] = useOpenCalloutMutation();
   const [put] = usePutCalloutMutation();
+  const [end] = useEndCalloutMutation();
   const [read] = useReadInstrumentsMutation();
   const { job, test, text, state, analysis } = bench;
   const last = state.readings.at(-1);
@@ -107,9 +102,24 @@ export function useCallout(bench: Bench): { readonly code: string | null; readon
   useEffect(() => {
     const asked: Callout | null = JSON.parse(key);
     if (code === null || asked === null) return;
-    const timer = setTimeout(() => void put({ code, state: asked }), 120);
+    const timer = setTimeout(async () => {
+      // A call-out that ended meanwhile, or ran out, shows nothing: it is off here too.
+      const answer = await put({ code, state: asked });
+      if ("error" in answer && statusOf(answer.error) === 404) setCode(null);
+    }, 120);
     return () => clearTimeout(timer);
   }, [code, key, put]);
 
-  return { code, start: () => setCode((before) => before ?? newCode()), stop: () => setCode(null) };
+  // The server makes the code: one that nobody guesses.
+  const start = async (): Promise<void> => {
+    if (code !== null || !job) return;
+    const answer = await open(job.id);
+    if ("error" in answer) toast.error(reasonOf(answer.error) ?? messages.states.failed);
+    else setCode(answer.data.code);
+  };
+  const stop = (): void => {
+    if (code !== null) void end(code);
+    setCode(null);
+  };
+  return { code, start, stop };
 }

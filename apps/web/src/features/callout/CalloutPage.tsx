@@ -1,7 +1,7 @@
 import type { Callout, Expect } from "@fox-lamp/language";
 import { type FormEvent, useEffect, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import { useCalloutQuery } from "../../app/api";
+import { reasonOf, useCalloutQuery } from "../../app/api";
 import { useLive } from "../../app/live";
 import { Brand, ThemeButton } from "../../app/shell";
 import { valueText, windowText } from "../../circuit/wording";
@@ -20,7 +20,8 @@ function CodeForm() {
   const [code, setCode] = useState("");
   const submit = (event: FormEvent): void => {
     event.preventDefault();
-    if (code.trim() !== "") void navigate(`/callout/${code.trim().toUpperCase()}`);
+    const plain = code.replaceAll(/\s/gu, "").toUpperCase();
+    if (plain !== "") void navigate(`/callout/${plain}`);
   };
   return (
     <form onSubmit={submit} className="m-auto flex w-[min(24rem,calc(100vw-2rem))] flex-col gap-3 text-center">
@@ -31,7 +32,7 @@ function CodeForm() {
           onChange={(event) => setCode(event.target.value)}
           autoCapitalize="characters"
           autoComplete="off"
-          className="readout h-16 w-full min-w-0 rounded-xl border-2 border-lamp bg-well text-center text-4xl uppercase tracking-[0.2em] text-ink"
+          className="readout h-16 w-full min-w-0 rounded-xl border-2 border-lamp bg-well text-center text-2xl uppercase tracking-[0.12em] text-ink"
         />
       </label>
       <button type="submit" className="h-14 rounded-xl bg-lamp text-lg font-bold text-on-lamp">
@@ -116,12 +117,14 @@ export function CalloutPage() {
         {wanted !== undefined && <span className="readout text-xl font-bold tracking-widest text-lamp">{wanted}</span>}
         <ThemeButton />
       </header>
-      {wanted !== undefined && data ? (
+      {wanted !== undefined && data && error === undefined ? (
         <Big content={data} />
       ) : (
         <main id="content" className="m-auto grid gap-6 p-4 text-center">
           <h1 className="m-0 text-xl font-bold">{t.title}</h1>
-          {wanted !== undefined && <p className="text-lg text-soft">{error ? t.none(wanted) : messages.states.loading}</p>}
+          {wanted !== undefined && (
+            <p className="text-lg text-soft">{error ? (reasonOf(error) ?? t.none(wanted)) : data === null ? t.notYet : messages.states.loading}</p>
+          )}
           {(wanted === undefined || error !== undefined) && <CodeForm />}
         </main>
       )}

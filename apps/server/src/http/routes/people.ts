@@ -12,8 +12,8 @@ import {
   shopSettingsSchema,
 } from "@fox-lamp/language";
 import { createRoute, z } from "@hono/zod-openapi";
-import { DEMO_PEOPLE } from "../demo";
-import { type App, body, closed, type House, idParam, json, notAllowed, problem } from "./common";
+import { DEMO_PEOPLE } from "../../demo/demo";
+import { type App, body, closed, type House, idParam, json, notAllowed, problem, tooManyCodes } from "../common";
 
 const codeParam = z.object({
   code: z
@@ -37,13 +37,18 @@ const routes = {
     method: "get",
     path: "/api/invitations/{code}",
     request: { params: codeParam },
-    responses: { 200: json(invitationSchema, "Who is invited where"), 404: problem("It does not hold") },
+    responses: { 200: json(invitationSchema, "Who is invited where"), 404: problem("It does not hold"), 429: problem("Too many codes") },
   }),
   accept: createRoute({
     method: "post",
     path: "/api/invitations/{code}",
     request: { params: codeParam, ...body(acceptInvitationSchema) },
-    responses: { 200: json(done, "The person is made and can sign in"), 400: problem("Something cannot be"), 404: problem("It does not hold") },
+    responses: {
+      200: json(done, "The person is made and can sign in"),
+      400: problem("Something cannot be"),
+      404: problem("It does not hold"),
+      429: problem("Too many codes"),
+    },
   }),
   me: createRoute({ method: "get", path: "/api/me", responses: { 200: json(meSchema, "Who is signed in"), ...closed } }),
   shop: createRoute({ method: "get", path: "/api/shop", responses: { 200: json(shopSchema, "The shop and its people"), ...closed } }),
@@ -102,17 +107,19 @@ export function peopleRoutes(app: App, { auth, people, figures, demo }: House): 
     return context.json({ ok: true as const }, 200);
   });
   app.openapi(routes.invitation, async (context) => {
-    const found = await people.invitation(context.req.valid("param").code);
+    const found = await auth.byCode(context, () => people.invitation(context.req.valid("param").code));
+    if (found === "too-many") return context.json(tooManyCodes, 429);
     return found ? context.json(found.invitation, 200) : context.json(noInvitation, 404);
   });
   app.openapi(routes.accept, async (context) => {
-    const taken = await auth.accept(context.req.valid("param").code, context.req.valid("json"));
+    const taken = await auth.byCode(context, async () => (await auth.accept(context.req.valid("param").code, context.req.valid("json"))) || null);
+    if (taken === "too-many") return context.json(tooManyCodes, 429);
     return taken ? context.json({ ok: true as const }, 200) : context.json(noInvitation, 404);
   });
 
   app.openapi(routes.me, (context) => {
-    const { id, name, role, username, email, shopId } = context.get("who");
-    return context.json({ id, name, role, username, email, shop: shopId, active: true }, 200);
+    const { id, name, role, username, email, shopId, owner } = context.get("who");
+    return context.json({ id, name, role, username, email, shop: shopId, owner, active: true }, 200);
   });
   app.openapi(routes.shop, async (context) => {
     const found = await people.shop(context.get("who").shopId);

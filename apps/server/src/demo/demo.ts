@@ -4,7 +4,7 @@ import { type TakenApart, takeApart } from "@fox-lamp/core";
 import { circuitSchema, type Front, jobSchema, parseOrThrow, shopSettingsSchema, simulatedSchema, vehicleSchema } from "@fox-lamp/language";
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
-import type { House } from "./routes/common";
+import type { House } from "../http/common";
 
 const FOLDER = new URL("../demo/", import.meta.url);
 const SHOP = "Tallow Bay Community Transport";
@@ -23,7 +23,7 @@ export async function loadDemo({ auth, people, vehicles, jobs }: Pick<House, "au
   if (known !== null && !((await people.empty()) && (await people.shop(known))?.name === SHOP)) return 0;
   const shopId = known ?? (await people.createShop(SHOP, shopSettingsSchema.parse({ moneyPerHour: 64 })));
   const ids = new Map<string, string>();
-  for (const person of DEMO_PEOPLE) ids.set(person.name, await auth.createPerson({ shopId, ...person }));
+  for (const person of DEMO_PEOPLE) ids.set(person.name, await auth.createPerson({ shopId, ...person, owner: person.role === "foreman" }));
   if (known !== null) return 0;
   const files = readdirSync(fileURLToPath(FOLDER))
     .filter((name) => name.endsWith(".json"))
@@ -34,7 +34,8 @@ export async function loadDemo({ auth, people, vehicles, jobs }: Pick<House, "au
     const by = DEMO_PEOPLE.find((person) => person.name === file["assigned"])?.name ?? "Wren Halloran";
     const taken = shifted(takeApart(file, { id: uuidv7, at: (minutes) => new Date(start + minutes * 60_000).toISOString(), by }), start);
     const vehicleId = await vehicles.create(shopId, taken.vehicle, file.circuits);
-    await jobs.create(shopId, vehicleId, taken, { id: ids.get(by) ?? "", name: by });
+    const person = { id: ids.get(by) ?? "", name: by };
+    await jobs.create(shopId, vehicleId, taken, { assigned: person, author: person.id });
   }
   for (const { vehicle, circuits, simulated } of registerSchema.parse(JSON.parse(readFileSync(new URL("register/vehicles.json", FOLDER), "utf8"))).vehicles)
     await vehicles.create(shopId, vehicle, circuits, simulated);

@@ -1,15 +1,33 @@
-import { type Invitation, type Person, type Role, type Shop, type ShopSettings, shopSettingsSchema } from "@fox-lamp/language";
-import { and, asc, eq, gt, inArray, sql } from "drizzle-orm";
+import { type Invitation, type Person, type Role, type Shop, type ShopOfHouse, type ShopSettings, shopSettingsSchema } from "@fox-lamp/language";
+import { and, asc, countDistinct, eq, gt, inArray, sql } from "drizzle-orm";
 import { v7 as uuidv7 } from "uuid";
-import type { Database } from "../database";
-import { invitations, people, shops } from "../schema";
-import { spokenCode } from "../spoken-code";
+import { spokenCode } from "../accounts/spoken-code";
+import type { Database } from "./open";
+import { accounts, entries, invitations, jobs, passwordResets, people, sessions, shops } from "./schema";
 
 const CODE_LENGTH = 10;
 const INVITATION_DAYS = 14;
+const RESET_HOURS = 24;
 
 function personOf(row: typeof people.$inferSelect): Person {
   return { id: row.id, name: row.name, role: row.role, username: row.displayUsername ?? row.username ?? "", active: row.active };
+}
+
+/** What an installation has of a person, for that person to take away. */
+export interface PersonFile {
+  readonly format: "fox-lamp/person@1";
+  readonly person: Person & { readonly email: string | null; readonly since: string };
+  readonly passwordSet: string | null;
+  readonly devices: readonly { readonly since: string; readonly until: string; readonly address: string | null; readonly browser: string | null }[];
+  readonly assignedJobs: readonly number[];
+  readonly entries: readonly {
+    readonly job: number;
+    readonly seq: number;
+    readonly at: string;
+    readonly by: string;
+    readonly kind: string;
+    readonly body: unknown;
+  }[];
 }
 
 /** Shops, their people and their invitations. */
@@ -119,5 +137,85 @@ export class PeopleRepository {
       .where(and(eq(invitations.code, code), eq(invitations.shopId, shopId)))
       .returning({ code: invitations.code });
     return gone.length > 0;
+  }
+
+  /** All shops of the installation, by name. */
+  async shops(): Promise<ShopOfHouse[]> {
+    const rows = await this.database
+      .select({ id: shops.id, name: shops.name, people: countDistinct(people.id), jobs: shops.lastJobNumber })
+      .from(shops)
+      .leftJoin(people, eq(people.shopId, shops.id))
+      .groupBy(shops.id)
+      .orderBy(asc(shops.name));
+    return rows;
+  }
+
+  /**
+   * Opens a further shop and invites its first foreman.
+   * @returns null where a shop has this name already
+   */
+  async openShop(name: string, foreman: string): Promise<Invitation | null> {
+    const [same] = await this.database.select({ id: shops.id }).from(shops).where(sql`lower(${shops.name}) = lower(${name})`);
+    if (same) return null;
+    return this.invite(await this.createShop(name, shopSettingsSchema.parse({})), foreman, "foreman");
+  }
+
+  /** A code with which a person sets a new password, once. @returns null for nobody of this shop who may enter */
+  async resetPassword(shopId: string, personId: string): Promise<{ code: string; expiresAt: string } | null> {
+    const found = await this.find(shopId, personId);
+    if (!found?.active) return null;
+    const code = spokenCode(CODE_LENGTH);
+    const expiresAt = new Date(Date.now() + RESET_HOURS * 3_600_000);
+    await this.database.transaction(async (transaction) => {
+      // The code given last is the one that holds.
+      await transaction.delete(passwordResets).where(eq(passwordResets.personId, personId));
+      await transaction.insert(passwordResets).values({ code, personId, expiresAt });
+    });
+    return { code, expiresAt: expiresAt.toISOString() };
+  }
+
+  /** The person a reset code is for; null where it does not hold (any more). */
+  async resetFor(code: string): Promise<{ name: string; username: string } | null> {
+    const [row] = await this.database
+      .select({ name: people.name, username: people.displayUsername })
+      .from(passwordResets)
+      .innerJoin(people, eq(people.id, passwordResets.personId))
+      .where(and(eq(passwordResets.code, code), gt(passwordResets.expiresAt, sql`now()`), eq(people.active, true)));
+    return row ? { name: row.name, username: row.username ?? "" } : null;
+  }
+
+  /** Everything the installation has of a person. */
+  async everythingOf(shopId: string, personId: string): Promise<PersonFile | null> {
+    const [person] = await this.database
+      .select()
+      .from(people)
+      .where(and(eq(people.id, personId), eq(people.shopId, shopId)));
+    if (!person) return null;
+    const [done, devices, assigned, [account]] = await Promise.all([
+      this.database
+        .select({ job: jobs.number, seq: entries.seq, at: entries.at, by: entries.by, kind: entries.kind, body: entries.body })
+        .from(entries)
+        .innerJoin(jobs, and(eq(jobs.shopId, entries.shopId), eq(jobs.id, entries.jobId)))
+        .where(and(eq(entries.shopId, shopId), eq(entries.personId, personId)))
+        .orderBy(asc(jobs.number), asc(entries.seq)),
+      this.database
+        .select({ since: sessions.createdAt, until: sessions.expiresAt, address: sessions.ipAddress, browser: sessions.userAgent })
+        .from(sessions)
+        .where(eq(sessions.userId, personId)),
+      this.database
+        .select({ job: jobs.number })
+        .from(jobs)
+        .where(and(eq(jobs.shopId, shopId), eq(jobs.assigneeId, personId)))
+        .orderBy(asc(jobs.number)),
+      this.database.select({ changed: accounts.updatedAt }).from(accounts).where(eq(accounts.userId, personId)),
+    ]);
+    return {
+      format: "fox-lamp/person@1",
+      person: { ...personOf(person), email: person.email.endsWith(".invalid") ? null : person.email, since: person.createdAt.toISOString() },
+      passwordSet: account?.changed.toISOString() ?? null,
+      devices: devices.map(({ since, until, ...device }) => ({ ...device, since: since.toISOString(), until: until.toISOString() })),
+      assignedJobs: assigned.map(({ job }) => job),
+      entries: done.map(({ at, ...entry }) => ({ ...entry, at: new Date(at).toISOString() })),
+    };
   }
 }

@@ -2,13 +2,18 @@ import { problemOf, problemSchema } from "@fox-lamp/language";
 import { OpenAPIHono, z } from "@hono/zod-openapi";
 import type { Context } from "hono";
 import { streamSSE } from "hono/streaming";
-import type { Auth, Who } from "../auth";
-import type { Change, Changes } from "../changes";
-import type { AttachmentRepository } from "../repositories/attachments";
-import type { FiguresRepository } from "../repositories/figures";
-import type { JobRepository } from "../repositories/jobs";
-import type { PeopleRepository } from "../repositories/people";
-import type { VehicleRepository } from "../repositories/vehicles";
+import type { Auth } from "../accounts/auth";
+import type { Who } from "../accounts/who";
+import type { Attachments } from "../database/attachments";
+import type { CalloutRepository } from "../database/callouts";
+import type { Change, Changes } from "../database/changes";
+import type { EntryRepository } from "../database/entries";
+import type { FiguresRepository } from "../database/figures";
+import type { JobRepository } from "../database/jobs";
+import type { PeopleRepository } from "../database/people";
+import type { RemovalRepository } from "../database/removals";
+import type { VehicleRepository } from "../database/vehicles";
+import type { Work } from "../work/pool";
 
 export interface Env {
   Variables: { who: Who };
@@ -19,11 +24,15 @@ export type App = OpenAPIHono<Env>;
 export interface House {
   readonly auth: Auth;
   readonly jobs: JobRepository;
+  readonly entries: EntryRepository;
   readonly people: PeopleRepository;
   readonly vehicles: VehicleRepository;
-  readonly attachments: AttachmentRepository;
+  readonly attachments: Attachments;
+  readonly callouts: CalloutRepository;
+  readonly removals: RemovalRepository;
   readonly figures: FiguresRepository;
-  readonly changes: Changes;
+  readonly changes: Pick<Changes, "listen">;
+  readonly work: Pick<Work, "run">;
   /** How many proxies stand in front, each of which adds where a request came from. */
   readonly trustedProxies: number;
   /** Whether the demo's people and how they enter are told at the front door. */
@@ -49,6 +58,8 @@ export const closed = { 401: problem("Nobody is signed in"), 403: problem("This 
 export const noJob = { code: "job:not-found", where: "id", message: "there is no such job in this shop" };
 export const noVehicle = { code: "vehicle:not-found", where: "id", message: "there is no such vehicle in this shop" };
 export const notAllowed = { code: "role:not-allowed", where: "", message: "only a foreman of this shop may do that" };
+export const ownerOnly = { code: "role:not-owner", where: "", message: "only who set up this installation may do that" };
+export const tooManyCodes = { code: "code:too-many", where: "code", message: "too many codes that open nothing came from here; wait some minutes" };
 export const signIn = { code: "session:none", where: "", message: "sign in first" };
 
 /** A line nobody reads, so that proxies keep an event stream open. */
@@ -57,7 +68,7 @@ const HEARTBEAT_MS = 20_000;
 /** Sends an event whenever something that concerns the client changed, until it goes away. @param mayStill whether the client may still listen */
 export function streamChanges(
   context: Context,
-  changes: Changes,
+  changes: Pick<Changes, "listen">,
   concerns: (change: Change) => boolean,
   mayStill: () => Promise<boolean> = () => Promise.resolve(true),
 ): Response {

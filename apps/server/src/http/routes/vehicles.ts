@@ -1,7 +1,7 @@
 import { assertCircuits } from "@fox-lamp/core";
 import { circuitSchema, registeredVehicleSchema, vehicleFileSchema, vehicleSchema } from "@fox-lamp/language";
 import { createRoute, z } from "@hono/zod-openapi";
-import { type App, body, closed, type House, idParam, json, notAllowed, noVehicle, problem } from "./common";
+import { type App, body, closed, type House, idParam, json, notAllowed, noVehicle, problem } from "../common";
 
 const routes = {
   list: createRoute({

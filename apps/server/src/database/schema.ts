@@ -6,6 +6,7 @@ import type {
   NewEntry,
   Outcome,
   Recording,
+  RemovedThing,
   Role,
   ShopSettings,
   Simulated,
@@ -13,7 +14,8 @@ import type {
   Vehicle,
   Wait,
 } from "@fox-lamp/language";
-import { bigint, bigserial, boolean, customType, index, integer, jsonb, pgTable, real, text, timestamp, unique, uuid } from "drizzle-orm/pg-core";
+import { sql } from "drizzle-orm";
+import { bigint, boolean, customType, foreignKey, index, integer, jsonb, pgTable, primaryKey, real, text, timestamp, unique, uuid } from "drizzle-orm/pg-core";
 
 const bytes = customType<{ data: Buffer }>({ dataType: () => "bytea" });
 const moment = (name: string) => timestamp(name, { withTimezone: true });
@@ -22,6 +24,8 @@ export const shops = pgTable("shops", {
   id: uuid("id").primaryKey(),
   name: text("name").notNull(),
   settings: jsonb("settings").$type<Partial<ShopSettings>>().notNull().default({}),
+  /** The number of the latest job: every shop counts its own. */
+  lastJobNumber: integer("last_job_number").notNull().default(0),
 });
 
 /** Keys the installation has made for itself, shared by all servers on the database. */
@@ -38,6 +42,8 @@ export const people = pgTable(
     role: text("role").$type<Role>().notNull(),
     /** False once a foreman has taken the access back; what was done stays in the record. */
     active: boolean("active").notNull().default(true),
+    /** Whether this person may open further shops on this installation. */
+    owner: boolean("owner").notNull().default(false),
     /** People without an e-mail address get one under `.invalid`, which no mail reaches. */
     email: text("email").notNull().unique(),
     emailVerified: boolean("email_verified").notNull().default(false),
@@ -115,10 +121,21 @@ export const invitations = pgTable("invitations", {
   expiresAt: moment("expires_at").notNull(),
 });
 
+/** A new password may be set once with the code: a foreman made it for somebody who forgot the old one. */
+export const passwordResets = pgTable("password_resets", {
+  code: text("code").primaryKey(),
+  personId: uuid("person_id")
+    .notNull()
+    .references(() => people.id, { onDelete: "cascade" }),
+  expiresAt: moment("expires_at").notNull(),
+});
+
+// Every key of what grows with work starts with the shop: a shop's rows can stand on one machine of many.
+
 export const vehicles = pgTable(
   "vehicles",
   {
-    id: uuid("id").primaryKey(),
+    id: uuid("id").notNull(),
     shopId: uuid("shop_id")
       .notNull()
       .references(() => shops.id),
@@ -130,20 +147,18 @@ export const vehicles = pgTable(
     /** Words to find it by, in lower case. */
     search: text("search").notNull().default(""),
   },
-  (table) => [index("vehicles_shop").on(table.shopId), index("vehicles_search").using("gin", table.search.op("gin_trgm_ops"))],
+  (table) => [primaryKey({ columns: [table.shopId, table.id] }), index("vehicles_search").using("gin", table.search.op("gin_trgm_ops"))],
 );
 
 export const jobs = pgTable(
   "jobs",
   {
-    id: uuid("id").primaryKey(),
-    number: bigserial("number", { mode: "number" }).notNull(),
+    id: uuid("id").notNull(),
+    number: integer("number").notNull(),
     shopId: uuid("shop_id")
       .notNull()
       .references(() => shops.id),
-    vehicleId: uuid("vehicle_id")
-      .notNull()
-      .references(() => vehicles.id),
+    vehicleId: uuid("vehicle_id").notNull(),
     bench: jsonb("bench").$type<Instrument[] | null>(),
     /** The circuits it started with; entries edit them. */
     circuits: jsonb("circuits").$type<Circuit[]>().notNull(),
@@ -169,61 +184,122 @@ export const jobs = pgTable(
     updatedAt: moment("updated_at").notNull().defaultNow(),
   },
   (table) => [
+    primaryKey({ columns: [table.shopId, table.id] }),
+    unique("jobs_number").on(table.shopId, table.number),
+    foreignKey({ name: "jobs_vehicle_fk", columns: [table.shopId, table.vehicleId], foreignColumns: [vehicles.shopId, vehicles.id] }),
     index("jobs_shop_stage").on(table.shopId, table.stage, table.updatedAt),
-    index("jobs_vehicle").on(table.vehicleId),
-    index("jobs_assignee").on(table.assigneeId),
+    index("jobs_vehicle").on(table.shopId, table.vehicleId),
+    index("jobs_assignee").on(table.shopId, table.assigneeId),
     index("jobs_search").using("gin", table.search.op("gin_trgm_ops")),
+  ],
+);
+
+/** Where a job's entries stand. Its row is what one append waits for another by; what lists show of the job is a row of its own. */
+export const jobHeads = pgTable(
+  "job_heads",
+  {
+    shopId: uuid("shop_id").notNull(),
+    jobId: uuid("job_id").notNull(),
+    /** The number of the latest entry. */
+    seq: integer("seq").notNull().default(0),
+    /** The number of the latest entry that may have changed the circuits on the sheet. */
+    sheet: integer("sheet").notNull().default(0),
+    /** Up to which entry the job's folded columns are true. */
+    folded: integer("folded").notNull().default(0),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.jobId] }),
+    foreignKey({ name: "job_heads_job_fk", columns: [table.shopId, table.jobId], foreignColumns: [jobs.shopId, jobs.id] }).onDelete("cascade"),
+    index("job_heads_behind").on(table.shopId, table.jobId).where(sql`folded < seq`),
   ],
 );
 
 export const entries = pgTable(
   "entries",
   {
-    id: uuid("id").primaryKey(),
-    jobId: uuid("job_id")
-      .notNull()
-      .references(() => jobs.id),
+    shopId: uuid("shop_id").notNull(),
+    jobId: uuid("job_id").notNull(),
     seq: integer("seq").notNull(),
+    id: uuid("id").notNull(),
     at: timestamp("at", { withTimezone: true, mode: "string" }).notNull(),
     by: text("by").notNull(),
+    /** Who was signed in; null for what was brought in with a file. */
+    personId: uuid("person_id"),
+    imported: boolean("imported").notNull().default(false),
     kind: text("kind").$type<EntryKind>().notNull(),
     body: jsonb("body").$type<NewEntry["body"]>().notNull(),
     receivedAt: moment("received_at").notNull().defaultNow(),
   },
-  (table) => [unique("entries_job_seq").on(table.jobId, table.seq)],
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.jobId, table.seq] }),
+    unique("entries_id").on(table.shopId, table.id),
+    foreignKey({ name: "entries_head_fk", columns: [table.shopId, table.jobId], foreignColumns: [jobHeads.shopId, jobHeads.jobId] }).onDelete("cascade"),
+  ],
 );
 
 export const photos = pgTable(
   "photos",
   {
-    id: uuid("id").primaryKey(),
-    jobId: uuid("job_id")
-      .notNull()
-      .references(() => jobs.id),
+    shopId: uuid("shop_id").notNull(),
+    jobId: uuid("job_id").notNull(),
+    id: uuid("id").notNull(),
     type: text("type").notNull(),
     content: bytes("content").notNull(),
+    receivedAt: moment("received_at").notNull().defaultNow(),
   },
-  (table) => [index("photos_job").on(table.jobId)],
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.jobId, table.id] }),
+    foreignKey({ name: "photos_job_fk", columns: [table.shopId, table.jobId], foreignColumns: [jobs.shopId, jobs.id] }).onDelete("cascade"),
+  ],
 );
 
 export const recordings = pgTable(
   "recordings",
   {
-    id: uuid("id").primaryKey(),
-    jobId: uuid("job_id")
-      .notNull()
-      .references(() => jobs.id),
+    shopId: uuid("shop_id").notNull(),
+    jobId: uuid("job_id").notNull(),
+    id: uuid("id").notNull(),
     content: jsonb("content").$type<Recording>().notNull(),
   },
-  (table) => [index("recordings_job").on(table.jobId)],
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.jobId, table.id] }),
+    foreignKey({ name: "recordings_job_fk", columns: [table.shopId, table.jobId], foreignColumns: [jobs.shopId, jobs.id] }).onDelete("cascade"),
+  ],
 );
 
 /** What a bench shows on other devices; a code opens it. */
-export const callouts = pgTable("callouts", {
-  code: text("code").primaryKey(),
-  shopId: uuid("shop_id")
-    .notNull()
-    .references(() => shops.id),
-  state: jsonb("state").$type<Callout>().notNull(),
-  updatedAt: moment("updated_at").notNull().defaultNow(),
-});
+export const callouts = pgTable(
+  "callouts",
+  {
+    code: text("code").primaryKey(),
+    shopId: uuid("shop_id").notNull(),
+    jobId: uuid("job_id").notNull(),
+    /** Null until the bench shows something. */
+    state: jsonb("state").$type<Callout | null>(),
+    expiresAt: moment("expires_at").notNull(),
+  },
+  (table) => [
+    index("callouts_job").on(table.shopId, table.jobId),
+    foreignKey({ name: "callouts_job_fk", columns: [table.shopId, table.jobId], foreignColumns: [jobs.shopId, jobs.id] }).onDelete("cascade"),
+  ],
+);
+
+/** What was taken out of the record for good: the trace it leaves. */
+export const removals = pgTable(
+  "removals",
+  {
+    shopId: uuid("shop_id")
+      .notNull()
+      .references(() => shops.id),
+    id: uuid("id").notNull(),
+    what: text("what").$type<RemovedThing>().notNull(),
+    /** The job it was, or was in: its number is never given again. */
+    jobNumber: integer("job_number"),
+    subject: uuid("subject").notNull(),
+    by: text("by").notNull(),
+    personId: uuid("person_id"),
+    reason: text("reason").notNull(),
+    at: moment("at").notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.id] }), index("removals_subject").on(table.shopId, table.subject)],
+);

@@ -1,6 +1,6 @@
 import type { Figures } from "@fox-lamp/language";
 import { sql } from "drizzle-orm";
-import type { Database } from "../database";
+import type { Database } from "./open";
 
 /** Within how many days a job on the same vehicle for the same code is the same trouble again. */
 const COMEBACK_DAYS = 90;
@@ -33,7 +33,7 @@ export class FiguresRepository {
         select outcome, count(*)::int as count from jobs where shop_id = ${shopId} and outcome is not null group by outcome`),
       query<{ count: number }>(sql`
         select count(*)::int as count from jobs later where later.shop_id = ${shopId} and exists (
-          select 1 from jobs earlier where earlier.vehicle_id = later.vehicle_id and earlier.id < later.id and earlier.stage = 'closed'
+          select 1 from jobs earlier where earlier.shop_id = later.shop_id and earlier.vehicle_id = later.vehicle_id and earlier.id < later.id and earlier.stage = 'closed'
             and later.created_at < earlier.updated_at + make_interval(days => ${COMEBACK_DAYS})
             and earlier.codes <> '[]'::jsonb and exists (
               select 1 from jsonb_array_elements_text(earlier.codes) code where later.codes ? code.value))`),
@@ -44,7 +44,7 @@ export class FiguresRepository {
         where shop_id = ${shopId} and overrides <> '[]'::jsonb order by updated_at desc limit ${MOST_LISTED}`),
       query<Figures["faults"][number]>(sql`
         select coalesce(nullif(concat_ws(' ', v.details ->> 'make', v.details ->> 'model'), ''), v.details ->> 'name', '') as vehicle, j.verdict as unit, count(*)::int as count
-        from jobs j join vehicles v on v.id = j.vehicle_id where j.shop_id = ${shopId} and j.verdict is not null
+        from jobs j join vehicles v on v.shop_id = j.shop_id and v.id = j.vehicle_id where j.shop_id = ${shopId} and j.verdict is not null
         group by 1, 2 order by 3 desc, 1, 2 limit ${MOST_LISTED}`),
     ]);
     const saved = totals?.saved ?? 0;

@@ -4,13 +4,15 @@ import { serveStatic } from "@hono/node-server/serve-static";
 import { createRoute, z } from "@hono/zod-openapi";
 import type { Context } from "hono";
 import type { Logger } from "pino";
-import { failureOf } from "./http/failures";
-import { headers, limitBodies, onlyPlainJson, privateAnswers } from "./http/guards";
+import { type App, type House, json, newApp, signIn } from "./common";
+import { failureOf } from "./failures";
+import { headers, limitBodies, onlyPlainJson, privateAnswers } from "./guards";
 import { calloutRoutes } from "./routes/callouts";
-import { type App, type House, json, newApp, signIn } from "./routes/common";
 import { fileRoutes } from "./routes/files";
 import { jobRoutes } from "./routes/jobs";
 import { peopleRoutes } from "./routes/people";
+import { removalRoutes } from "./routes/removals";
+import { shopRoutes } from "./routes/shops";
 import { vehicleRoutes } from "./routes/vehicles";
 
 const health = createRoute({ method: "get", path: "/api/health", responses: { 200: json(z.object({ ok: z.literal(true) }), "The process is alive") } });
@@ -22,7 +24,7 @@ const ready = createRoute({
 
 /** A path without what it names: codes and tokens are keys. */
 function pathForLog(path: string): string {
-  return path.replace(/^(\/api\/(?:callouts|invitations)\/)[^/]+/u, "$1...");
+  return path.replace(/^(\/api\/(?:callouts|invitations|new-password)\/)[^/]+/u, "$1...");
 }
 
 /** An error for the log: where it happened and why, without the query's parameters, which are customers' words. */
@@ -35,7 +37,7 @@ function plainly(error: Error): { readonly type: string; readonly message: strin
 /** What needs nobody signed in: life signs, the front door, taking an invitation, and reading a call-out whose code one was given. */
 function isOpen(method: string, path: string): boolean {
   if (["/api/health", "/api/ready", "/api/openapi.json", "/api/front", "/api/front/first"].includes(path)) return true;
-  if (path.startsWith("/api/auth/") || path.startsWith("/api/invitations/")) return true;
+  if (path.startsWith("/api/auth/") || path.startsWith("/api/invitations/") || path.startsWith("/api/new-password/")) return true;
   return method === "GET" && path.startsWith("/api/callouts/");
 }
 
@@ -85,6 +87,8 @@ export function createApp(house: House, logger: Logger, webRoot: string | null):
   jobRoutes(app, house);
   vehicleRoutes(app, house);
   calloutRoutes(app, house);
+  removalRoutes(app, house);
+  shopRoutes(app, house);
   app.doc31("/api/openapi.json", { openapi: "3.1.0", info: { title: "Fox Lamp", version: "1" } });
   app.all("/api/*", (context) => context.json({ code: "route:unknown", where: context.req.path, message: "there is no such route" }, 404));
 

@@ -1,4 +1,4 @@
-import { assertCircuits, circuitRules, type JobRules, titleOfJob } from "@fox-lamp/core";
+import { circuitRules, type JobRules } from "@fox-lamp/core";
 import {
   appendSchema,
   BadInput,
@@ -13,11 +13,11 @@ import {
   scanRequestSchema,
 } from "@fox-lamp/language";
 import { createRoute, z } from "@hono/zod-openapi";
-import type { Who } from "../auth";
+import type { Who } from "../../accounts/who";
+import { refusalOf } from "../../database/entries";
+import { VirtualCars } from "../../work/virtual-cars";
 import { assertCircuitEntries } from "../circuits";
-import { refusalOf } from "../repositories/jobs";
-import { VirtualCars } from "../virtual-car";
-import { type App, body, closed, type House, idParam, json, noJob, noVehicle, problem, streamChanges } from "./common";
+import { type App, body, closed, type House, idParam, json, noJob, noVehicle, problem, streamChanges } from "../common";
 import { wordsOf } from "./vehicles";
 
 const q = z.string().max(200).default("");
@@ -99,14 +99,14 @@ const routes = {
 const realCar = { code: "instrument:real-car", where: "id", message: "a real car stands behind this job; type what the instrument shows" };
 
 /** The rules of jobs in a shop, for somebody who works there: in practice, on a virtual car, and otherwise. */
-async function rulesOf(people: House["people"], { shopId, role, name }: Who): Promise<(practice: boolean) => JobRules> {
+async function rulesOf(people: House["people"], { id, shopId, role, name }: Who): Promise<(practice: boolean) => JobRules> {
   const settings = (await people.shop(shopId))?.settings ?? null;
-  return (practice) => ({ ...circuitRules, settings, acting: { role, name, practice } });
+  return (practice) => ({ ...circuitRules, settings, acting: { role, person: id, name, practice } });
 }
 
 /** Jobs: the yard, one job, what happens in it, and the instruments on its car. */
-export function jobRoutes(app: App, { auth, jobs, people, vehicles, changes }: House): void {
-  const cars = new VirtualCars();
+export function jobRoutes(app: App, { auth, jobs, entries: log, people, vehicles, changes, work }: House): void {
+  const cars = new VirtualCars(work);
   app.openapi(routes.yard, async (context) => {
     const { q: text, mine: own } = context.req.valid("query");
     return context.json(await jobs.yard(context.get("who"), { words: wordsOf(text), mine: own }), 200);
@@ -118,7 +118,7 @@ export function jobRoutes(app: App, { auth, jobs, people, vehicles, changes }: H
   app.openapi(routes.create, async (context) => {
     const who = context.get("who");
     const { vehicleId, vehicle, circuits, entries } = context.req.valid("json");
-    assertCircuits(circuits);
+    await work.run("fits", { circuits, readings: [] });
     assertCircuitEntries(entries);
     const known = vehicleId === undefined ? null : await vehicles.find(who.shopId, vehicleId);
     if (vehicleId !== undefined && known === null) return context.json({ ...noVehicle, where: "vehicleId" }, 404);
@@ -127,13 +127,12 @@ export function jobRoutes(app: App, { auth, jobs, people, vehicles, changes }: H
     const problem = refusalOf({ started: circuits, entries: [] }, entries, (await rulesOf(people, who))(false));
     if (problem !== null) throw new BadInput(problem);
     const taken = {
-      title: titleOfJob(circuits),
       bench: null,
       circuits,
-      simulated: await vehicles.simulated(on),
+      simulated: await vehicles.simulated(who.shopId, on),
       entries: entries.map((entry) => ({ ...entry, by: who.name })),
     };
-    return context.json({ id: await jobs.create(who.shopId, on, taken, who) }, 200);
+    return context.json({ id: await jobs.create(who.shopId, on, taken, { assigned: who, author: who.id }) }, 200);
   });
   app.openapi(routes.one, async (context) => {
     const job = await jobs.find(context.get("who"), context.req.valid("param").id);
@@ -143,11 +142,11 @@ export function jobRoutes(app: App, { auth, jobs, people, vehicles, changes }: H
     const who = context.get("who");
     const added = context.req.valid("json").entries.map((entry) => ({ ...entry, by: who.name }));
     assertCircuitEntries(added);
-    const stored = await jobs.append(who, context.req.valid("param").id, added, await rulesOf(people, who));
+    const stored = await log.append(who, context.req.valid("param").id, added, () => rulesOf(people, who));
     return stored ? context.json(stored, 200) : context.json(noJob, 404);
   });
   app.openapi(routes.since, async (context) => {
-    const since = await jobs.entriesAfter(context.get("who"), context.req.valid("param").id, context.req.valid("query").after);
+    const since = await log.after(context.get("who"), context.req.valid("param").id, context.req.valid("query").after);
     return since ? context.json(since, 200) : context.json(noJob, 404);
   });
   app.openapi(routes.measure, async (context) => {
@@ -155,14 +154,14 @@ export function jobRoutes(app: App, { auth, jobs, people, vehicles, changes }: H
     const [header, job] = await Promise.all([jobs.header(context.get("who"), id), jobs.find(context.get("who"), id)]);
     if (!header || !job) return context.json(noJob, 404);
     if (header.simulated === null) return context.json(realCar, 409);
-    return context.json({ values: cars.read(job, header.simulated, context.req.valid("json").measurements) }, 200);
+    return context.json({ values: await cars.read(job, header.simulated, context.req.valid("json").measurements) }, 200);
   });
   app.openapi(routes.scan, async (context) => {
     const { id } = context.req.valid("param");
     const [header, job] = await Promise.all([jobs.header(context.get("who"), id), jobs.find(context.get("who"), id)]);
     if (!header || !job) return context.json(noJob, 404);
     if (header.simulated === null) return context.json(realCar, 409);
-    return context.json(cars.scan(job, header.simulated, context.req.valid("json")), 200);
+    return context.json(await cars.scan(job, header.simulated, context.req.valid("json")), 200);
   });
   app.get("/api/jobs/:id/events", async (context) => {
     const id = context.req.param("id");

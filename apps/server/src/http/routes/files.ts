@@ -1,8 +1,10 @@
-import { assertCircuits, circuitRules, fileOfJob, takeApart } from "@fox-lamp/core";
+import { fileOfJob, takeApart } from "@fox-lamp/core";
 import { BadInput, circuitSchema, jobSchema, MOST_CIRCUITS, parseOrThrow, recordingSchema } from "@fox-lamp/language";
 import { createRoute, z } from "@hono/zod-openapi";
 import { v7 as uuidv7 } from "uuid";
-import { type App, body, closed, type House, idParam, json, noJob, problem } from "./common";
+import type { Who } from "../../accounts/who";
+import type { JobKey } from "../../database/projection";
+import { type App, body, closed, type House, idParam, json, noJob, problem } from "../common";
 
 const attachment = idParam.extend({ attachment: z.uuid().openapi({ param: { name: "attachment", in: "path" } }) });
 const done = z.object({ ok: z.literal(true) });
@@ -47,11 +49,12 @@ const routes = {
 const importSchema = jobSchema.extend({ circuits: z.array(circuitSchema).max(MOST_CIRCUITS).default([]) });
 
 /** Job files in and out, photos, recordings. */
-export function fileRoutes(app: App, { jobs, vehicles, attachments }: House): void {
+export function fileRoutes(app: App, { jobs, vehicles, attachments, work }: House): void {
+  const seen = async (who: Who, jobId: string): Promise<JobKey | null> => ((await jobs.header(who, jobId)) === null ? null : { shopId: who.shopId, jobId });
   app.openapi(routes.export, async (context) => {
     const who = context.get("who");
     const { id } = context.req.valid("param");
-    const [header, job, attached] = await Promise.all([jobs.header(who, id), jobs.find(who, id), attachments.all(id)]);
+    const [header, job, attached] = await Promise.all([jobs.header(who, id), jobs.find(who, id), attachments.all({ shopId: who.shopId, jobId: id })]);
     if (!header || !job) return context.json(noJob, 404);
     // A trainee's file does not tell what is hidden in the practice car.
     const simulated = who.role === "trainee" ? null : header.simulated;
@@ -62,9 +65,7 @@ export function fileRoutes(app: App, { jobs, vehicles, attachments }: House): vo
   app.openapi(routes.import, async (context) => {
     const who = context.get("who");
     const file = parseOrThrow(importSchema, context.req.valid("json"));
-    assertCircuits(file.circuits);
-    const readings = (file.readings ?? []).map((reading, index) => ({ reading, where: `readings[${index}]` }));
-    const misplaced = circuitRules.misplaced(file.circuits, readings);
+    const misplaced = await work.run("fits", { circuits: file.circuits, readings: file.readings ?? [] });
     if (misplaced !== null) throw new BadInput(misplaced);
     const taken = takeApart(file, { id: uuidv7, at: () => new Date().toISOString(), by: who.name });
     const recorded = Object.entries(taken.recordings).map(([id, content]) => [id, parseOrThrow(recordingSchema, content, `recordings.${id}`)] as const);
@@ -75,34 +76,40 @@ export function fileRoutes(app: App, { jobs, vehicles, attachments }: House): vo
       return { id, type, content };
     });
     const vehicleId = await vehicles.create(who.shopId, taken.vehicle, file.circuits);
-    const id = await jobs.create(who.shopId, vehicleId, taken, who);
-    for (const { id: photo, type, content } of pictures) await attachments.putPhoto(id, photo, { type, content });
-    for (const [recording, content] of recorded) await attachments.putRecording(id, recording, content);
+    // Names and times are the file's own: the entries say that they were brought in.
+    const id = await jobs.create(who.shopId, vehicleId, taken, { assigned: who, author: null });
+    const key = { shopId: who.shopId, jobId: id };
+    for (const { id: photo, type, content } of pictures) await attachments.putPhoto(key, photo, { type, content });
+    for (const [recording, content] of recorded) await attachments.putRecording(key, recording, content);
     return context.json({ id }, 200);
   });
   app.openapi(routes.recording, async (context) => {
     const { id, attachment: name } = context.req.valid("param");
-    const found = (await jobs.header(context.get("who"), id)) && (await attachments.recording(id, name));
+    const key = await seen(context.get("who"), id);
+    const found = key && (await attachments.recording(key, name));
     return found ? context.json(found, 200) : context.json(noAttachment, 404);
   });
   app.openapi(routes.putRecording, async (context) => {
     const { id, attachment: name } = context.req.valid("param");
-    if ((await jobs.header(context.get("who"), id)) === null) return context.json(noJob, 404);
-    await attachments.putRecording(id, name, context.req.valid("json"));
+    const key = await seen(context.get("who"), id);
+    if (key === null) return context.json(noJob, 404);
+    await attachments.putRecording(key, name, context.req.valid("json"));
     return context.json({ ok: true as const }, 200);
   });
   app.put("/api/jobs/:id/photos/:attachment", async (context) => {
     const { id, attachment: name } = attachment.parse(context.req.param());
-    if ((await jobs.header(context.get("who"), id)) === null) return context.json(noJob, 404);
+    const key = await seen(context.get("who"), id);
+    if (key === null) return context.json(noJob, 404);
     const content = Buffer.from(await context.req.arrayBuffer());
     const type = pictureType(content);
     if (type === null) throw new BadInput({ code: "photo:type", where: "photo", message: "is no picture; expected JPEG, PNG or WebP" });
-    await attachments.putPhoto(id, name, { type, content });
+    await attachments.putPhoto(key, name, { type, content });
     return context.json({ ok: true as const }, 200);
   });
   app.get("/api/jobs/:id/photos/:attachment", async (context) => {
     const { id, attachment: name } = attachment.parse(context.req.param());
-    const found = (await jobs.header(context.get("who"), id)) && (await attachments.photo(id, name));
+    const key = await seen(context.get("who"), id);
+    const found = key && (await attachments.photo(key, name));
     if (!found) return context.json(noAttachment, 404);
     return context.body(new Uint8Array(found.content), 200, { "content-type": found.type, "cache-control": "private, max-age=31536000, immutable" });
   });

@@ -7,20 +7,12 @@ import { and, asc, eq, gt, sql } from "drizzle-orm";
 import type { Context } from "hono";
 import type { Logger } from "pino";
 import { v7 as uuidv7 } from "uuid";
-import type { Database, Transaction } from "./database";
-import { GUESS_SECONDS, Guesses } from "./repositories/guesses";
-import { accounts, invitations, people, rateLimits, secrets, sessions, shops, verifications } from "./schema";
+import type { Database, Transaction } from "../database/open";
+import { accounts, invitations, passwordResets, people, rateLimits, secrets, sessions, shops, verifications } from "../database/schema";
+import { codeLimits, GUESS_SECONDS, Guesses, passwordLimits } from "./guesses";
+import { assertUncommon } from "./passwords";
 import { spokenCode } from "./spoken-code";
-
-/** Who asks: scopes every query. */
-export interface Who {
-  readonly id: string;
-  readonly name: string;
-  readonly username: string;
-  readonly email: string | null;
-  readonly role: Role;
-  readonly shopId: string;
-}
+import type { Who } from "./who";
 
 /** A person as made by an invitation, by the first visit, or by the demo. */
 export interface NewPerson {
@@ -30,6 +22,8 @@ export interface NewPerson {
   readonly username: string;
   readonly password: string;
   readonly email?: string | undefined;
+  /** Whether this person may open further shops on the installation. */
+  readonly owner?: boolean;
 }
 
 const DAY_SECONDS = 86_400;
@@ -55,13 +49,13 @@ const FIRST_LOCK = 7_151_001;
 
 /** Stores a person with the password's hash. @throws BadInput when the short name or the e-mail address is taken */
 async function insertPerson(transaction: Transaction, person: Omit<NewPerson, "password">, hash: string): Promise<string> {
-  const { shopId, name, role, username: own, email } = person;
+  const { shopId, name, role, username: own, email, owner = false } = person;
   const short = own.toLowerCase();
   const address = (email ?? `${short}${NO_MAIL}`).toLowerCase();
   const id = uuidv7();
   const [made] = await transaction
     .insert(people)
-    .values({ id, shopId, name, role, email: address, username: short, displayUsername: own })
+    .values({ id, shopId, name, role, owner, email: address, username: short, displayUsername: own })
     .onConflictDoNothing()
     .returning({ id: people.id });
   if (!made) {
@@ -105,6 +99,7 @@ function buildAuth(database: Database, secret: string, logger: Logger) {
         shopId: { type: "string", input: false, required: true },
         role: { type: "string", input: false, required: true },
         active: { type: "boolean", input: false, required: true },
+        owner: { type: "boolean", input: false, required: true },
       },
     },
     plugins: [username({ minUsernameLength: 2, maxUsernameLength: 30, usernameValidator: (name) => /^[a-zA-Z0-9._-]+$/u.test(name) })],
@@ -149,14 +144,17 @@ const OPEN_ROUTES: ReadonlyMap<string, string> = new Map([
 ]);
 const SIGN_IN = /\/sign-in\//u;
 
-/** The name somebody tries to sign in with, in lower case; null where the body names nobody. */
-async function accountIn(request: Request): Promise<string | null> {
+async function fieldsOf(request: Request): Promise<Readonly<Record<string, unknown>>> {
   const body: unknown = await request
     .clone()
     .json()
     .catch(() => null);
-  if (typeof body !== "object" || body === null) return null;
-  const { username: own, email } = body as { username?: unknown; email?: unknown };
+  return typeof body === "object" && body !== null ? (body as Record<string, unknown>) : {};
+}
+
+/** The name somebody tries to sign in with, in lower case; null where the body names nobody. */
+async function accountIn(request: Request): Promise<string | null> {
+  const { username: own, email } = await fieldsOf(request);
   const name = typeof own === "string" ? own : typeof email === "string" ? email : null;
   return name === null ? null : name.slice(0, 120).toLowerCase();
 }
@@ -196,9 +194,13 @@ export class Auth {
     if (OPEN_ROUTES.get(path.slice("/api/auth".length)) !== method)
       return context.json({ code: "route:unknown", where: path, message: "there is no such route" }, 404);
     this.forget();
+    if (path.endsWith("/change-password")) {
+      const [{ newPassword }, who] = await Promise.all([fieldsOf(context.req.raw), this.who(context.req.raw.headers)]);
+      if (typeof newPassword === "string") assertUncommon(newPassword, "newPassword", who?.name ?? "", who?.username ?? "");
+    }
     const address = this.addressOf(context);
     const account = SIGN_IN.test(path) ? await accountIn(context.req.raw) : null;
-    const attempt = account === null ? null : { account, address };
+    const attempt = account === null ? null : passwordLimits(account, address);
     if (attempt !== null && (await this.guesses.tooMany(attempt))) {
       context.header("retry-after", String(GUESS_SECONDS));
       return context.json(
@@ -211,6 +213,18 @@ export class Auth {
     const answer = await this.auth.handler(new Request(context.req.raw, { headers }));
     if (attempt !== null && answer.status === 401) await this.guesses.count(attempt);
     return answer;
+  }
+
+  /**
+   * Looks something up by a code somebody was given; codes that open nothing are counted by where they come from.
+   * @returns "too-many" where so many were wrong lately that none is looked up
+   */
+  async byCode<T>(context: Context, look: () => Promise<T | null>): Promise<T | null | "too-many"> {
+    const limits = codeLimits(this.addressOf(context));
+    if (await this.guesses.tooMany(limits)) return "too-many";
+    const found = await look();
+    if (found === null) await this.guesses.count(limits);
+    return found;
   }
 
   /** Looks everybody up anew: somebody signed in or out, or may do something else than before. */
@@ -235,9 +249,9 @@ export class Auth {
   private async lookUp(headers: Headers): Promise<Who | null> {
     const found = await this.auth.api.getSession({ headers });
     if (found === null) return null;
-    const { id, name, email, role, shopId, active, username: own } = found.user as typeof found.user & { username?: string };
+    const { id, name, email, role, shopId, active, owner, username: own } = found.user as typeof found.user & { username?: string };
     if (!active) return null;
-    return { id, name, username: own ?? "", email: email.endsWith(NO_MAIL) ? null : email, role: role as Role, shopId };
+    return { id, name, username: own ?? "", email: email.endsWith(NO_MAIL) ? null : email, role: role as Role, shopId, owner };
   }
 
   private async hashed(password: string): Promise<string> {
@@ -251,6 +265,7 @@ export class Auth {
    * @throws BadInput when the short name or the e-mail address is taken
    */
   async createPerson(person: NewPerson): Promise<string> {
+    assertUncommon(person.password, "password", person.name, person.username);
     const hash = await this.hashed(person.password);
     return this.database.transaction((transaction) => insertPerson(transaction, person, hash));
   }
@@ -260,6 +275,7 @@ export class Auth {
    * @returns false where the invitation does not hold (any more)
    */
   async accept(code: string, { password, ...person }: Omit<NewPerson, "shopId" | "role">): Promise<boolean> {
+    assertUncommon(password, "password", person.name, person.username);
     const hash = await this.hashed(password);
     return this.database.transaction(async (transaction) => {
       const [taken] = await transaction
@@ -285,6 +301,7 @@ export class Auth {
    * @returns what stands in the way; null when it is done
    */
   async makeFirst({ code, shop, password, ...person }: FirstVisit): Promise<"taken" | "wrong-code" | null> {
+    assertUncommon(password, "password", person.name, person.username, shop);
     const hash = await this.hashed(password);
     return this.database.transaction(async (transaction) => {
       await transaction.execute(sql`select pg_advisory_xact_lock(${FIRST_LOCK})`);
@@ -296,10 +313,36 @@ export class Auth {
       const shopId = known?.id ?? uuidv7();
       if (known) await transaction.update(shops).set({ name: shop }).where(eq(shops.id, shopId));
       else await transaction.insert(shops).values({ id: shopId, name: shop, settings: shopSettingsSchema.parse({}) });
-      await insertPerson(transaction, { ...person, shopId, role: "foreman" }, hash);
+      await insertPerson(transaction, { ...person, shopId, role: "foreman", owner: true }, hash);
       await transaction.delete(secrets).where(eq(secrets.name, FIRST_CODE));
       return null;
     });
+  }
+
+  /**
+   * Sets a new password with a code a foreman gave; wherever the person was signed in ends.
+   * @returns false where the code does not hold (any more)
+   */
+  async setPassword(code: string, password: string): Promise<boolean> {
+    const hash = await this.hashed(password);
+    const changed = await this.database.transaction(async (transaction) => {
+      const [reset] = await transaction
+        .delete(passwordResets)
+        .where(and(eq(passwordResets.code, code), gt(passwordResets.expiresAt, sql`now()`)))
+        .returning();
+      if (!reset) return false;
+      const [person] = await transaction
+        .select({ name: people.name, username: people.username })
+        .from(people)
+        .where(and(eq(people.id, reset.personId), eq(people.active, true)));
+      if (!person) return false;
+      assertUncommon(password, "password", person.name, person.username ?? "");
+      await transaction.update(accounts).set({ password: hash, updatedAt: new Date() }).where(eq(accounts.userId, reset.personId));
+      await transaction.delete(sessions).where(eq(sessions.userId, reset.personId));
+      return true;
+    });
+    this.forget();
+    return changed;
   }
 
   /** Ends every session of a person. */

@@ -1,8 +1,8 @@
 import type { Circuit, RegisteredVehicle, Simulated, Vehicle } from "@fox-lamp/language";
 import { and, desc, eq, like, ne, sql } from "drizzle-orm";
 import { v7 as uuidv7 } from "uuid";
-import type { Database } from "../database";
-import { vehicles } from "../schema";
+import type { Database } from "./open";
+import { vehicles } from "./schema";
 
 /** Words a vehicle is found by, in lower case. */
 export function vehicleWords(details: Vehicle): string {
@@ -40,8 +40,11 @@ export class VehicleRepository {
   }
 
   /** The virtual car that stands for a vehicle; null for a real one. */
-  async simulated(id: string): Promise<Simulated | null> {
-    const [row] = await this.database.select({ simulated: vehicles.simulated }).from(vehicles).where(eq(vehicles.id, id));
+  async simulated(shopId: string, id: string): Promise<Simulated | null> {
+    const [row] = await this.database
+      .select({ simulated: vehicles.simulated })
+      .from(vehicles)
+      .where(and(eq(vehicles.shopId, shopId), eq(vehicles.id, id)));
     return row?.simulated ?? null;
   }
 

@@ -1,0 +1,170 @@
+import { circuitsOf, foldJob, type TakenApart } from "@fox-lamp/core";
+import { type JobDetail, type JobSummary, type Simulated, STAGES, type Stage } from "@fox-lamp/language";
+import { and, asc, count, desc, eq, like, type SQL, sql } from "drizzle-orm";
+import { v7 as uuidv7 } from "uuid";
+import type { Changes } from "./changes";
+import type { Database } from "./open";
+import { foldedColumns } from "./projection";
+import { ENTRY_COLUMNS, entryOf, type JobRow, type Scope, summaryOf, visibleJob, visibleTo } from "./rows";
+import { entries, jobHeads, jobs, shops, vehicles } from "./schema";
+import { containing } from "./vehicles";
+
+/** How many jobs a list shows of one stage. */
+const STAGE_JOBS = 20;
+const MOST_LISTED = 200;
+/** So many entries go into the database in one statement. */
+const ENTRIES_AT_ONCE = 500;
+
+const theirVehicles = and(eq(vehicles.shopId, jobs.shopId), eq(vehicles.id, jobs.vehicleId));
+
+/** Jobs as lists and pages see them: the only way to their table; rows never leave this folder. Every query is scoped to a shop. */
+export class JobRepository {
+  constructor(
+    private readonly database: Database,
+    private readonly changes: Pick<Changes, "tell">,
+  ) {}
+
+  /** Whether the database answers. */
+  async ping(): Promise<void> {
+    await this.database.execute(sql`select 1`);
+  }
+
+  private async select(where: SQL | undefined, limit: number, offset = 0): Promise<JobSummary[]> {
+    const rows = await this.database
+      .select({ job: jobs, details: vehicles.details })
+      .from(jobs)
+      .innerJoin(vehicles, theirVehicles)
+      .where(where)
+      .orderBy(desc(jobs.updatedAt))
+      .limit(limit)
+      .offset(offset);
+    return rows.map(summaryOf);
+  }
+
+  private matching(scope: Scope, { words = [], mine = false }: { words?: readonly string[]; mine?: boolean }): SQL | undefined {
+    return and(visibleTo(scope), ...words.map((word) => like(jobs.search, containing(word))), ...(mine ? [eq(jobs.assigneeId, scope.id)] : []));
+  }
+
+  /** The jobs that match every word, the latest touched first. */
+  list(
+    scope: Scope,
+    { words = [], stage, mine = false, offset = 0 }: { words?: readonly string[]; stage?: Stage | undefined; mine?: boolean; offset?: number },
+  ): Promise<JobSummary[]> {
+    const where = this.matching(scope, { words, mine });
+    return this.select(stage === undefined ? where : and(where, eq(jobs.stage, stage)), MOST_LISTED, offset);
+  }
+
+  /** The jobs of every stage that match every word: how many, and the latest touched of them. */
+  async yard(scope: Scope, asked: { words: readonly string[]; mine: boolean }): Promise<{ stage: Stage; count: number; jobs: JobSummary[] }[]> {
+    const where = this.matching(scope, asked);
+    const counts = await this.database.select({ stage: jobs.stage, count: count() }).from(jobs).where(where).groupBy(jobs.stage);
+    return Promise.all(
+      STAGES.map(async (stage) => {
+        const total = counts.find((row) => row.stage === stage)?.count ?? 0;
+        return { stage, count: total, jobs: total === 0 ? [] : await this.select(and(where, eq(jobs.stage, stage)), STAGE_JOBS) };
+      }),
+    );
+  }
+
+  /** Jobs on a vehicle, the latest first. */
+  onVehicle(scope: Scope, vehicleId: string): Promise<JobSummary[]> {
+    return this.select(and(visibleTo(scope), eq(jobs.vehicleId, vehicleId)), MOST_LISTED);
+  }
+
+  /** A job with all its entries in order; null when this person may see none with this id. */
+  async find(scope: Scope, id: string): Promise<JobDetail | null> {
+    const [row] = await this.database
+      .select({ job: jobs, details: vehicles.details })
+      .from(jobs)
+      .innerJoin(vehicles, theirVehicles)
+      .where(visibleJob(scope, id))
+      .limit(1);
+    if (!row) return null;
+    const stored = await this.database
+      .select(ENTRY_COLUMNS)
+      .from(entries)
+      .where(and(eq(entries.shopId, scope.shopId), eq(entries.jobId, id)))
+      .orderBy(asc(entries.seq));
+    const { job, details } = row;
+    const list = stored.map(entryOf);
+    return {
+      id: job.id,
+      number: job.number,
+      title: job.title,
+      vehicleId: job.vehicleId,
+      vehicle: details,
+      assignedTo: job.assignedTo,
+      bench: job.bench,
+      startedWith: job.circuits,
+      circuits: circuitsOf(job.circuits, foldJob(list)),
+      simulated: job.simulated !== null,
+      entries: list,
+    };
+  }
+
+  /** What of a job is not in its entries: the circuits it started with and the virtual car behind it; null for none this person may see. */
+  async header(scope: Scope, id: string): Promise<{ circuits: JobRow["circuits"]; simulated: Simulated | null; number: number } | null> {
+    const [row] = await this.database
+      .select({ circuits: jobs.circuits, simulated: jobs.simulated, number: jobs.number })
+      .from(jobs)
+      .where(visibleJob(scope, id))
+      .limit(1);
+    return row ?? null;
+  }
+
+  /**
+   * Creates a job on a vehicle of the shop, under the shop's next number.
+   * @param author who made its entries; null for entries that were brought in with a file
+   * @returns its id
+   */
+  async create(
+    shopId: string,
+    vehicleId: string,
+    taken: Pick<TakenApart, "bench" | "circuits" | "simulated" | "entries">,
+    { assigned, author }: { assigned: { id: string; name: string } | null; author: string | null },
+  ): Promise<string> {
+    const id = uuidv7();
+    const state = foldJob(taken.entries.map((entry, index) => ({ ...entry, seq: index + 1 })));
+    await this.database.transaction(async (transaction) => {
+      const [shop] = await transaction
+        .update(shops)
+        .set({ lastJobNumber: sql`${shops.lastJobNumber} + 1` })
+        .where(eq(shops.id, shopId))
+        .returning({ number: shops.lastJobNumber });
+      const [vehicle] = await transaction
+        .select({ details: vehicles.details })
+        .from(vehicles)
+        .where(and(eq(vehicles.shopId, shopId), eq(vehicles.id, vehicleId)));
+      const number = shop?.number ?? 0;
+      const columns = foldedColumns(state, { number, circuits: taken.circuits, assignedTo: assigned?.name ?? null }, vehicle?.details ?? {});
+      await transaction.insert(jobs).values({
+        id,
+        number,
+        shopId,
+        vehicleId,
+        assigneeId: assigned?.id ?? null,
+        bench: taken.bench,
+        circuits: taken.circuits,
+        simulated: taken.simulated,
+        ...columns,
+      });
+      const sheet = taken.entries.findLastIndex(({ kind }) => kind === "circuit" || kind === "retraction") + 1;
+      await transaction.insert(jobHeads).values({ shopId, jobId: id, seq: taken.entries.length, sheet, folded: taken.entries.length });
+      const rows = taken.entries.map(({ id: entry, at, by, kind, body }, index) => ({
+        shopId,
+        jobId: id,
+        seq: index + 1,
+        id: entry,
+        at,
+        by,
+        personId: author,
+        imported: author === null,
+        kind,
+        body,
+      }));
+      for (let start = 0; start < rows.length; start += ENTRIES_AT_ONCE) await transaction.insert(entries).values(rows.slice(start, start + ENTRIES_AT_ONCE));
+    });
+    this.changes.tell({ job: id, seq: taken.entries.length });
+    return id;
+  }
+}

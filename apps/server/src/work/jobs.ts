@@ -1,0 +1,33 @@
+import { assertCircuits, type CarBehindJob, circuitRules, foldJob, readVirtualCar, scanVirtualCar } from "@fox-lamp/core";
+import type { Circuit, JobDetail, Measurement, Problem, Reading, ScanAnswer, Simulated, scanRequestSchema, Value } from "@fox-lamp/language";
+import type { z } from "zod";
+
+/** A job on a virtual car, and how often the car was read before: that makes its noise. */
+interface OnCar {
+  readonly job: Pick<JobDetail, "circuits" | "entries">;
+  readonly simulated: Simulated;
+  readonly call: number;
+}
+
+function behind({ job, simulated }: OnCar): CarBehindJob {
+  return { circuits: job.circuits, simulated, state: foldJob(job.entries) };
+}
+
+/** What is computed beside the thread that answers. Every one takes and gives plain data. */
+export const JOBS = {
+  /** What instruments show on a virtual car, all in the same moment. @throws BadInput for measurements that cannot be */
+  measure: ({ measurements, ...car }: OnCar & { readonly measurements: readonly Measurement[] }): Value[] =>
+    readVirtualCar(behind(car), measurements, car.call),
+  /** What a scan adapter says of it. @throws BadInput for circuits or faults that cannot be */
+  scan: ({ request, ...car }: OnCar & { readonly request: z.output<typeof scanRequestSchema> }): ScanAnswer => scanVirtualCar(behind(car), request, car.call),
+  /** Whether a file's circuits can be opened and its readings belong to them. @throws BadInput for circuits that cannot be */
+  fits: ({ circuits, readings }: { readonly circuits: readonly Circuit[]; readonly readings: readonly Reading[] }): Problem | null => {
+    assertCircuits(circuits);
+    return circuitRules.misplaced(
+      circuits,
+      readings.map((reading, index) => ({ reading, where: `readings[${index}]` })),
+    );
+  },
+};
+export type Job = typeof JOBS;
+export type JobName = keyof Job;
