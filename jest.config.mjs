@@ -29,6 +29,9 @@ export default {
       displayName: "database",
       roots: ["<rootDir>/apps/server"],
       testRegex: DATABASE,
+      // Packages that are modules only.
+      transform: { "\\.[jt]sx?$": shared.transform["\\.tsx?$"] },
+      transformIgnorePatterns: ["/node_modules/(?!uuid/)"],
       // A real server, thrown away afterwards; started only when one of these tests is asked for.
       globalSetup: "<rootDir>/scripts/lib/jest/start-database.mjs",
       globalTeardown: "<rootDir>/scripts/lib/jest/stop-database.mjs",
