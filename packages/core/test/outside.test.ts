@@ -1,7 +1,9 @@
-import type { Circuit, Reading } from "@fox-lamp/language";
+import type { Circuit, Reading, Setup, Value } from "@fox-lamp/language";
 import { buildModel, completeSheets } from "../src/circuit";
 import { circuitsOfCode } from "../src/codes";
 import { type DiagnosedJob, diagnoseJob, Session } from "../src/diagnosis";
+import { seededRandom } from "../src/numeric";
+import { placedCar } from "../src/practice";
 import { typedVolts as volts } from "./typed-volts";
 
 /** What readings from outside once brought about, each as it should be. */
@@ -26,6 +28,41 @@ describe("repetition", () => {
     const once = volts("frp", "sig@sensor", 2.31, {}, "gnd@sensor");
     const [first, sixth] = [1, 6].map((count) => odds({ circuits, readings: Array.from({ length: count }, () => once) }, "frp/sensor")) as [number, number];
     expect(sixth).toBeLessThan(first + 0.05);
+  });
+});
+
+describe("a sheet that is silent", () => {
+  const hall = [{ id: "cmp", family: "hall-3w" }];
+  it("is not read as another kind's once a lead was on a pin that kind does not have", () => {
+    // 12 V where a module's 5 V would be: a feed from the fuse, were it not measured at the module's own plug.
+    const atPlug = volts("cmp", "feed@module", 12.1, { key: "on" });
+    const atSensor = volts("cmp", "feed@sensor", 12.1, { key: "on" });
+    const feed = (readings: Reading[]) => odds({ circuits: hall, readings }, "cmp/wire:feed") + odds({ circuits: hall, readings }, "cmp/module:supply");
+    expect(feed([atSensor])).toBeLessThan(0.2);
+    expect(feed([atSensor, atPlug])).toBeGreaterThan(0.5);
+  });
+});
+
+describe("a winding so short that the running engine blows its fuse", () => {
+  it("leaves the fuse blown, whatever is done on the bench", () => {
+    const circuits = completeSheets([{ id: "ppv", family: "solenoid-2w" }]);
+    const car = placedCar({ circuits, faults: [{ id: "ppv/coil/short", ohms: 0.9 }] }, seededRandom(7), seededRandom(8));
+    const feed = (setup: Setup): Value => car.read({ circuit: "ppv", meter: "volts-dc", red: "feed@sensor", black: "bat-", setup });
+    for (const setup of [{ key: "on" }, { key: "on", stimulus: { kind: "command" } }, { key: "idle" }] as const) expect(feed(setup)).toBeLessThan(1);
+  });
+});
+
+describe("a value that is true", () => {
+  it("leaves the circuit sound: what is said is how sure that is, not how likely nothing at all is the matter", () => {
+    const circuits = [{ id: "ect", family: "thermistor-2w" }];
+    const readings: Reading[] = [
+      { circuit: "ect", meter: "scan", red: "sig@module", setup: { truth: { temperature: 113 } }, value: 0.3 },
+      volts("ect", "bat+", 10.54, { key: "crank" }),
+      volts("ect", "chassis", 0.0108),
+    ];
+    const { verdict } = diagnose({ circuits, readings });
+    expect([verdict.status, verdict.unit]).toEqual(["nothing-found", null]);
+    expect(verdict.probability).toBeGreaterThan(0.85);
   });
 });
 

@@ -8,7 +8,8 @@ import type { ParameterOrigin } from "./provenance";
 export const WIRE_OHMS = 0.05;
 export const CONTACT_OHMS = SHORT_OHMS;
 /** The fuse of a battery feed. */
-const FEED_FUSE = { ohms: 0.01, ratedAmps: 10 } as const;
+export const FEED_FUSE_AMPS = 10;
+const FEED_FUSE = { ohms: 0.01, ratedAmps: FEED_FUSE_AMPS } as const;
 
 /** One stretch of a pin's path from its origin outwards. */
 export type PathStep =

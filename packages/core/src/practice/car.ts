@@ -1,4 +1,15 @@
-import { type Circuit, type FaultRef, findingsAt, type Measurement, parseUnit, placeIn, type Setup, unitKindOf, type Value } from "@fox-lamp/language";
+import {
+  BadInput,
+  type Circuit,
+  type FaultRef,
+  findingsAt,
+  type Measurement,
+  parseUnit,
+  placeIn,
+  type Setup,
+  unitKindOf,
+  type Value,
+} from "@fox-lamp/language";
 import {
   type Assignment,
   buildModel,
@@ -40,6 +51,8 @@ export interface HiddenCar {
   readonly second: HiddenFault | null;
   /** What the technician's thermometer or gauge says of a circuit's sensed quantity, by quantity. */
   readonly stated: Readonly<{ temperature?: number; pressure?: number }>;
+  /** Whether the car has the places the leads go to: a sheet may show pins another maker's car does not have. */
+  reaches(measurement: Measurement): boolean;
   /** What an instrument shows; draws noise, so it differs from call to call. */
   read(measurement: Measurement): Value;
   /** What several instruments show in the same moment: a fault that comes and goes is there for all of them or for none. */
@@ -334,7 +347,16 @@ function assemble({ circuits, base, hidden, second, life, known }: Parts, random
     const there = present();
     return measurements.map((measurement) => readNow(measurement, () => there));
   };
-  return { circuits, hidden, second, stated, read, readTogether };
+  const reaches = (measurement: Measurement): boolean => {
+    try {
+      probeOf(model, measurement, "measurement");
+      return true;
+    } catch (error) {
+      if (error instanceof BadInput) return false;
+      throw error;
+    }
+  };
+  return { circuits, hidden, second, stated, reaches, read, readTogether };
 }
 
 /** Rounds a value to what a display shows. */

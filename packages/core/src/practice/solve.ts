@@ -75,8 +75,8 @@ interface Choice {
   readonly minutes: number;
 }
 
-function choose(strategy: Strategy, diagnosis: Diagnosis, job: DiagnosedJob, random: Random, cache: Session): Choice | null {
-  const [best] = diagnosis.next;
+function choose(strategy: Strategy, diagnosis: Diagnosis, job: DiagnosedJob, car: HiddenCar, random: Random, cache: Session): Choice | null {
+  const best = diagnosis.next.find((test) => car.reaches(measurementOf(test)));
   if (best === undefined) return null;
   switch (strategy) {
     case "advice":
@@ -128,7 +128,7 @@ export function solveCar(car: HiddenCar, options: SolveOptions, random: Random, 
       readings.push({ ...measurement, id, value: car.read(measurement) });
       minutes += 0.7;
     } else {
-      const choice = choose(options.strategy, diagnosis, job(), random, cache);
+      const choice = choose(options.strategy, diagnosis, job(), car, random, cache);
       if (choice === null) break;
       readings.push(take(car, choice.measurement, `r${readings.length}`, options.blunders, random));
       minutes += Math.max(0.2, choice.minutes - WORK_MINUTES) * slower + Math.min(choice.minutes, WORK_MINUTES);

@@ -1,4 +1,4 @@
-import { type Circuit, unitOfFault } from "@fox-lamp/language";
+import { type Circuit, unitKindOf, unitOfFault } from "@fox-lamp/language";
 import { completeSheets, FAMILIES, familyById } from "../circuit";
 import { Session } from "../diagnosis";
 import { percentile, type Random, seededRandom } from "../numeric";
@@ -121,7 +121,9 @@ function calibrate(jobs: readonly TrialJob[]): TrialResult["calibration"] {
     const members = jobs.filter(({ verdict }) => verdict.probability >= low && verdict.probability < high);
     if (members.length === 0) return [];
     const right = members.filter(({ verdict, truth }) =>
-      truth === NOTHING ? verdict.unit === null : unitsOf(truth).some((unit) => verdict.unit === unit || verdict.group.includes(unit)),
+      truth === NOTHING || (verdict.unit === null && unitsOf(truth).every((unit) => unitKindOf(unit) === "outside"))
+        ? verdict.unit === null
+        : unitsOf(truth).some((unit) => verdict.unit === unit || verdict.group.includes(unit)),
     ).length;
     return [
       {

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
+import { FEED_FUSE_AMPS } from "../builder";
 import { type Drive, defineFamily, type FaultUse, type Situation, steady, switching } from "../family";
 import { duty, middleOf, windowOf, windowSigma } from "../parameters";
 import { ohmsTolerance, set, stageFault, unsaid, unsureOf } from "../stages";
@@ -13,6 +14,8 @@ const parameters = z.strictObject({
 });
 
 const DRIVER_OHMS = 0.2;
+/** What a charging system holds the supply at. */
+const CHARGING_VOLTS = 14.2;
 /** What the module watches the wire with while its driver is off, ohms. */
 const SENSE_OHMS = 1e5;
 
@@ -65,7 +68,11 @@ export const solenoid2w = defineFamily({
           kind: "short",
           title: "Winding shorted",
           severity: { key: "ohms", low: 0.3, high: 0.4 * given.coil[0] },
-          assign: ({ severity }: FaultUse) => set("coil", "ohms", severity),
+          // A fuse that the running engine blows was blown on the way in: it stays so, whatever is done on the bench.
+          assign: ({ severity }: FaultUse) => [
+            ...set("coil", "ohms", severity),
+            ...(CHARGING_VOLTS / (severity + DRIVER_OHMS) > FEED_FUSE_AMPS ? set("fuse:feed", "ohms", OPEN_OHMS) : []),
+          ],
         },
         {
           unit: "coil",

@@ -21,6 +21,11 @@ function entropyBits(joint: JointPosterior): number {
   return shares.reduce((sum, share) => (share > 0 ? sum - share * Math.log2(share) : sum), 1e-6);
 }
 
+/** Probability that the circuits are sound: nothing is wrong, or the value is true but abnormal. */
+export function soundWeight(joint: JointPosterior): number {
+  return joint.healthy + outsideWeight(joint);
+}
+
 /** Probability that the circuit is sound and the value true but abnormal. */
 function outsideWeight(joint: JointPosterior): number {
   return joint.circuits.reduce(
@@ -72,7 +77,7 @@ function savedMinutes({ inference }: CircuitPosterior, { outcomes }: RankedTest,
 export function stakeOf({ joint }: WeighedJob, standing: Standing): Stake {
   const { groupProbability, tests } = standing;
   const soundCircuit = isSound(standing);
-  const sure = soundCircuit ? joint.healthy + outsideWeight(joint) : groupProbability;
+  const sure = soundCircuit ? soundWeight(joint) : groupProbability;
   const riskMinutes = (1 - sure) * (soundCircuit ? MISSED_MINUTES : WRONG_MINUTES);
   // What a test in other circuits would tell is no reason to doubt what leads here.
   const leading = standing.posterior;

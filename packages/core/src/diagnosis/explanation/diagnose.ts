@@ -5,7 +5,7 @@ import { measurementOf, type Procedure } from "../../procedures";
 import { formatPercent } from "../../units";
 import type { Case } from "../decision/case";
 import { casesApart, openCase } from "../decision/open-case";
-import { WRONG_MINUTES } from "../decision/stake";
+import { soundWeight, WRONG_MINUTES } from "../decision/stake";
 import type { Refuted } from "../decision/standing";
 import { statusOf, testsNow } from "../decision/what-now";
 import { type DiagnosedJob, type NameOf, namesIn } from "../inference/diagnosed-job";
@@ -146,7 +146,7 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   return {
     status,
     unit: posterior === null || status === "nothing-found" ? null : (leader?.unit ?? group[0] ?? null),
-    probability: leader?.probability ?? Math.min(1, unfound ? joint.healthy : groupProbability),
+    probability: leader?.probability ?? Math.min(1, unfound ? soundWeight(joint) : groupProbability),
     group: double || unfound || group.length < 2 ? [] : [...group],
     open: double ? alsoOpen(involved) : notExcluded,
     because: because.map(nameOf),

@@ -17,20 +17,24 @@ function speaksFor(meant: Circuit, all: readonly Circuit[], readings: readonly R
   const model = buildModel(besides(meant, all));
   const columns = columnsOf(model);
   const named = readings.map((reading, index) => ({ reading, id: `${index}`, where: `readings[${index}]` }));
+  let missing = false;
   const probeIn = (reading: Reading, where: string) => {
     try {
       return probeOf(model, reading, where);
     } catch (error) {
-      // Leads on circuits that are left out here, or on places a circuit meant otherwise does not have, say nothing of this one's sheet.
-      if (error instanceof BadInput) return null;
-      throw error;
+      if (!(error instanceof BadInput)) throw error;
+      // Somebody had a lead on a place this kind of circuit does not have: it is another kind. Leads on circuits that are left out here say nothing.
+      if (error.problem.code === "point:no-place" && (reading.circuit ?? meant.id) === meant.id) missing = true;
+      return null;
     }
   };
   const { world } = circuitOf(model, meant.id, "circuits").built;
   const logs = world.normal.map(({ weight }) => Math.log(weight));
   const alike = world.normal.reduce((sum, { weight }) => sum + weight, 0);
   let sure = -Math.log(alike);
-  for (const { probe, value } of speaking(named, probeIn)) {
+  const said = speaking(named, probeIn);
+  if (missing) return Number.NEGATIVE_INFINITY;
+  for (const { probe, value } of said) {
     if (probe.kind !== "electrical" || typeof value !== "number" || scaleOf(probe).axis === "none") continue;
     const scale = scaleOf(probe);
     const number = scale.toScale(value);
@@ -57,6 +61,8 @@ function speaksFor(meant: Circuit, all: readonly Circuit[], readings: readonly R
 function weighedAlternatives(list: readonly MeantCircuit[], all: readonly Circuit[], readings: readonly Reading[]): MeantCircuit[] {
   const logs = list.map(({ circuit, weight }) => Math.log(weight) + (readings.length === 0 ? 0 : speaksFor(circuit, all, readings)));
   const top = Math.max(...logs);
+  // A place no kind has: the lead is refused where the reading is looked at, by its name.
+  if (top === Number.NEGATIVE_INFINITY) return [...list];
   const total = logs.reduce((sum, log) => sum + Math.exp(log - top), 0);
   return list.map(({ circuit }, index) => ({ circuit, weight: Math.exp((logs[index] ?? 0) - top) / total }));
 }
