@@ -8,7 +8,7 @@ import type { ParameterOrigin } from "./provenance";
 export const WIRE_OHMS = 0.05;
 export const CONTACT_OHMS = SHORT_OHMS;
 /** The fuse of a battery feed. */
-export const FEED_FUSE_AMPS = 10;
+export const FEED_FUSE_AMPS = 15;
 const FEED_FUSE = { ohms: 0.01, ratedAmps: FEED_FUSE_AMPS } as const;
 
 /** One stretch of a pin's path from its origin outwards. */

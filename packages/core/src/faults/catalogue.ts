@@ -56,6 +56,8 @@ function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft
     const noticeable = span === null ? notice.notices(() => ohmsAt(element(0), OPEN_OHMS)) : noticed !== null;
     // One side of a floating pair on ground is nobody's complaint, and yet an ohmmeter finds it.
     const quiet = !noticeable && kind === "short-ground" && path.role === "signal";
+    // A module watches what it feeds: too much there sets its code, though the sensor may live with it.
+    const watched = kind === "short-battery" && path.origin === "module" && (path.role === "reference" || path.role === "feed");
     return [
       {
         ...ALWAYS,
@@ -67,7 +69,7 @@ function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft
         severity: range === null ? null : { key: "ohms", ...range },
         noticedFrom: span === SERIES_OHMS ? (noticed?.low ?? null) : null,
         weight: (quiet ? QUIET_WEIGHT : 1) * priorWeight(`wire:${path.pin}`, kind, hints),
-        matters: noticeable || quiet,
+        matters: noticeable || quiet || watched,
         ...(quiet ? { unnoticed: true as const } : {}),
         variants,
         effect: (ohms, _situation, variant) => ohmsAt(element(variant.section), range === null ? OPEN_OHMS : ohms),
