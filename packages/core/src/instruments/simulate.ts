@@ -93,7 +93,10 @@ export function shownSpan(seen: SimulatedSetup, probe: ElectricalProbe, noise: I
   const of = (statistic: ElectricalProbe["statistic"]): Value => shownValue(seen, { ...probe, statistic }, noise);
   const [min, max] = [of("min"), of("max")];
   if (typeof min !== "number" || typeof max !== "number") return min;
-  return { min: Math.min(min, max), max: Math.max(min, max), avg: 0.5 * (min + max) };
+  // The average follows the share of the time, not the middle of the two ends.
+  const mean = of("mean");
+  const [low, high] = [Math.min(min, max), Math.max(min, max)];
+  return { min: low, max: high, avg: typeof mean === "number" ? Math.min(high, Math.max(low, mean)) : 0.5 * (min + max) };
 }
 
 /** One sentence for every added jumper whose fuse blows in a measurement. */

@@ -46,6 +46,8 @@ export type HiddenFault = PlacedFault;
 /** A car that nobody has drawn on a grid: odd tolerances, its own battery, a meter slightly off. */
 export interface HiddenCar {
   readonly circuits: readonly Circuit[];
+  /** What its makers' papers say, where the sheet leaves something out; left out where the sheet says everything. */
+  readonly actual?: readonly Circuit[];
   readonly hidden: HiddenFault | null;
   /** A second fault at the same time; null for most cars. */
   readonly second: HiddenFault | null;

@@ -1,4 +1,4 @@
-import type { Diagnosis, Measurement, Reading, Value } from "@fox-lamp/language";
+import type { Circuit, Diagnosis, Measurement, Reading, Value } from "@fox-lamp/language";
 import { type DiagnosedJob, diagnoseJob, type PossibleMeasurement, possibleMeasurements, type Session } from "../diagnosis";
 import type { Random } from "../numeric";
 import { measurementOf, type Procedure } from "../procedures";
@@ -94,6 +94,21 @@ function choose(strategy: Strategy, diagnosis: Diagnosis, job: DiagnosedJob, car
   }
 }
 
+/** How often the papers of a car say what is asked. */
+const PAPERS = 0.7;
+
+/** The sheets with one figure more, as the papers have it; as they are where they say nothing. */
+function withFigure(
+  sheets: readonly Circuit[],
+  papers: readonly Circuit[],
+  { circuit, parameter }: { readonly circuit: string; readonly parameter: string },
+  found: boolean,
+): Circuit[] {
+  const value = papers.find(({ id }) => id === circuit)?.with?.[parameter];
+  if (!found || value === undefined) return [...sheets];
+  return sheets.map((sheet) => (sheet.id === circuit ? { ...sheet, with: { ...sheet.with, [parameter]: value } } : sheet));
+}
+
 /** Works on one hidden car until a verdict, or until nothing useful is left. */
 export function solveCar(car: HiddenCar, options: SolveOptions, random: Random, cache: Session): Solved {
   const times: number[] = [];
@@ -102,8 +117,10 @@ export function solveCar(car: HiddenCar, options: SolveOptions, random: Random, 
   // Reaching a connector takes longer or shorter on this car than anybody wrote down; the advice does not know.
   const slower = Math.exp(ACCESS_SPREAD * random.normal());
   let minutes = 0;
+  let circuits = [...car.circuits];
+  const lookedUp = new Set<string>();
   const job = (): DiagnosedJob => ({
-    circuits: [...car.circuits],
+    circuits,
     readings,
     ...(options.stated ? { conditions: car.stated } : {}),
     ...(options.intermittent ? { intermittent: true } : {}),
@@ -129,7 +146,16 @@ export function solveCar(car: HiddenCar, options: SolveOptions, random: Random, 
       minutes += 0.7;
     } else {
       const choice = choose(options.strategy, diagnosis, job(), car, random, cache);
-      if (choice === null) break;
+      if (choice === null) {
+        // With no test left, what the advice asks for is looked up, where there are papers.
+        const question = options.strategy === "advice" ? diagnosis.ask?.find(({ circuit, parameter }) => !lookedUp.has(`${circuit} ${parameter}`)) : undefined;
+        if (question === undefined) break;
+        lookedUp.add(`${question.circuit} ${question.parameter}`);
+        minutes += question.minutes;
+        circuits = withFigure(circuits, car.actual ?? [], question, random.uniform() < PAPERS);
+        diagnosis = diagnose();
+        continue;
+      }
       readings.push(take(car, choice.measurement, `r${readings.length}`, options.blunders, random));
       minutes += Math.max(0.2, choice.minutes - WORK_MINUTES) * slower + Math.min(choice.minutes, WORK_MINUTES);
     }

@@ -67,7 +67,7 @@ export function trialCircuits(family: string, random: Random): Circuit[] {
 /** A car of another maker, of which the technician's sheet says little. */
 function foreignCar(family: string, random: Random, life: CarLife): HiddenCar {
   const { actual, sheet } = foreignCircuits(bareCircuits(family, random), random);
-  return { ...drawCar(actual, random, { ...life, foreign: true }), circuits: sheet };
+  return { ...drawCar(actual, random, { ...life, foreign: true }), circuits: sheet, actual };
 }
 
 /** Runs hidden-fault jobs and calls `onJob` with each; the sums are returned. */

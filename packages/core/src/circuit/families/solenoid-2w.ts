@@ -13,6 +13,13 @@ const parameters = z.strictObject({
   hertz: z.number().min(0).max(5000).default(120).describe("rate of the pulses, Hz; 0: switched on steadily"),
 });
 
+/** Windings as they are met where the sheet says none: phaser valves 4 to 14 ohm, purge and idle-air valves 15 to 40. */
+const WINDINGS: readonly { readonly ohms: [number, number]; readonly weight: number }[] = [
+  { ohms: [7, 13], weight: 0.42 },
+  { ohms: [4, 7], weight: 0.13 },
+  { ohms: [14, 25], weight: 0.25 },
+  { ohms: [25, 40], weight: 0.2 },
+];
 const DRIVER_OHMS = 0.2;
 /** What a charging system holds the supply at. */
 const CHARGING_VOLTS = 14.2;
@@ -28,6 +35,7 @@ export const solenoid2w = defineFamily({
   part: "Solenoid",
   traits: { kind: "valve" },
   parameters,
+  alternatives: (silent) => (silent("coil") ? WINDINGS.map(({ ohms, weight }) => ({ with: { coil: ohms }, weight })) : []),
   wiring: [
     { pin: "feed", role: "feed", origin: "fuse" },
     { pin: "ctl", role: "control", origin: "module" },
@@ -58,8 +66,7 @@ export const solenoid2w = defineFamily({
       tolerances: [
         { id: "coil", targets: [{ element: "coil", field: "ohms", kind: "relative", sigma: windowSigma(given.coil) }] },
         { id: "driver", targets: [{ element: "driver", field: "ohms", kind: "relative", sigma: 0.4 }] },
-        // Phaser valves 4 to 14 ohm, purge valves 15 to 40.
-        ...unsaid(builder, ["coil"], ohmsTolerance("coil", 0.5)),
+        ...unsaid(builder, ["coil"], ohmsTolerance("coil", 0.35)),
       ],
       faults: [
         { unit: "coil", kind: "open", title: "Winding open", severity: null, assign: () => set("coil", "ohms", OPEN_OHMS) },

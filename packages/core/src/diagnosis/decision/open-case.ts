@@ -19,6 +19,7 @@ import { pairShare } from "../posterior/involved";
 import { combine } from "../posterior/posterior";
 import { comesAndGoes, doubtsOf, type OnProgress, type WeighedJob } from "../posterior/weighed-job";
 import type { Case, Challenge } from "./case";
+import { hangsOn } from "./kinds";
 import { owedTests } from "./owed";
 import { stakeOf } from "./stake";
 import { type Standing, standingOf } from "./standing";
@@ -34,7 +35,11 @@ import { bareStatus } from "./status";
  */
 export function openCase(job: DiagnosedJob, session: Session, onProgress: OnProgress = () => undefined): Case {
   const asked = weighedPart(job);
-  return session.weighed(asked, () => judged(weighJob(settled(asked, session), session, onProgress)));
+  return session.weighed(asked, () => {
+    const opened = judged(weighJob(settled(asked, session), session, onProgress));
+    const hangs = lazy(() => hangsOn(asked, opened, opened.standing(), (kind) => weighJob(kind, session, () => undefined)));
+    return { ...opened, hangs };
+  });
 }
 
 /** The job with what its sheets mean where they are silent, as far as the readings tell. */
@@ -150,6 +155,7 @@ function caseOf(weighed: WeighedJob, standing: () => Standing, challenge: Challe
     standing,
     stake: lazy(() => stakeOf(weighed, standing())),
     owed: lazy(() => owedTests(weighed, standing(), challenge)),
+    hangs: () => [],
   };
 }
 

@@ -1,4 +1,5 @@
 import { circuitOfUnit } from "@fox-lamp/language";
+import type { UnsaidColumn } from "../../instruments";
 import { lazy } from "../../numeric";
 import { membersOf } from "../posterior/involved";
 import type { CircuitPosterior, JointPosterior } from "../posterior/posterior";
@@ -66,6 +67,8 @@ export interface Standing {
   readonly possible: readonly (readonly PossibleTest[])[];
   /** What the sheets leave out and would tell something if it were looked up, the most telling first; computed when it is asked for. */
   readonly questions: () => readonly Question[];
+  /** What the sheets leave out that would have to be far from usual for the leader to be it; none where nothing is condemned. */
+  readonly strained: () => readonly UnsaidColumn[];
 }
 
 /** A fault this unlikely is not worth naming where nothing was found. */
@@ -222,6 +225,7 @@ export function standingOf(weighed: WeighedJob): Standing {
     tests,
     possible,
     questions: lazy(() => outlooks.flatMap(({ questions }) => questions()).sort((a, b) => b.gainBits - a.gainBits)),
+    strained: lazy(() => (best.posterior === null ? [] : (outlooks[joint.circuits.indexOf(best.posterior)]?.strained(best.unit) ?? []))),
   };
 }
 

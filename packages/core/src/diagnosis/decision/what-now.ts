@@ -2,10 +2,14 @@ import type { Case } from "./case";
 import type { RankedPart } from "./standing";
 import { bareStatus, type Status } from "./status";
 
-/** What may be declared: proven, nothing found, contradiction; else the search goes on, as it does while a test is owed. */
+/**
+ * What may be declared: proven, nothing found, contradiction; else the search goes on, as it does while a test is owed. Nobody is condemned
+ * who explains the readings only with a circuit hardly anybody builds: what the sheet leaves out is looked up first.
+ */
 export function statusOf(opened: Case): Status {
   const status = bareStatus(opened, opened.standing(), opened.stake());
-  return status === "proven" && opened.owed().length > 0 ? "narrowing" : status;
+  if (status !== "proven") return status;
+  return opened.owed().length > 0 || opened.standing().strained().length > 0 || opened.hangs().length > 0 ? "narrowing" : "proven";
 }
 
 /** What could be done now, the best first: before a leader is declared, what is owed for that. */

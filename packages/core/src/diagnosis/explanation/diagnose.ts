@@ -7,6 +7,7 @@ import type { Case } from "../decision/case";
 import { casesApart, openCase } from "../decision/open-case";
 import { soundWeight, WRONG_MINUTES } from "../decision/stake";
 import type { Refuted } from "../decision/standing";
+import { bareStatus } from "../decision/status";
 import { statusOf, testsNow } from "../decision/what-now";
 import { type DiagnosedJob, type NameOf, namesIn } from "../inference/diagnosed-job";
 import { Session } from "../inference/session";
@@ -73,9 +74,16 @@ const MOST_ASKED = 3;
 
 /** What to look up, where that would tell something: the first of the parameters that would do, in the words of its circuit's family. */
 function asked(opened: Case): Pick<Diagnosis, "ask"> {
-  const ask = opened
-    .standing()
-    .questions()
+  const { questions, strained } = opened.standing();
+  const telling = questions();
+  const proven = bareStatus(opened, opened.standing(), opened.stake()) === "proven" && opened.owed().length === 0;
+  // What the verdict hangs on comes before what would merely help.
+  const needed = (proven ? [...strained(), ...opened.hangs()] : []).map(({ circuit, parameters }) => {
+    const alike = telling.find((one) => one.circuit === circuit && one.parameters.some((name) => parameters.includes(name)));
+    return { circuit, parameters, gainBits: alike?.gainBits ?? 1 };
+  });
+  const ask = [...needed, ...telling]
+    .filter(({ circuit, parameters }, at, all) => all.findIndex((one) => one.circuit === circuit && one.parameters[0] === parameters[0]) === at)
     .slice(0, MOST_ASKED)
     .flatMap(({ circuit, parameters: [parameter = ""], gainBits }) => {
       const part = opened.joint.circuits.find(({ inference }) => inference.circuits.some(({ id }) => id === circuit));

@@ -1,3 +1,4 @@
+import type { UnsaidColumn } from "../../instruments";
 import { lazy } from "../../numeric";
 import type { Procedure } from "../../procedures";
 import type { OfferedTest } from "../inference/basis";
@@ -5,7 +6,7 @@ import type { CircuitPosterior } from "../posterior/posterior";
 import { type Belief, believe, onlyUnits } from "./belief";
 import { type Outcomes, outcomesOf } from "./outcomes";
 import { minutesOf } from "./price";
-import { type Question, questionsUnder } from "./questions";
+import { type Question, questionsUnder, strainedUnder } from "./questions";
 import { testKey, type WorkDone } from "./work-done";
 
 /** Where a fault comes and goes a test is done again after something has changed, this often at most; a place is moved twice in any job. */
@@ -50,6 +51,8 @@ export interface Outlook {
   readonly tests: readonly PossibleTest[];
   /** What the sheets leave out and would tell something, computed when it is asked for. */
   readonly questions: () => readonly Question[];
+  /** What the sheets leave out that would have to be far from usual if a unit were it. */
+  readonly strained: (unit: number) => readonly UnsaidColumn[];
 }
 
 /** Tests are computed together in lots of this size, which shares the solving of their setups. */
@@ -95,5 +98,5 @@ export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (uni
     outcomes: () => outcomesAt(at),
     between: (first: number, second: number) => between(offered, onlyBetween(first, second)),
   }));
-  return { tests, questions: lazy(() => questionsUnder(belief)) };
+  return { tests, questions: lazy(() => questionsUnder(belief)), strained: (unit) => strainedUnder(belief, unit) };
 }

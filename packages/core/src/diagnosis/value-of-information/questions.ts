@@ -48,3 +48,18 @@ export function questionsUnder(belief: Belief): readonly Question[] {
     .filter(({ gainBits }) => gainBits >= LEAST_BITS)
     .sort((a, b) => b.gainBits - a.gainBits);
 }
+
+/** A figure nobody stated that would have to lie this far from the usual, in standard deviations, is too far to be taken for granted. */
+const STRAINED_SIGMAS = 2.8;
+
+/**
+ * Figures the sheet leaves out that would have to lie far from the usual if a unit were it: the unit explains the readings only with a circuit
+ * hardly anybody builds. The farthest first.
+ */
+export function strainedUnder({ active, columns }: Belief, unit: number): readonly UnsaidColumn[] {
+  const own = active.filter((cell) => cell.unit === unit);
+  const total = own.reduce((sum, { weight }) => sum + weight, 0);
+  if (total === 0) return [];
+  const far = (column: number): number => Math.abs(own.reduce((sum, { weight, learned }) => sum + weight * (learned?.mean[column] ?? 0), 0) / total);
+  return columns.unsaid.filter(({ column }) => far(column) > STRAINED_SIGMAS).sort((a, b) => far(b.column) - far(a.column));
+}

@@ -1,0 +1,82 @@
+import { BadInput, type Circuit } from "@fox-lamp/language";
+import { alternativesOf } from "../../circuit";
+import { logSumExp } from "../../numeric";
+import type { WeighedCluster } from "../inference/cluster";
+import type { DiagnosedJob } from "../inference/diagnosed-job";
+import { DECLARE } from "../posterior/unit-evidence";
+import type { WeighedJob } from "../posterior/weighed-job";
+import type { Standing } from "./standing";
+
+/** Something a sheet leaves out on which a verdict hangs: any of the parameters that say it. */
+export interface HangsOn {
+  readonly circuit: string;
+  readonly parameters: readonly string[];
+}
+
+/** A kind this much rarer than the one that was taken, after all readings, changes nothing, logarithm. */
+const LEAST_LOG = Math.log(0.01);
+
+/** log P(readings and codes of a set of circuits), whatever is wrong with them. */
+function evidenceOf({ inference: { grid }, evidence }: WeighedCluster): number {
+  return logSumExp(Array.from(grid.logPrior, (prior, cell) => prior + (evidence.logLikelihood[cell] ?? 0)));
+}
+
+function clusterOf({ clusters }: WeighedJob, circuit: string): number {
+  return clusters.findIndex(({ inference }) => inference.circuits.some(({ id }) => id === circuit));
+}
+
+/** Parameters in which kinds of a circuit differ. */
+function differing(circuits: readonly Circuit[]): string[] {
+  const names = new Set(circuits.flatMap((circuit) => Object.keys(circuit.with ?? {})));
+  return [...names].filter((name) => new Set(circuits.map((circuit) => JSON.stringify(circuit.with?.[name]))).size > 1);
+}
+
+/**
+ * What the leader's sheets leave out that would change the verdict: where a sheet is silent one kind of circuit was taken, the one that a sound
+ * circuit's readings fit best. Here the others are tried with all their faults, and counted by how well they explain the readings.
+ *
+ * @param asked the job as its sheets stand, silent where they are
+ * @param weigh weighs a job whose sheets say what is meant
+ */
+export function hangsOn(
+  asked: DiagnosedJob,
+  weighed: WeighedJob,
+  { posterior, group }: Standing,
+  weigh: (job: DiagnosedJob) => WeighedJob,
+): readonly HangsOn[] {
+  if (posterior === null) return [];
+  const own = new Set(posterior.inference.circuits.map(({ id }) => id));
+  return asked.circuits.flatMap((circuit): HangsOn[] => {
+    const kinds = own.has(circuit.id) ? alternativesOf(circuit) : [];
+    const taken = weighed.job.circuits.find(({ id }) => id === circuit.id);
+    if (kinds.length < 2 || taken === undefined) return [];
+    const tried = kinds.flatMap(({ circuit: kind, weight }) => {
+      const same = JSON.stringify(kind.with) === JSON.stringify(taken.with);
+      const other = same ? weighed : attempt(() => weigh({ ...weighed.job, circuits: weighed.job.circuits.map((one) => (one.id === kind.id ? kind : one)) }));
+      const at = other === null ? -1 : clusterOf(other, circuit.id);
+      const cluster = other?.clusters[at];
+      const part = other?.joint.circuits[at];
+      if (cluster === undefined || part === undefined) return [];
+      const sure = part.inference.grid.units.reduce((sum, unit, index) => sum + (group.includes(unit) ? (part.units[index] ?? 0) : 0), 0);
+      return [{ log: Math.log(weight) + evidenceOf(cluster), sure, same }];
+    });
+    const best = Math.max(...tried.map(({ log }) => log));
+    const counted = tried.filter(({ log }) => log - best >= LEAST_LOG);
+    const total = counted.reduce((sum, { log }) => sum + Math.exp(log - best), 0);
+    const sure = counted.reduce((sum, one) => sum + Math.exp(one.log - best) * one.sure, 0) / total;
+    return sure < DECLARE - SLACK ? [{ circuit: circuit.id, parameters: differing(kinds.map((kind) => kind.circuit)) }] : [];
+  });
+}
+
+/** Other kinds may make it a little less sure: a verdict that was just sure enough is not turned by that. */
+const SLACK = 0.05;
+
+/** A weighed job; null where a kind of circuit has no place that somebody had a lead on. */
+function attempt(weigh: () => WeighedJob): WeighedJob | null {
+  try {
+    return weigh();
+  } catch (error) {
+    if (error instanceof BadInput) return null;
+    throw error;
+  }
+}
