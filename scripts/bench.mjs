@@ -23,8 +23,8 @@ await main(async () => {
     logLevel: "warning",
   });
   const asked = process.argv.slice(2).filter((argument) => !argument.startsWith("--"));
-  const served = asked.length === 0 || asked.includes("server") || asked.includes("page");
-  const cluster = served ? await startCluster(await ensurePostgres(), "bench", { throwAway: true }) : null;
+  const served = asked.length === 0 || ["server", "page", "append"].some((part) => asked.includes(part));
+  const cluster = served ? await startCluster(await ensurePostgres(), "bench", { throwAway: true, durable: true }) : null;
   let server = null;
   try {
     if (cluster) server = await startServer({ DATABASE_URL: cluster.url, PORT: "0", LOG_LEVEL: "silent", DEMO: "yes" });

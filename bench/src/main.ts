@@ -2,6 +2,7 @@ import { existsSync, readFileSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { FAMILIES } from "@fox-lamp/core/circuit";
 import { compareWithOptimal, replaceFirst, runTrial, type TrialOptions, type TrialResult } from "@fox-lamp/core/practice";
+import { APPEND_CASES, appendSpeed, bareCommit, emptyAnswer } from "./append";
 import { pageSpeed } from "./page";
 import { readingSpeed, yardSpeed } from "./server";
 import { adviceSpeed, commandSpeed, openingSpeed, sharedSpeed, solveSpeed } from "./speed";
@@ -151,6 +152,36 @@ async function measureServer(): Promise<void> {
     row(`yard of 100,000 jobs, ${what}: ${found.toLocaleString("en")} found`, `${half.toFixed(0)} / ${most.toFixed(0)} ms`, "quick");
 }
 
+/** Readings stored through the server beside bare inserts on the same database, in the same run. */
+async function measureAppend(): Promise<void> {
+  const [address, database] = [process.env["BENCH_ADDRESS"], process.env["BENCH_DATABASE"]];
+  if (!address || !database) {
+    say("No server was started; nothing was measured.");
+    return;
+  }
+  say("The database writes to its disk at every commit. Clients write without a pause; they, the server and the database share the machine.");
+  say("");
+  row(
+    "clients",
+    "readings in the job",
+    "bare INSERT and COMMIT: p50 / p99, a second",
+    "an empty answer: p50 / p99, a second",
+    "a reading stored: p50 / p99, a second",
+    "p99 against bare (aim 2)",
+    "throughput against bare (aim 0.5)",
+  );
+  row("---", "---", "---", "---", "---", "---", "---");
+  const speed = ({ p50, p99, perSecond }: { p50: number; p99: number; perSecond: number }): string =>
+    `${p50.toFixed(1)} / ${p99.toFixed(1)} ms, ${perSecond.toFixed(0)}`;
+  for (const one of APPEND_CASES) {
+    const bare = await bareCommit(database, one.clients);
+    const empty = await emptyAnswer({ address, database }, one.clients);
+    const own = await appendSpeed({ address, database }, one);
+    const length = one.hot ? `${one.readings}, all in one job` : one.readings;
+    row(one.clients, length, speed(bare), speed(empty), speed(own), (own.p99 / bare.p99).toFixed(2), (own.perSecond / bare.perSecond).toFixed(2));
+  }
+}
+
 async function measurePage(): Promise<void> {
   const address = process.env["BENCH_ADDRESS"];
   if (!address) {
@@ -188,6 +219,7 @@ const SECTIONS: Readonly<Record<string, { readonly title: string; readonly measu
   optimal: { title: "Against the optimal decision tree on small circuits", measure: measureOptimal },
   speed: { title: "Speed", measure: measureSpeed },
   page: { title: "The bench in a browser", measure: measurePage },
+  append: { title: "A reading stored", measure: measureAppend },
   server: { title: "Server", measure: measureServer },
   simulator: { title: "Against an independent circuit simulator", measure: measureSimulator },
 };

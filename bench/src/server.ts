@@ -15,7 +15,8 @@ const JOBS = 100_000;
 const VEHICLES = 20_000;
 const ASKED = 40;
 
-async function signedIn(address: string): Promise<string> {
+/** Signs the demo's technician in. @returns the cookie to send */
+export async function signedIn(address: string): Promise<string> {
   const answer = await fetch(`${address}/api/auth/sign-in/username`, {
     method: "POST",
     headers: { "content-type": "application/json", origin: address },
@@ -26,7 +27,7 @@ async function signedIn(address: string): Promise<string> {
 }
 
 /** Milliseconds of a request, and what it answered. */
-async function timed<T>(address: string, path: string, cookie: string, body?: unknown): Promise<{ ms: number; value: T }> {
+export async function timed<T>(address: string, path: string, cookie: string, body?: unknown): Promise<{ ms: number; value: T }> {
   const start = performance.now();
   const answer = await fetch(`${address}${path}`, {
     method: body === undefined ? "GET" : "POST",
@@ -88,8 +89,8 @@ async function fill(database: string): Promise<void> {
   );
   await client.query(
     `with v as (select id, details, row_number() over () as n from vehicles where shop_id = $1)
-     insert into jobs (id, shop_id, vehicle_id, title, circuits, complaint, codes, stage, assignee_id, assigned_to, search, updated_at)
-     select gen_random_uuid(), $1, v.id, 'Coolant temperature', '[]', words, jsonb_build_array(code), stage, case when j % 7 = 0 then $2::uuid end, 'somebody',
+     insert into jobs (id, number, shop_id, vehicle_id, title, circuits, complaint, codes, stage, assignee_id, assigned_to, search, updated_at)
+     select gen_random_uuid(), 1000000 + j, $1, v.id, 'Coolant temperature', '[]', words, jsonb_build_array(code), stage, case when j % 7 = 0 then $2::uuid end, 'somebody',
        lower(j || ' coolant temperature ' || words || ' ' || (v.details ->> 'name') || ' tb' || (999 + v.n) || ' ' || code || ' part-' || (j % 5000)), now() - make_interval(mins => j)
      from (select j, 1 + j % $3::int as n, 'P' || lpad((j % 2500)::text, 4, '0') as code,
        (array['hunts at idle','no start when cold','lamp on the hill road','gauge jumps on bumps','smells of fuel','fans run on'])[1 + j % 6] as words,

@@ -81,7 +81,7 @@ async function runningHere(bin, folder, ownerFile, user) {
  * One of this folder that still runs, though whoever started it is gone, is taken over.
  * @returns its connection URL and port, a function that stops it, and a promise that resolves when it ends
  */
-export async function startCluster(bin, name, { throwAway = false, port: wantedPort } = {}) {
+export async function startCluster(bin, name, { throwAway = false, durable = !throwAway, port: wantedPort } = {}) {
   const user = await clusterUser();
   const folder = await reachableFolder(name, user);
   const passwordFile = `${root}/.data/${name}.password`;
@@ -135,7 +135,7 @@ export async function startCluster(bin, name, { throwAway = false, port: wantedP
     "listen_addresses=127.0.0.1",
     "-c",
     "unix_socket_directories=",
-    ...(throwAway ? ["-c", "fsync=off"] : []),
+    ...(durable ? [] : ["-c", "fsync=off"]),
   ];
   let log = "";
   const child = spawn(`${bin}/postgres`, settings, { cwd: "/", stdio: ["ignore", "pipe", "pipe"], detached: true, ...user });

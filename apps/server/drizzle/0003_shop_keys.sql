@@ -99,36 +99,45 @@ CREATE FUNCTION append_entries(p_shop uuid, p_viewer uuid, p_job uuid, p_sheet i
 RETURNS TABLE (entry uuid, number integer, added boolean) LANGUAGE plpgsql AS $$
 DECLARE
 	head job_heads%ROWTYPE;
-	foreigner uuid;
+	latest integer;
+	edited integer;
+	sent jsonb;
+	known entries%ROWTYPE;
 BEGIN
 	IF p_viewer IS NOT NULL AND NOT EXISTS (SELECT 1 FROM jobs j WHERE j.shop_id = p_shop AND j.id = p_job AND j.assignee_id = p_viewer) THEN
 		RETURN;
 	END IF;
-	SELECT h.* INTO head FROM job_heads h WHERE h.shop_id = p_shop AND h.job_id = p_job FOR UPDATE;
+	SELECT * INTO head FROM job_heads h WHERE h.shop_id = p_shop AND h.job_id = p_job FOR UPDATE;
 	IF NOT FOUND THEN
 		RETURN;
 	END IF;
 	IF p_sheet IS NOT NULL AND head.sheet <> p_sheet THEN
 		RAISE EXCEPTION 'the circuits were edited' USING ERRCODE = 'FX409';
 	END IF;
-	SELECT e.id INTO foreigner FROM jsonb_array_elements(p_entries) sent JOIN entries e ON e.shop_id = p_shop AND e.id = (sent.value ->> 'id')::uuid
-		WHERE e.job_id <> p_job LIMIT 1;
-	IF foreigner IS NOT NULL THEN
-		RAISE EXCEPTION 'an id belongs to another job' USING ERRCODE = 'FX400', DETAIL = foreigner::text;
-	END IF;
-	RETURN QUERY
-	WITH sent AS MATERIALIZED (
-		SELECT (s.value ->> 'id')::uuid AS id, s.value AS entry, s.ordinality AS place, e.seq AS known
-		FROM jsonb_array_elements(p_entries) WITH ORDINALITY s LEFT JOIN entries e ON e.shop_id = p_shop AND e.id = (s.value ->> 'id')::uuid
-	), fresh AS MATERIALIZED (
-		SELECT s.id, s.entry, head.seq + (row_number() OVER (ORDER BY s.place))::integer AS seq FROM sent s WHERE s.known IS NULL
-	), stored AS (
+	latest := head.seq;
+	edited := head.sheet;
+	FOR sent IN SELECT value FROM jsonb_array_elements(p_entries) LOOP
+		entry := (sent ->> 'id')::uuid;
 		INSERT INTO entries (shop_id, job_id, seq, id, at, "by", person_id, imported, kind, body)
-		SELECT p_shop, p_job, f.seq, f.id, (f.entry ->> 'at')::timestamptz, f.entry ->> 'by', p_person, p_imported, f.entry ->> 'kind', f.entry -> 'body' FROM fresh f
-	), moved AS (
-		UPDATE job_heads h SET seq = h.seq + (SELECT count(*)::integer FROM fresh),
-			sheet = greatest(h.sheet, coalesce((SELECT max(f.seq) FROM fresh f WHERE f.entry ->> 'kind' IN ('circuit', 'retraction')), 0))
-		WHERE h.shop_id = p_shop AND h.job_id = p_job AND EXISTS (SELECT 1 FROM fresh)
-	)
-	SELECT s.id, coalesce(s.known, f.seq), s.known IS NULL FROM sent s LEFT JOIN fresh f ON f.id = s.id ORDER BY s.place;
+			VALUES (p_shop, p_job, latest + 1, entry, (sent ->> 'at')::timestamptz, sent ->> 'by', p_person, p_imported, sent ->> 'kind', sent -> 'body')
+			ON CONFLICT ON CONSTRAINT entries_id DO NOTHING;
+		added := FOUND;
+		IF added THEN
+			latest := latest + 1;
+			number := latest;
+			IF sent ->> 'kind' IN ('circuit', 'retraction') THEN
+				edited := latest;
+			END IF;
+		ELSE
+			SELECT * INTO known FROM entries e WHERE e.shop_id = p_shop AND e.id = entry;
+			IF known.job_id <> p_job THEN
+				RAISE EXCEPTION 'an id belongs to another job' USING ERRCODE = 'FX400', DETAIL = entry::text;
+			END IF;
+			number := known.seq;
+		END IF;
+		RETURN NEXT;
+	END LOOP;
+	IF latest > head.seq THEN
+		UPDATE job_heads h SET seq = latest, sheet = edited WHERE h.shop_id = p_shop AND h.job_id = p_job;
+	END IF;
 END $$;

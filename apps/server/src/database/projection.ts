@@ -1,6 +1,6 @@
 import { circuitsOf, condemnedUnits, foldJob, type JobState, outcomeOf, titleOfJob } from "@fox-lamp/core";
 import type { Entry, EntryKind, Vehicle } from "@fox-lamp/language";
-import { and, asc, eq, gt, lte, sql } from "drizzle-orm";
+import { and, asc, eq, inArray, lte, type SQL, sql } from "drizzle-orm";
 import type { Logger } from "pino";
 import type { Changes } from "./changes";
 import type { Database } from "./open";
@@ -61,8 +61,12 @@ export function foldedColumns(state: JobState, row: Pick<JobRow, "number" | "cir
   };
 }
 
+const arrayOf = (values: readonly string[], type: "uuid" | "text"): SQL => sql`${`{${values.join(",")}}`}::${sql.raw(type)}[]`;
+const uuids = (values: readonly string[]): SQL => arrayOf(values, "uuid");
+const texts = (values: readonly string[]): SQL => arrayOf(values, "text");
+
 /** Readings are counted so long after they came, many at once: a list may be that much behind. */
-const GATHER_MS = 250;
+const GATHER_MS = 500;
 /** So often a server looks for jobs nobody follows: another server died before it did. */
 const SWEEP_MS = 5000;
 const MOST_SWEPT = 100;
@@ -110,7 +114,43 @@ export class Projection {
   private async work(): Promise<void> {
     const keys = [...this.waiting.values()];
     this.waiting.clear();
-    for (const key of keys) await this.follow(key);
+    if (keys.length === 0) return;
+    await this.countAll(keys);
+    // What is left changed more than a count, or was followed by somebody else meanwhile.
+    const left = await this.database
+      .select({ shopId: jobHeads.shopId, jobId: jobHeads.jobId })
+      .from(jobHeads)
+      .where(
+        and(
+          sql`folded < seq`,
+          inArray(
+            jobHeads.jobId,
+            keys.map(({ jobId }) => jobId),
+          ),
+        ),
+      );
+    for (const key of left) await this.follow(key);
+  }
+
+  /** Counts the readings that came since in many jobs at once; jobs in which more than that changed are left as they are. */
+  private async countAll(keys: readonly JobKey[]): Promise<void> {
+    const [shops, ids] = [keys.map(({ shopId }) => shopId), keys.map(({ jobId }) => jobId)];
+    await this.database.execute(sql`
+      with asked as (
+        select h.shop_id, h.job_id, h.folded, h.seq from unnest(${uuids(shops)}, ${uuids(ids)}) as key(shop_id, job_id)
+        join job_heads h on h.shop_id = key.shop_id and h.job_id = key.job_id where h.folded < h.seq and h.folded > 0
+      ), fresh as (
+        select a.shop_id, a.job_id, a.folded, a.seq, count(*) filter (where e.kind = 'reading')::int as readings,
+          coalesce(sum((e.body ->> 'minutes')::real) filter (where e.kind = 'reading'), 0) as minutes,
+          bool_or(e.kind = any(${texts([...SHOWN])}) or (e.kind = 'reading' and e.body ? 'replaces')) as more
+        from asked a join entries e on e.shop_id = a.shop_id and e.job_id = a.job_id and e.seq > a.folded and e.seq <= a.seq
+        group by a.shop_id, a.job_id, a.folded, a.seq
+      ), moved as (
+        update job_heads h set folded = f.seq from fresh f
+        where h.shop_id = f.shop_id and h.job_id = f.job_id and h.folded = f.folded and not f.more returning h.shop_id, h.job_id
+      )
+      update jobs j set readings = j.readings + f.readings, minutes = j.minutes + f.minutes, updated_at = now()
+      from fresh f join moved m on m.shop_id = f.shop_id and m.job_id = f.job_id where j.shop_id = f.shop_id and j.id = f.job_id`);
   }
 
   /** Follows every job that lies behind, wherever its entries came in, and tells of it. @returns how many */
@@ -120,8 +160,9 @@ export class Projection {
       .from(jobHeads)
       .where(sql`folded < seq`)
       .limit(most);
-    for (const { seq, ...key } of behind) {
-      if (this.waiting.has(key.jobId)) continue;
+    const left = behind.filter(({ jobId }) => !this.waiting.has(jobId));
+    if (left.length > 0) await this.countAll(left);
+    for (const { seq, ...key } of left) {
       await this.follow(key);
       this.changes.tell({ job: key.jobId, seq });
     }
@@ -137,27 +178,8 @@ export class Projection {
         .where(and(eq(jobHeads.shopId, shopId), eq(jobHeads.jobId, jobId)));
       if (head === undefined || head.folded >= head.seq) return;
       // Another server may follow the same job: whoever is later looks again.
-      if (head.folded > 0 && (await this.count({ shopId, jobId }, head))) return;
       if (await this.refold({ shopId, jobId }, head)) return;
     }
-  }
-
-  /** Counts readings that came since. @returns false where more than that changed */
-  private async count({ shopId, jobId }: JobKey, { seq, folded }: { seq: number; folded: number }): Promise<boolean> {
-    const fresh = await this.database
-      .select({ kind: entries.kind, body: entries.body })
-      .from(entries)
-      .where(and(eq(entries.shopId, shopId), eq(entries.jobId, jobId), gt(entries.seq, folded), lte(entries.seq, seq)));
-    if (fresh.some(changesLists)) return false;
-    const taken = fresh.flatMap(({ kind, body }) => (kind === "reading" && "reading" in body ? [body.minutes ?? 0] : []));
-    const minutes = taken.reduce<number>((sum, each) => sum + Number(each), 0);
-    const { rows } = await this.database.execute(sql`
-      with moved as (
-        update job_heads set folded = ${seq} where shop_id = ${shopId} and job_id = ${jobId} and folded = ${folded} returning 1
-      )
-      update jobs set readings = readings + ${taken.length}, minutes = minutes + ${minutes}, updated_at = now()
-      where shop_id = ${shopId} and id = ${jobId} and exists (select 1 from moved) returning id`);
-    return rows.length > 0;
   }
 
   /** Makes a job's columns anew from all its entries. @returns false where another server was quicker */

@@ -17,16 +17,45 @@ function megabytes(bytes: number): string {
   return bytes >= 1_000_000 ? `${bytes / 1_000_000} MB` : `${bytes / 1000} kB`;
 }
 
+type Incoming = AsyncIterable<Buffer> & { readonly readableEnded: boolean };
+
+/** What a request's body comes from: its socket; null where there is none, as in a test. */
+function socketOf(context: Context): Incoming | null {
+  const incoming = (context.env as { incoming?: Incoming } | undefined)?.incoming;
+  return incoming === undefined || incoming.readableEnded ? null : incoming;
+}
+
+/**
+ * A body as text, taken from the socket for whoever reads it later: a request object of the web's kind, made only to be read, costs more than
+ * storing a reading.
+ */
+async function textFrom(incoming: Incoming, maxSize: number, onError: () => never): Promise<string> {
+  const chunks: Buffer[] = [];
+  let size = 0;
+  for await (const chunk of incoming) {
+    size += chunk.length;
+    if (size > maxSize) onError();
+    chunks.push(chunk);
+  }
+  return Buffer.concat(chunks).toString("utf8");
+}
+
 /** Refuses a body that is larger than its route takes, before it is read. @param atDoor whether nobody needs to be signed in here */
 export function limitBodies(atDoor: (method: string, path: string) => boolean): MiddlewareHandler {
-  return (context, next) => {
+  return async (context, next) => {
     const { method, path } = context.req;
     const [, bytes = USUAL, what = "body"] = LARGER.find(([pattern]) => pattern.test(path)) ?? [];
     const maxSize = atDoor(method, path) ? AT_THE_DOOR : bytes;
     const onError = (): never => {
       throw new BadInput({ code: "body:too-large", where: what, message: `is larger than ${megabytes(maxSize)}; expected a smaller one` });
     };
-    return bodyLimit({ maxSize, onError })(context, next);
+    if (Number(context.req.header("content-length") ?? 0) > maxSize) onError();
+    const incoming = readsJson(context) ? socketOf(context) : null;
+    if (incoming === null) return bodyLimit({ maxSize, onError })(context, next);
+    const text = await textFrom(incoming, maxSize, onError);
+    // What is kept there is a promise, whatever its type says.
+    context.req.bodyCache.text = Promise.resolve(text) as unknown as string;
+    return next();
   };
 }
 
@@ -79,8 +108,9 @@ export function privateAnswers(trusted: boolean): MiddlewareHandler {
   return async (context, next) => {
     await next();
     const { path } = context.req;
-    if (path.startsWith("/api/") && context.res.headers.get("cache-control") === null) context.header("cache-control", "no-store");
-    if (trusted && context.req.header("x-forwarded-proto") === "https")
-      context.header("strict-transport-security", `max-age=${YEAR_SECONDS}; includeSubDomains`);
+    // Set on the answer itself: through the context it would be made anew, and sent as a stream.
+    const { headers } = context.res;
+    if (path.startsWith("/api/") && headers.get("cache-control") === null) headers.set("cache-control", "no-store");
+    if (trusted && context.req.header("x-forwarded-proto") === "https") headers.set("strict-transport-security", `max-age=${YEAR_SECONDS}; includeSubDomains`);
   };
 }
