@@ -27,7 +27,7 @@ function digest(folders) {
 async function bundleServer() {
   const { build } = await import("esbuild");
   await build({
-    entryPoints: { server: `${root}/apps/server/src/main.ts`, work: `${root}/apps/server/src/work/thread.ts` },
+    entryPoints: { server: `${root}/apps/server/src/main.ts`, work: `${root}/apps/server/src/work/thread.ts`, command: `${root}/apps/server/src/command.ts` },
     outdir: `${root}/apps/server/dist`,
     outExtension: { ".js": ".mjs" },
     bundle: true,

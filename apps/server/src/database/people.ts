@@ -174,6 +174,12 @@ export class PeopleRepository {
     return { code, expiresAt: expiresAt.toISOString() };
   }
 
+  /** A reset code for whoever has a short name, in whichever shop: for who sits at the machine. */
+  async resetByName(username: string): Promise<{ code: string; expiresAt: string } | null> {
+    const [person] = await this.database.select({ id: people.id, shopId: people.shopId }).from(people).where(eq(people.username, username.toLowerCase()));
+    return person ? this.resetPassword(person.shopId, person.id) : null;
+  }
+
   /** The person a reset code is for; null where it does not hold (any more). */
   async resetFor(code: string): Promise<{ name: string; username: string } | null> {
     const [row] = await this.database

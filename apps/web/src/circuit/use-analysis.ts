@@ -33,11 +33,6 @@ export interface Computing {
   readonly what: string;
 }
 
-/** Asks the worker for one analysis, outside the current state of the bench. */
-export function analyseOnce(job: DiagnosedJob): Promise<Analysed> {
-  return analysisService().analyse(job);
-}
-
 /** A question to the worker: all that it is about, and how it is asked. */
 interface Question<T> {
   readonly about: readonly unknown[];

@@ -119,7 +119,7 @@ export const benchMessages = {
     slipTitle: "Does this reading fit?",
     takeInstead: (value: string) => `It was ${value}`,
     keep: (value: string) => `Keep ${value}`,
-    again: "Measure again",
+    again: "Take it back, measure again",
     doubtful: "In doubt",
     reasons: ["Cannot reach it", "No such tool here", "Not on this vehicle", "Too risky"] as readonly string[],
     skipTitle: "Why not?",

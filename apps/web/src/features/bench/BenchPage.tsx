@@ -184,7 +184,7 @@ export function BenchPage() {
       )}
       <Progress bench={bench} />
       {(!analysis || !circuit) && (
-        <main id="content" className="flex flex-1 flex-col" aria-busy={computing}>
+        <main id="content" className="flex flex-1 flex-col" aria-busy={bench.busy}>
           <h1 className="sr-only">{job.title}</h1>
           {bench.failure === null && !bench.cancelled && <Plain>{t.computing}</Plain>}
           {(bench.failure !== null || bench.cancelled) && <div className="border-t border-line px-5 py-4">{log}</div>}
@@ -193,7 +193,7 @@ export function BenchPage() {
       {analysis && circuit && (
         <main
           id="content"
-          aria-busy={computing}
+          aria-busy={bench.busy}
           className={`grid flex-1 ${leftHand ? "lg:grid-cols-[21.5rem_1fr_17rem]" : "lg:grid-cols-[17rem_1fr_21.5rem]"}`}
         >
           <aside className={`order-3 border-line px-4 py-4 ${leftHand ? "lg:order-3 lg:border-l" : "lg:order-1 lg:border-r"}`}>
@@ -284,7 +284,7 @@ export function BenchPage() {
                   text={text}
                   onText={setText}
                   engineering={bench.engineering}
-                  onTake={(value, unit) => void bench.take(value, unit)}
+                  onTake={bench.take}
                   onChoose={bench.choose}
                   onSkip={bench.skip}
                   busy={bench.busy}
@@ -350,11 +350,9 @@ export function BenchPage() {
         {bench.question !== null && (
           <SlipQuestion
             question={bench.question}
-            onTake={(value) => bench.commit(value, bench.question?.typedUnit)}
-            onAgain={() => {
-              bench.setQuestion(null);
-              setText("");
-              input.current?.focus();
+            onAnswer={(said) => {
+              bench.answer(said);
+              if (said === "again") input.current?.focus();
             }}
           />
         )}

@@ -92,7 +92,7 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead
               {/[a-z%]/iu.test(text) ? "" : shownUnit(unitOfReading(test))}
             </span>
           </label>
-          <button type="submit" disabled={busy} className="h-16 rounded-xl bg-lamp px-6 text-lg font-bold text-on-lamp disabled:opacity-60">
+          <button type="submit" className="h-16 rounded-xl bg-lamp px-6 text-lg font-bold text-on-lamp">
             {messages.bench.take}
           </button>
         </form>

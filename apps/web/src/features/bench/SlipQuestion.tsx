@@ -5,26 +5,25 @@ import { messages } from "../../messages";
 
 const t = messages.bench;
 
-/** A reading that does not fit, asked about before it is taken. */
+/** A reading that was entered and does not fit. */
 export interface Question {
   readonly doubt: Diagnosis["doubtful"][number];
+  readonly entry: string;
+  readonly test: string;
   readonly value: Value;
   readonly unit: string;
-  /** The unit that was typed, when it is not the meter's own. */
-  readonly typedUnit: string | undefined;
 }
 
 interface Props {
   readonly question: Question | null;
-  readonly onTake: (value: Value) => void;
-  readonly onAgain: () => void;
+  readonly onAnswer: (said: { readonly was: Value } | "again" | "keep") => void;
 }
 
-/** Asks, never refuses: the likeliest slip and its value, keep what was typed, or measure again. */
-export function SlipQuestion({ question, onTake, onAgain }: Props) {
+/** Asks, never refuses: the likeliest slip and its value, take it back and measure again, or keep it. It is in the record already: closing keeps it. */
+export function SlipQuestion({ question, onAnswer }: Props) {
   const shown = (value: Value): string => (typeof value === "number" ? formatQuantity(value, question?.unit ?? "") : String(value));
   return (
-    <Dialog.Root open={question !== null} onOpenChange={(open) => !open && onAgain()}>
+    <Dialog.Root open={question !== null} onOpenChange={(open) => !open && onAnswer("keep")}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-30 bg-black/60" />
         <Dialog.Content className="fixed left-1/2 top-1/2 z-40 w-[min(28rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 rounded-2xl border border-line bg-panel p-6 shadow-2xl">
@@ -33,18 +32,22 @@ export function SlipQuestion({ question, onTake, onAgain }: Props) {
           {question && (
             <div className="grid gap-2">
               {question.doubt.suggested !== null && (
-                <button type="button" className="h-12 rounded-xl bg-lamp font-bold text-on-lamp" onClick={() => onTake(question.doubt.suggested as number)}>
+                <button
+                  type="button"
+                  className="h-12 rounded-xl bg-lamp font-bold text-on-lamp"
+                  onClick={() => onAnswer({ was: question.doubt.suggested as number })}
+                >
                   {t.takeInstead(shown(question.doubt.suggested))}
                 </button>
               )}
               <button
                 type="button"
                 className={`h-12 rounded-xl font-bold ${question.doubt.suggested === null ? "bg-lamp text-on-lamp" : "border border-line text-ink"}`}
-                onClick={onAgain}
+                onClick={() => onAnswer("again")}
               >
                 {t.again}
               </button>
-              <button type="button" className="h-12 rounded-xl border border-line text-ink" onClick={() => onTake(question.value)}>
+              <button type="button" className="h-12 rounded-xl border border-line text-ink" onClick={() => onAnswer("keep")}>
                 {t.keep(shown(question.value))}
               </button>
             </div>

@@ -11,10 +11,10 @@ import {
   unitOfReading,
   type Value,
 } from "@fox-lamp/language";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
 import { nextName, useEnter, useJob } from "../../app/use-job";
-import { analyseOnce, useAnalysis, useTold, useWhyNot } from "../../circuit/use-analysis";
+import { useAnalysis, useTold, useWhyNot } from "../../circuit/use-analysis";
 import { messages } from "../../messages";
 import { toast } from "../../ui/toast";
 import type { Question } from "./SlipQuestion";
@@ -34,6 +34,16 @@ export interface OwnScene {
   readonly test: NextTest;
   readonly engineering: Expect | null;
   readonly volts: SceneVolts;
+}
+
+/** A reading that was entered and is yet to be judged: whether it fits is asked about once the analysis has it. */
+interface Judging {
+  readonly entry: string;
+  readonly name: string;
+  readonly test: string;
+  readonly minutes: number;
+  readonly value: Value;
+  readonly unit: string;
 }
 
 /** A number as it would be typed. */
@@ -56,7 +66,9 @@ export function useBench(id: string) {
   const [text, setText] = useState("");
   const [selected, setSelected] = useState<string | null>(null);
   const [question, setQuestion] = useState<Question | null>(null);
-  const [checking, setChecking] = useState(false);
+  const [judging, setJudging] = useState<Judging | null>(null);
+  // What is typed belongs to the test it was typed for, whatever the advice thinks of meanwhile.
+  const [typedFor, setTypedFor] = useState<NextTest | null>(null);
   const [focus, setFocus] = useState<string | null>(null);
   const [symptom, setSymptom] = useState<boolean | null>(null);
   const [readInstruments, { isLoading: instrumentBusy }] = useReadInstrumentsMutation();
@@ -68,7 +80,7 @@ export function useBench(id: string) {
   const focused = offered.filter((candidate) => candidate.circuit === focus);
   // A circuit chosen in the strip brings its own tests to the front; a test put together freely stands before all.
   const tests = focused.length > 0 ? [...focused, ...offered.filter((candidate) => candidate.circuit !== focus)] : offered;
-  const test = ownScene?.test ?? tests.find((candidate) => candidate.test === chosen) ?? tests[0] ?? null;
+  const test = ownScene?.test ?? typedFor ?? tests.find((candidate) => candidate.test === chosen) ?? tests[0] ?? null;
   const own: CircuitView | undefined =
     analysis?.circuits.find((candidate) => candidate.id === (test?.circuit ?? circuitOfUnit(analysis.diagnosis.verdict.unit ?? ""))) ?? analysis?.circuits[0];
   // A suspect chosen in another circuit brings that circuit's drawing; the test's leads stay with its own.
@@ -85,37 +97,38 @@ export function useBench(id: string) {
     return volts;
   }, [state.readings, circuit?.id, test]);
 
+  const type = (next: string): void => {
+    setText(next);
+    setTypedFor((before) => (next === "" ? null : (before ?? test)));
+  };
   const leave = (): void => {
     setSelected(null);
     setQuestion(null);
-    setText("");
+    type("");
     setChosen(null);
     setOwnScene(null);
   };
   /** The reading as it will be entered, what was said of the complaint included: it is weighed once, now and as entered. */
   const readingNow = (value: Value, unit?: string): (Reading & { id: string }) | null =>
     test && { ...readingOf(test, value, nextName(state.readings), unit), ...(passing && symptom !== null ? { symptom } : {}) };
-  const commit = (value: Value, unit?: string): void => {
+  /** Enters a reading, before anything judges it: nothing that was typed can be lost. Whether it fits is asked about afterwards. */
+  const take = (value: Value, unit?: string): void => {
     const reading = readingNow(value, unit);
     if (!test || reading === null) return;
-    enter({ kind: "reading", body: { reading, minutes: test.minutes } });
+    const [entry] = enter({ kind: "reading", body: { reading, minutes: test.minutes } });
+    if (entry === undefined) return;
+    setJudging({ entry, name: reading.id, test: test.test, minutes: test.minutes, value, unit: unit ?? unitOfReading(test) });
     setSymptom(null);
     leave();
   };
-  const take = async (value: Value, unit?: string): Promise<void> => {
-    const reading = readingNow(value, unit);
-    if (!test || !diagnosed || reading === null) return;
-    setChecking(true);
-    const answer = await analyseOnce({ ...diagnosed, readings: [...diagnosed.readings, reading] });
-    setChecking(false);
-    if (!answer.ok) {
-      toast.error(answer.problem.message);
-      return;
-    }
-    const doubt = answer.analysis.diagnosis.doubtful.find((candidate) => candidate.reading === reading.id);
-    if (doubt) setQuestion({ doubt, value, unit: unit ?? unitOfReading(test), typedUnit: unit });
-    else commit(value, unit);
-  };
+  useEffect(() => {
+    if (judging === null || computing || analysis === null) return;
+    setJudging(null);
+    const doubt = analysis.diagnosis.doubtful.find((candidate) => candidate.reading === judging.name);
+    // Somebody may have taken it back meanwhile.
+    const stands = state.readings.some(({ entry }) => entry === judging.entry);
+    if (doubt && stands) setQuestion({ ...judging, doubt });
+  }, [judging, computing, analysis, state.readings]);
 
   /** Reads the test at hand from the connected instrument: numbers go into the field, words are taken. */
   const readInstrument = async (): Promise<void> => {
@@ -127,8 +140,8 @@ export function useBench(id: string) {
     }
     const value = answer.data.values[0];
     if (value === undefined) return;
-    if (isWordMeter(test.meter)) await take(value);
-    else setText(typedText(value));
+    if (isWordMeter(test.meter)) take(value);
+    else type(typedText(value));
   };
 
   /** Corrects a reading; what it was stays in the record. */
@@ -138,6 +151,21 @@ export function useBench(id: string) {
     enter({ kind: "reading", body: { reading, minutes: taken.minutes, replaces: taken.entry } });
   };
   const takeBack = (entry: string): void => void enter({ kind: "retraction", body: { entry } });
+
+  /** What was said to the question whether a reading fits: it was another value, it is taken back and measured again, or it stays. */
+  const answer = (said: { readonly was: Value } | "again" | "keep"): void => {
+    const asked = question;
+    setQuestion(null);
+    if (asked === null || said === "keep") return;
+    const taken = state.readings.find(({ entry }) => entry === asked.entry);
+    if (taken === undefined) return;
+    if (said !== "again") {
+      correct(taken, said.was);
+      return;
+    }
+    takeBack(asked.entry);
+    setChosen(asked.test);
+  };
 
   /** Enters a reading that was not taken through the test at hand. */
   const enterReading = (reading: Reading, minutes: number): void =>
@@ -170,21 +198,22 @@ export function useBench(id: string) {
     ownScene,
     setOwnScene,
     text,
-    setText,
+    setText: type,
     selected,
     setSelected,
     select: (unit: string): void => setSelected(unit === selected ? null : unit),
     question,
-    setQuestion,
-    busy: checking || computing,
+    answer,
+    busy: computing || judging !== null,
     symptom,
     setSymptom,
     choose: (next: string): void => {
       setChosen(next);
       setOwnScene(null);
-      setText("");
+      type("");
     },
     show: (next: string): void => {
+      type("");
       setFocus(next);
       setSelected(null);
       setChosen(null);
@@ -195,7 +224,6 @@ export function useBench(id: string) {
       enter({ kind: "skip", body: { test: test.test, reason } });
       leave();
     },
-    commit,
     take,
     correct,
     takeBack,
