@@ -275,6 +275,7 @@ for (const theme of ["dark", "light"] as const) {
       ["/people", "People"],
       ["/account", "Your account"],
       ["/figures", "Figures of the shop"],
+      ["/shops", "Shops of this installation"],
     ] as const) {
       await page.goto(path);
       await expect(page.getByRole("heading", { level: 1, name: heading })).toBeVisible();

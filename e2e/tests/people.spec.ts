@@ -224,6 +224,91 @@ test("a foreman invites, changes a role, takes the access back; the last foreman
   await page.close();
 });
 
+test("a foreman gives a new password, opens a shop, and takes a job, a photo and a name out of the record", async ({ browser }) => {
+  const address = { "x-forwarded-for": "10.8.0.9" };
+  const foreman = await browser.newContext({ storageState: { cookies: [], origins: [] }, extraHTTPHeaders: address });
+  const desk = await foreman.newPage();
+  await desk.goto("/");
+  await desk.getByRole("button", { name: "Enter as Odette" }).click();
+  await expect(desk.getByRole("heading", { name: "Yard" })).toBeVisible();
+  // Somebody who will leave.
+  const invited = await foreman.request.post("/api/shop/invitations", { data: { name: "Sorrel Finch", role: "technician" }, headers: { origin: BASE } });
+  const { code } = await invited.json();
+  const short = `sorrel${Date.now() % 1e6}`;
+  const leaver = await device();
+  const come = (password: string) => leaver.post(`/api/invitations/${code}`, { data: { name: "Sorrel Finch", username: short, password } });
+  const common = await come("password1");
+  expect([common.status(), (await common.json()).code]).toEqual([400, "password:common"]);
+  expect((await come("finch-in-the-hedge")).ok()).toBe(true);
+  await leaver.dispose();
+
+  await desk.getByRole("button", { name: "Your account and the shop" }).click();
+  await desk.getByRole("menuitem", { name: "People" }).click();
+  const member = desk.getByRole("listitem").filter({ hasText: short });
+  await member.getByRole("button", { name: "New password" }).click();
+  const link = (await member.getByRole("status").locator("span.readout").textContent()) ?? "";
+  const guest = await browser.newContext({ storageState: { cookies: [], origins: [] }, extraHTTPHeaders: { "x-forwarded-for": "10.8.0.10" } });
+  const phone = await guest.newPage();
+  await phone.goto(new URL(link).pathname);
+  await expect(phone.getByRole("heading", { name: "A new password for Sorrel Finch" })).toBeVisible();
+  await phone.getByLabel("Password, at least 8 characters").fill("qwertyuiop");
+  await phone.getByRole("button", { name: "Set it and sign in" }).click();
+  await expect(phone.getByRole("alert")).toContainText("among the passwords tried first");
+  await phone.getByLabel("Password, at least 8 characters").fill("wren-finch-and-rook");
+  await phone.getByRole("button", { name: "Set it and sign in" }).click();
+  await expect(phone.getByRole("heading", { name: "Yard" })).toBeVisible();
+  // A code holds once.
+  await phone.goto(new URL(link).pathname);
+  await expect(phone.getByText(/does not hold \(any more\)/u)).toBeVisible();
+
+  // A job of theirs with a photo.
+  const made = await guest.request.post("/api/jobs", {
+    data: { vehicle: { name: "Leaving" }, entries: [{ id: randomUUID(), at: new Date().toISOString(), by: "x", kind: "complaint", body: { text: "Leaves" } }] },
+    headers: { origin: BASE },
+  });
+  const { id } = await made.json();
+  const photo = randomUUID();
+  const put = await guest.request.put(`/api/jobs/${id}/photos/${photo}`, { data: PIXEL, headers: { "content-type": "image/png", origin: BASE } });
+  expect(put.ok()).toBe(true);
+  const shown = { id: randomUUID(), at: new Date().toISOString(), by: "x", kind: "photo", body: { photo, caption: "A face", width: 1, height: 1 } };
+  expect((await guest.request.post(`/api/jobs/${id}/entries`, { data: { entries: [shown] }, headers: { origin: BASE } })).ok()).toBe(true);
+  await desk.goto(`/jobs/${id}`);
+  await desk.getByRole("img", { name: "A face" }).click();
+  await desk.getByRole("button", { name: "Remove the photo" }).click();
+  await desk.getByLabel("Why").fill("somebody is on it");
+  await desk.getByRole("button", { name: "Remove it for good" }).click();
+  await expect(desk.getByText("removed by Odette Marsh: somebody is on it")).toBeVisible();
+  expect((await guest.request.get(`/api/jobs/${id}/photos/${photo}`)).status()).toBe(404);
+
+  // The name goes once the access is taken back; what was done stays.
+  await desk.goto("/people");
+  await member.getByRole("button", { name: "Take the access back" }).click();
+  await member.getByRole("button", { name: "Take the name out" }).click();
+  await desk.getByLabel("Why").fill("asked for it");
+  await desk.getByRole("button", { name: "Remove it for good" }).click();
+  await expect(desk.getByText("The name is gone")).toBeVisible();
+  await expect(desk.getByText("Sorrel Finch")).toHaveCount(0);
+  await desk.goto(`/jobs/${id}`);
+  await expect(desk.getByText(/Former technician/u).first()).toBeVisible();
+  await desk.getByRole("button", { name: "Remove the job" }).click();
+  await desk.getByLabel("Why").fill("made for a test");
+  await desk.getByRole("button", { name: "Remove it for good" }).click();
+  await expect(desk.getByRole("heading", { name: "Yard" })).toBeVisible();
+  await desk.goto("/people");
+  await expect(desk.getByText("made for a test")).toBeVisible();
+
+  // A further shop.
+  await desk.goto("/shops");
+  const name = `Fen Lane ${Date.now()}`;
+  await desk.getByLabel("Name of the shop").fill(name);
+  await desk.getByLabel("Its foreman").fill("Ida Fell");
+  await desk.getByRole("button", { name: "Open it" }).click();
+  await expect(desk.getByRole("status")).toContainText("Ida Fell");
+  await expect(desk.getByRole("listitem").filter({ hasText: name })).toContainText("0 people, 0 jobs");
+  await foreman.close();
+  await guest.close();
+});
+
 test("too many wrong passwords from one address have to wait; others are not kept out", async () => {
   const guesser = await device();
   const statuses: number[] = [];

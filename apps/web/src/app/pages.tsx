@@ -23,7 +23,11 @@ const people = () => import("../features/people");
 export const door = page("/", front, "FrontPage").element;
 
 /** Pages for everybody. */
-const OPEN: readonly Page[] = [page("/callout/:code?", () => import("../features/callout"), "CalloutPage"), page("/come/:code", front, "InvitationPage")];
+const OPEN: readonly Page[] = [
+  page("/callout/:code?", () => import("../features/callout"), "CalloutPage"),
+  page("/come/:code", front, "InvitationPage"),
+  page("/new-password/:code", front, "NewPasswordPage"),
+];
 
 /** Pages behind the front door. */
 const INSIDE: readonly Page[] = [
@@ -43,6 +47,7 @@ const INSIDE: readonly Page[] = [
   page("/account", people, "AccountPage"),
   page("/people", people, "PeoplePage"),
   page("/figures", people, "FiguresPage"),
+  page("/shops", people, "ShopsPage"),
 ];
 
 const routeOf = ({ path, element }: Page) => <Route key={path} path={path} element={element} />;

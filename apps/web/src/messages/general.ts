@@ -90,6 +90,7 @@ export const generalMessages = {
     readings: (count: number) => (count === 0 ? "nothing measured" : count === 1 ? "1 reading" : `${count} readings`),
   },
   job: {
+    imported: "from a file",
     complaint: "Complaint",
     when: "When it happens",
     vehicle: "Vehicle",
@@ -158,6 +159,10 @@ export const generalMessages = {
     weather: "Air pressure in the weather report today",
     weatherHint: "As reported, at sea level; 1013 where nobody has looked.",
     altitudeHint: "What a manifold pressure sensor should show with the key on follows from it.",
+    photosKept: "Photos are kept",
+    closedKept: "Closed jobs are kept",
+    keptHint: "0 keeps them for ever. What is older is removed by itself; the trace stays.",
+    months: "months",
     foremanDecides: "A foreman of this shop decides these.",
     saved: "Saved",
     back: "Back",

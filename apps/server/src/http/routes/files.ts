@@ -111,6 +111,6 @@ export function fileRoutes(app: App, { jobs, vehicles, attachments, work }: Hous
     const key = await seen(context.get("who"), id);
     const found = key && (await attachments.photo(key, name));
     if (!found) return context.json(noAttachment, 404);
-    return context.body(new Uint8Array(found.content), 200, { "content-type": found.type, "cache-control": "private, max-age=31536000, immutable" });
+    return context.body(new Uint8Array(found.content), 200, { "content-type": found.type, "cache-control": "private, max-age=86400" });
   });
 }

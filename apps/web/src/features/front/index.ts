@@ -1,2 +1,3 @@
 export { FrontPage } from "./FrontPage";
 export { InvitationPage } from "./InvitationPage";
+export { NewPasswordPage } from "./NewPasswordPage";

@@ -5,10 +5,12 @@ import { ArrowRight, Download } from "lucide-react";
 import Papa from "papaparse";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { reasonOf, useLazyJobFileQuery, useVehicleQuery } from "../../app/api";
+import { reasonOf, useLazyJobFileQuery, useRemoveJobMutation, useVehicleQuery } from "../../app/api";
+import { useSession } from "../../app/session";
 import { messages } from "../../messages";
 import { Block, Button, Select, TextArea, TextField } from "../../ui/form";
 import { saveAs } from "../../ui/picture";
+import { RemoveDialog } from "../../ui/RemoveDialog";
 import { Label } from "../../ui/states";
 import { toast } from "../../ui/toast";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
@@ -38,7 +40,11 @@ function History({ entries }: { entries: JobDetail["entries"] }) {
             </time>
             <span className="text-soft">{messages.kinds[entry.kind]}</span>
             <span className="min-w-0 break-words">
-              {entryText(entry)} <span className="text-soft">{entry.by}</span>
+              {entryText(entry)}{" "}
+              <span className="text-soft">
+                {entry.by}
+                {entry.imported === true ? `, ${t.imported}` : ""}
+              </span>
             </span>
           </li>
         ))}
@@ -304,6 +310,30 @@ function Files({ job, state }: Work) {
   );
 }
 
+/** A foreman may take a job out of the record for good. */
+function Remove({ job }: Work) {
+  const navigate = useNavigate();
+  const me = useSession();
+  const [open, setOpen] = useState(false);
+  const [removeJob] = useRemoveJobMutation();
+  if (me?.role !== "foreman") return null;
+  const remove = async (reason: string): Promise<string | null> => {
+    const answer = await removeJob({ job: job.id, reason });
+    if ("error" in answer) return reasonOf(answer.error) ?? messages.states.failed;
+    toast.success(messages.removal.jobGone);
+    void navigate("/");
+    return null;
+  };
+  return (
+    <>
+      <Button weight="quiet" onClick={() => setOpen(true)}>
+        {messages.removal.job}
+      </Button>
+      <RemoveDialog open={open} onOpen={setOpen} title={messages.removal.jobTitle(job.number)} lead={messages.removal.jobLead} remove={remove} />
+    </>
+  );
+}
+
 /** A job at a glance: complaint, battery, vehicle, the order of work, and the record. */
 export function JobPage() {
   return (
@@ -327,6 +357,7 @@ export function JobPage() {
               <Register {...work} />
               <Before {...work} />
               <Files {...work} />
+              <Remove {...work} />
             </aside>
           </div>
         );

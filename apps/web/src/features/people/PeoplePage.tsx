@@ -1,16 +1,101 @@
 import { type Person, ROLES, type Role } from "@fox-lamp/language";
 import { format } from "date-fns";
 import { type FormEvent, useState } from "react";
-import { reasonOf, useChangePersonMutation, useInvitationsQuery, useInviteMutation, useShopQuery, useWithdrawMutation } from "../../app/api";
+import {
+  reasonOf,
+  useBlankPersonMutation,
+  useChangePersonMutation,
+  useInvitationsQuery,
+  useInviteMutation,
+  useLazyPersonFileQuery,
+  useRemovalsQuery,
+  useResetPasswordMutation,
+  useShopQuery,
+  useWithdrawMutation,
+} from "../../app/api";
 import { useSession } from "../../app/session";
 import { PageHead } from "../../app/shell";
 import { messages } from "../../messages";
 import { Block, Button, Select, TextField } from "../../ui/form";
+import { saveAs } from "../../ui/picture";
+import { RemoveDialog } from "../../ui/RemoveDialog";
 import { PlainPage } from "../../ui/states";
 import { toast } from "../../ui/toast";
 
 const t = messages.people;
 const ROLE_OPTIONS = ROLES.map((role) => [role, messages.roles[role]] as const);
+
+/** What a foreman does for one person: a new password, the own data, and the name out of the record once the access is taken back. */
+function Care({ person }: { person: Person }) {
+  const [reset] = useResetPasswordMutation();
+  const [load] = useLazyPersonFileQuery();
+  const [blank] = useBlankPersonMutation();
+  const [address, setAddress] = useState<string | null>(null);
+  const [blanking, setBlanking] = useState(false);
+  const giveCode = async (): Promise<void> => {
+    const answer = await reset(person.id);
+    if ("error" in answer) toast.error(reasonOf(answer.error) ?? messages.states.failed);
+    else setAddress(`${location.origin}/new-password/${answer.data.code}`);
+  };
+  const save = async (): Promise<void> => {
+    const answer = await load(person.id);
+    if (answer.data === undefined) toast.error(reasonOf(answer.error) ?? messages.states.failed);
+    else saveAs(new Blob([JSON.stringify(answer.data, null, 2)], { type: "application/json" }), `person-${answer.data.person.username}.json`);
+  };
+  const takeOut = async (reason: string): Promise<string | null> => {
+    const answer = await blank({ id: person.id, reason });
+    if ("error" in answer) return reasonOf(answer.error) ?? messages.states.failed;
+    setBlanking(false);
+    toast.success(t.blanked);
+    return null;
+  };
+  return (
+    <div className="flex w-full flex-wrap gap-2">
+      {person.active && (
+        <Button weight="quiet" onClick={() => void giveCode()}>
+          {t.reset}
+        </Button>
+      )}
+      <Button weight="quiet" onClick={() => void save()}>
+        {t.file}
+      </Button>
+      {!person.active && (
+        <Button weight="quiet" onClick={() => setBlanking(true)}>
+          {t.blank}
+        </Button>
+      )}
+      {address !== null && (
+        <p role="status" className="m-0 w-full text-sm">
+          {t.resetLead(person.name)} <span className="readout block break-all">{address}</span>
+        </p>
+      )}
+      <RemoveDialog open={blanking} onOpen={setBlanking} title={t.blankTitle(person.name)} lead={t.blankLead} remove={takeOut} />
+    </div>
+  );
+}
+
+/** What was taken out of the record: the traces. */
+function Removed() {
+  const { data = [] } = useRemovalsQuery();
+  return (
+    <Block title={t.removed}>
+      <p className="m-0 text-sm text-soft">{data.length === 0 ? t.noneRemoved : t.removedHint}</p>
+      <ul className="m-0 list-none p-0 text-sm">
+        {data.map(({ id, what, jobNumber, by, reason, at }) => (
+          <li key={id} className="border-t border-line py-2 first:border-t-0">
+            <span className="font-bold">
+              {t.what[what]} {jobNumber ?? ""}
+            </span>
+            : {reason}
+            <span className="block text-soft">
+              {by}, {format(new Date(at), "d MMM yyyy HH:mm")}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Block>
+  );
+}
 
 function Member({ person, own }: { person: Person; own: boolean }) {
   const [change] = useChangePersonMutation();
@@ -30,6 +115,7 @@ function Member({ person, own }: { person: Person; own: boolean }) {
         <Select label={t.role(person.name)} options={ROLE_OPTIONS} value={person.role} onChange={(role) => void set({ role })} />
       </div>
       {!own && <Button onClick={() => void set({ active: !person.active })}>{person.active ? t.takeBack : t.giveBack}</Button>}
+      <Care person={person} />
     </li>
   );
 }
@@ -99,6 +185,7 @@ export function PeoplePage() {
             </ul>
           </Block>
         )}
+        <Removed />
       </main>
     </>
   );

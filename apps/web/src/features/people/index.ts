@@ -1,3 +1,4 @@
 export { AccountPage } from "./AccountPage";
 export { FiguresPage } from "./FiguresPage";
 export { PeoplePage } from "./PeoplePage";
+export { ShopsPage } from "./ShopsPage";

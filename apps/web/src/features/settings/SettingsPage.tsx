@@ -91,6 +91,9 @@ function Amount({
   );
 }
 
+/** Whole months; null for ever. */
+const monthsOf = (typed: number): number | null => (Math.round(typed) < 1 ? null : Math.round(typed));
+
 /** What the shop has decided; only a foreman changes it. */
 function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolean }) {
   const [change] = useChangeSettingsMutation();
@@ -225,6 +228,26 @@ function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolea
             min={900}
             max={1100}
             onChange={(hectopascal) => void save({ ...settings, seaLevelKPa: hectopascal / 10 })}
+          />
+        </Row>
+        <Row label={t.photosKept} hint={t.keptHint}>
+          <Amount
+            label={t.photosKept}
+            value={settings.keepPhotosMonths ?? 0}
+            unit={t.months}
+            min={0}
+            max={600}
+            onChange={(months) => void save({ ...settings, keepPhotosMonths: monthsOf(months) })}
+          />
+        </Row>
+        <Row label={t.closedKept} hint={t.keptHint}>
+          <Amount
+            label={t.closedKept}
+            value={settings.keepClosedJobsMonths ?? 0}
+            unit={t.months}
+            min={0}
+            max={600}
+            onChange={(months) => void save({ ...settings, keepClosedJobsMonths: monthsOf(months) })}
           />
         </Row>
       </fieldset>
