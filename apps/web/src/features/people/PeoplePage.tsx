@@ -123,7 +123,8 @@ function Member({ person, own }: { person: Person; own: boolean }) {
 /** The shop's people: roles, invitations, access. */
 export function PeoplePage() {
   const me = useSession();
-  const { data: shop } = useShopQuery();
+  // Somebody may have come in since the shop was last asked for.
+  const { data: shop } = useShopQuery(undefined, { refetchOnMountOrArgChange: true });
   const foreman = me?.role === "foreman";
   const { data: invitations = [] } = useInvitationsQuery(undefined, { skip: !foreman });
   const [invite] = useInviteMutation();
