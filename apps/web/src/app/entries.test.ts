@@ -1,3 +1,4 @@
+import { foldJob } from "@fox-lamp/core";
 import type { Entry } from "@fox-lamp/language";
 import fc from "fast-check";
 import { addNew, knownUpTo } from "./entries";
@@ -26,6 +27,42 @@ describe("what a device knows of a job", () => {
         addNew(job, server.slice(knownUpTo(job.entries)));
         expect(job.entries).toEqual(server);
       }),
+    );
+  });
+  it("is the same on two devices that work on one job, whatever arrives where and when", () => {
+    const kinds = ["reading", "note", "stage", "code", "complaint", "replace", "retract"] as const;
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.boolean(), fc.constantFrom(...kinds), fc.nat(3)), { maxLength: 10 }), fc.infiniteStream(fc.nat(5)), (work, delays) => {
+        const wait = delays[Symbol.iterator]();
+        const server: Entry[] = [];
+        const devices = [{ entries: [] as Entry[] }, { entries: [] as Entry[] }];
+        for (const [second, kind, old] of work) {
+          const own = devices[second ? 1 : 0];
+          // What one names, one has seen.
+          const named = own?.entries.filter((known) => known.kind === "reading").at(-1 - old)?.id;
+          const seq = server.length + 1;
+          const bodies = {
+            reading: { reading: { meter: "volts-dc", red: "sig@sensor", value: seq } },
+            replace: { reading: { meter: "volts-dc", red: "sig@sensor", value: -seq }, ...(named === undefined ? {} : { replaces: named }) },
+            retract: named === undefined ? { text: "x" } : { entry: named },
+            note: { text: `${seq}` },
+            stage: { stage: seq % 2 ? "codes" : "bench" },
+            code: { code: `P010${seq % 4}` },
+            complaint: { text: `${seq}` },
+          };
+          const as = kind === "replace" ? "reading" : kind === "retract" ? (named === undefined ? "note" : "retraction") : kind;
+          const stored = { ...entry(seq), kind: as, body: bodies[kind] } as Entry;
+          server.push(stored);
+          if (own) addNew(own, [stored]);
+          // The other one hears of it now, or later, with what came between, or twice.
+          for (const device of devices) if (wait.next().value < 2) addNew(device, server.slice(knownUpTo(device.entries)));
+          if (own && wait.next().value === 0) addNew(own, [stored]);
+        }
+        for (const device of devices) addNew(device, server.slice(knownUpTo(device.entries)));
+        expect(devices[0]?.entries).toEqual(server);
+        expect(foldJob(devices[0]?.entries ?? [])).toEqual(foldJob([...(devices[1]?.entries ?? [])].reverse()));
+      }),
+      { numRuns: 10_000 },
     );
   });
 });
