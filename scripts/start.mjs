@@ -9,7 +9,7 @@ import { startServer } from "./lib/server.mjs";
 const HELP = `npm start: installs what is missing, builds, starts the database and the server.
 
   PORT=4680           address to listen on (127.0.0.1)
-  DATABASE_URL=...    a PostgreSQL server of your own instead of the private cluster in .data/
+  DATABASE_URL=...    a PostgreSQL server of your own instead of the private cluster; FOX_LAMP_DATA=... where that lies
   DEMO=no             leave an empty private database empty
   DEMO=yes            load the demo, with its public passwords, into an empty database of your own`;
 
