@@ -23,12 +23,14 @@ await main(async () => {
     logLevel: "warning",
   });
   const asked = process.argv.slice(2).filter((argument) => !argument.startsWith("--"));
-  const served = asked.length === 0 || ["server", "page", "append"].some((part) => asked.includes(part));
+  const served = asked.length === 0 || ["server", "page", "append", "soak"].some((part) => asked.includes(part));
   const cluster = served ? await startCluster(await ensurePostgres(), "bench", { throwAway: true, durable: true }) : null;
   let server = null;
   try {
     if (cluster) server = await startServer({ DATABASE_URL: cluster.url, PORT: "0", LOG_LEVEL: "silent", DEMO: "yes" });
-    const where = cluster ? { CHROMIUM: await ensureChromium(), BENCH_ADDRESS: `http://127.0.0.1:${server.port}`, BENCH_DATABASE: cluster.url } : {};
+    const where = cluster
+      ? { CHROMIUM: await ensureChromium(), BENCH_ADDRESS: `http://127.0.0.1:${server.port}`, BENCH_DATABASE: cluster.url, BENCH_PID: String(server.pid) }
+      : {};
     const { code } = await run(process.execPath, [`${root}/bench/dist/bench.mjs`, ...process.argv.slice(2)], { env: { ...process.env, ...where } });
     return code;
   } finally {

@@ -5,6 +5,7 @@ import { compareWithOptimal, replaceFirst, runTrial, type TrialOptions, type Tri
 import { APPEND_CASES, appendSpeed, bareCommit, emptyAnswer } from "./append";
 import { pageSpeed } from "./page";
 import { readingSpeed, yardSpeed } from "./server";
+import { soak } from "./soak";
 import { adviceSpeed, commandSpeed, openingSpeed, sharedSpeed, solveSpeed } from "./speed";
 import { compareWithSpice } from "./spice";
 
@@ -182,6 +183,30 @@ async function measureAppend(): Promise<void> {
   }
 }
 
+/** Fifty clients for SOAK_MINUTES (60 unless said otherwise): what the server holds should not grow. */
+async function measureSoak(): Promise<void> {
+  const [address, database, pid] = [process.env["BENCH_ADDRESS"], process.env["BENCH_DATABASE"], Number(process.env["BENCH_PID"])];
+  if (!address || !database || !pid) {
+    say("No server was started; nothing was measured.");
+    return;
+  }
+  const minutes = Number(process.env["SOAK_MINUTES"] ?? (quick ? 1 : 60));
+  say(`Fifty clients for ${minutes} minutes: an event stream each, something every second, a new job every minute.`);
+  say("");
+  row("minutes", "memory", "handles", "database connections", "requests so far", "p99 since the row before", "failed");
+  row("---", "---", "---", "---", "---", "---", "---");
+  for (const held of await soak({ address, database }, pid, minutes))
+    row(
+      held.minutes.toFixed(1),
+      `${held.megabytes.toFixed(0)} MB`,
+      held.handles,
+      held.connections,
+      held.requests.toLocaleString("en"),
+      `${held.p99.toFixed(0)} ms`,
+      held.failed,
+    );
+}
+
 async function measurePage(): Promise<void> {
   const address = process.env["BENCH_ADDRESS"];
   if (!address) {
@@ -221,6 +246,7 @@ const SECTIONS: Readonly<Record<string, { readonly title: string; readonly measu
   page: { title: "The bench in a browser", measure: measurePage },
   append: { title: "A reading stored", measure: measureAppend },
   server: { title: "Server", measure: measureServer },
+  soak: { title: "A long day", measure: measureSoak },
   simulator: { title: "Against an independent circuit simulator", measure: measureSimulator },
 };
 
@@ -247,7 +273,8 @@ if (unknown !== undefined) {
 }
 const written = sectionsOf(existsSync(FILE) ? readFileSync(FILE, "utf8") : "");
 for (const [name, { title, measure }] of Object.entries(SECTIONS)) {
-  if (asked.length > 0 && !asked.includes(name)) continue;
+  // An hour is taken only when it is asked for.
+  if (asked.length > 0 ? !asked.includes(name) : name === "soak") continue;
   lines = [];
   say(`## ${title}`);
   say("");

@@ -2,7 +2,7 @@
 import { spawn } from "node:child_process";
 import { Refusal, root } from "./say.mjs";
 
-/** @returns its port, a function that stops it, and a promise that resolves when it ends */
+/** @returns its port and process, a function that stops it, and a promise that resolves when it ends */
 export function startServer(env, { quiet = true } = {}) {
   return new Promise((resolve, reject) => {
     const child = spawn(process.execPath, ["--enable-source-maps", `${root}/apps/server/dist/server.mjs`], {
@@ -21,7 +21,7 @@ export function startServer(env, { quiet = true } = {}) {
       if (child.exitCode === null) child.kill("SIGTERM");
       await ended;
     };
-    child.on("message", ({ port }) => resolve({ port, stop, ended }));
+    child.on("message", ({ port }) => resolve({ port, pid: child.pid, stop, ended }));
     child.on("close", (code) => {
       const plain = log.split("\n").filter((line) => line && !line.startsWith("{"));
       reject(new Refusal(plain[0] ?? `The server ended with ${code}.\n${log}`));

@@ -52,6 +52,30 @@ describe("a winding so short that the running engine blows its fuse", () => {
   });
 });
 
+describe("what a scope averages", () => {
+  const avg = (circuits: Circuit[], reading: Omit<Reading, "value">): number => {
+    const car = placedCar({ circuits: completeSheets(circuits), faults: [] }, seededRandom(3), seededRandom(4));
+    const values = Array.from({ length: 20 }, () => car.read(reading as Reading));
+    const averages = values.map((value) => (typeof value === "object" ? (value.avg ?? Number.NaN) : Number.NaN));
+    return averages.reduce((sum, value) => sum + value, 0) / averages.length;
+  };
+  it("of a pulsed wire is its share of the time, not the middle of its ends", () => {
+    // Off for 80 of 100: four fifths of some 12 V, and a little of the driver's own.
+    const valve: Circuit = { id: "pv", family: "solenoid-2w", with: { duty: 80, coil: [20, 30] } };
+    expect(
+      avg([valve], { circuit: "pv", meter: "capture", red: "ctl@sensor", black: "bat-", setup: { key: "on", stimulus: { kind: "command" } } }),
+    ).toBeGreaterThan(9);
+  });
+  it("of what swings about a level is that level", () => {
+    const knock: Circuit = { id: "ks", family: "knock-1w" };
+    const wheel: Circuit = { id: "ws", family: "vr-2w" };
+    expect(Math.abs(avg([knock], { circuit: "ks", meter: "capture", red: "sig@sensor", black: "bat-", setup: { stimulus: { kind: "tap" } } }))).toBeLessThan(
+      0.05,
+    );
+    expect(Math.abs(avg([wheel], { circuit: "ws", meter: "capture", red: "sig+@sensor", black: "sig-@sensor", setup: { key: "crank" } }))).toBeLessThan(0.1);
+  });
+});
+
 describe("a value that is true", () => {
   it("leaves the circuit sound: what is said is how sure that is, not how likely nothing at all is the matter", () => {
     const circuits = [{ id: "ect", family: "thermistor-2w" }];

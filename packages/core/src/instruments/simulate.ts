@@ -4,6 +4,7 @@ import { effectIn, type PlacedFault, showsIn } from "../faults";
 import { OFF, solveNetwork, withEdits } from "../network";
 import { coilOf, type ElectricalProbe, type Probe, probeOf } from "./probe";
 import { electricalRecord } from "./records";
+import { isAmplitude } from "./records/capture";
 import type { InstrumentNoise, Seen } from "./records/record";
 import { conductorAmps } from "./waveform-view";
 
@@ -93,9 +94,11 @@ export function shownSpan(seen: SimulatedSetup, probe: ElectricalProbe, noise: I
   const of = (statistic: ElectricalProbe["statistic"]): Value => shownValue(seen, { ...probe, statistic }, noise);
   const [min, max] = [of("min"), of("max")];
   if (typeof min !== "number" || typeof max !== "number") return min;
-  // The average follows the share of the time, not the middle of the two ends.
-  const mean = of("mean");
   const [low, high] = [Math.min(min, max), Math.max(min, max)];
+  // What swings about a level averages to it; a switched signal's average follows the share of the time.
+  if (isAmplitude({ ...probe, statistic: "swing" })) return { min: low, max: high, avg: 0.5 * (min + max) };
+  // Over the whole screen the noise of single points is averaged away too.
+  const mean = shownValue(seen, { ...probe, statistic: "mean" }, null);
   return { min: low, max: high, avg: typeof mean === "number" ? Math.min(high, Math.max(low, mean)) : 0.5 * (min + max) };
 }
 
