@@ -10,6 +10,7 @@ describe("what a failure is to whoever asked", () => {
     ["a lost connection", withCode("57P01"), 503, "database:down"],
     ["a server that refuses", withCode("ECONNREFUSED"), 503, "database:down"],
     ["too many clients", withCode("53300"), 503, "database:down"],
+    ["a disk whose files are gone", withCode("58P01"), 503, "database:down"],
     ["a pool without a free connection", new Error("timeout exceeded when trying to connect"), 503, "database:down"],
     ["a row that stays locked", withCode("55P03"), 503, "database:busy"],
     ["a statement that takes too long", withCode("57014"), 503, "database:busy"],

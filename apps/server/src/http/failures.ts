@@ -35,7 +35,7 @@ const CONNECTION = new Set(["ECONNREFUSED", "ECONNRESET", "EPIPE", "ETIMEDOUT", 
 
 /** What the database's own codes (PostgreSQL, appendix A) mean to whoever asked; null where it is the server's own fault. */
 function ofDatabase(code: string): Failure | null {
-  if (CONNECTION.has(code) || code.startsWith("08") || code.startsWith("57P") || code === "53300" || code === "25P03") return DOWN;
+  if (CONNECTION.has(code) || code.startsWith("08") || code.startsWith("57P") || code.startsWith("58") || code === "53300" || code === "25P03") return DOWN;
   if (code === "57014" || code === "55P03" || code === "40001" || code === "40P01") return BUSY;
   if (code === "22021" || code === "22P05") return bad("text:character", "holds a character no text can have, such as NUL or half of a pair");
   if (code === "22003") return bad("number:range", "holds a number larger than can be stored");
