@@ -1,7 +1,6 @@
 import { defineConfig } from "@playwright/test";
+import { CHROMIUM, CHROMIUM_FLAGS } from "./browser";
 import { WREN } from "./sign-in";
-
-const CHROMIUM_FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
 
 export default defineConfig({
   testDir: "./tests",
@@ -21,6 +20,6 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     colorScheme: "dark",
     trace: "retain-on-failure",
-    launchOptions: { executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium", args: CHROMIUM_FLAGS },
+    launchOptions: { executablePath: CHROMIUM, args: [...CHROMIUM_FLAGS] },
   },
 });

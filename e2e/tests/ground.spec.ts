@@ -1,16 +1,13 @@
-import { type ChildProcess, spawn } from "node:child_process";
 import { randomUUID } from "node:crypto";
 import { Agent, request as ask } from "node:http";
-import { fileURLToPath } from "node:url";
 import { type APIRequestContext, type APIResponse, expect, request, test } from "@playwright/test";
 import fc from "fast-check";
-import pg from "pg";
 import { type Schema, sent } from "../fuzz";
+import { newDatabase, type OwnServer, onDatabase, startServer } from "../servers";
 import { ODETTE } from "../sign-in";
 
 const BASE = process.env["BASE_URL"] ?? "http://127.0.0.1:4680";
 const DATABASE = process.env["DATABASE_URL"] ?? "";
-const SERVER = fileURLToPath(new URL("../../apps/server/dist/server.mjs", import.meta.url));
 
 let addresses = 0;
 /** A device nobody is signed in on, from an address of its own. */
@@ -23,45 +20,16 @@ function device(baseURL = BASE): Promise<APIRequestContext> {
   });
 }
 
-async function onDatabase<T>(url: string, task: (client: pg.Client) => Promise<T>): Promise<T> {
-  const client = new pg.Client({ connectionString: url });
-  await client.connect();
-  try {
-    return await task(client);
-  } finally {
-    await client.end();
-  }
-}
-
 /** A server of its own on an empty database of the same cluster. */
-async function emptyHouse(): Promise<{ url: string; database: string; code: string; child: ChildProcess; stop: () => Promise<void> }> {
-  const name = `house_${Date.now()}`;
-  await onDatabase(DATABASE, (client) => client.query(`create database ${name}`));
-  const database = new URL(DATABASE);
-  database.pathname = `/${name}`;
-  const child = spawn(process.execPath, [SERVER], {
-    env: { ...process.env, DATABASE_URL: database.href, DEMO: "no", PORT: "0", LOG_LEVEL: "silent", TRUST_PROXY: "yes" },
-    stdio: ["ignore", "ignore", "pipe", "ipc"],
-  });
-  let said = "";
-  child.stderr?.on("data", (chunk: Buffer) => {
-    said += chunk.toString();
-  });
-  const port = await new Promise<number>((resolve, reject) => {
-    child.on("message", (message: { port: number }) => resolve(message.port));
-    child.on("exit", (code) => reject(new Error(`the server ended with ${code}: ${said}`)));
-  });
-  return {
-    url: `http://127.0.0.1:${port}`,
-    database: database.href,
-    code: /needs this code: (\w+)/u.exec(said)?.[1] ?? "",
-    child,
-    stop: () =>
-      new Promise((resolve) => {
-        child.on("exit", () => resolve());
-        child.kill("SIGTERM");
-      }),
-  };
+async function emptyHouse(): Promise<OwnServer & { database: string; code: string; stop: () => Promise<void> }> {
+  const database = await newDatabase();
+  const server = await startServer(database, { demo: false });
+  const stop = (): Promise<void> =>
+    new Promise((resolve) => {
+      server.child.on("exit", () => resolve());
+      server.child.kill("SIGTERM");
+    });
+  return { ...server, database, code: /needs this code: (\w+)/u.exec(server.said)?.[1] ?? "", stop };
 }
 
 const note = (text = "ground") => ({ id: randomUUID(), at: "2026-03-02T09:14:00Z", by: "x", kind: "note", body: { text } });

@@ -1,31 +1,10 @@
-import { type ChildProcess, spawn } from "node:child_process";
 import { randomUUID } from "node:crypto";
 import { request as ask, createServer, type Server } from "node:http";
-import { fileURLToPath } from "node:url";
 import { expect, request, test } from "@playwright/test";
-import pg from "pg";
-
-const DATABASE = process.env["DATABASE_URL"] ?? "";
-const SERVER = fileURLToPath(new URL("../../apps/server/dist/server.mjs", import.meta.url));
-
-interface Running {
-  readonly port: number;
-  readonly child: ChildProcess;
-}
-
-function start(database: string): Promise<Running> {
-  const child = spawn(process.execPath, [SERVER], {
-    env: { ...process.env, DATABASE_URL: database, DEMO: "yes", PORT: "0", LOG_LEVEL: "silent", TRUST_PROXY: "yes" },
-    stdio: ["ignore", "ignore", "ignore", "ipc"],
-  });
-  return new Promise((resolve, reject) => {
-    child.on("message", ({ port }: { port: number }) => resolve({ port, child }));
-    child.on("exit", (code) => reject(new Error(`a server ended with ${code}`)));
-  });
-}
+import { newDatabase, type OwnServer, startServer } from "../servers";
 
 /** A small balancer: one server after another, the next one where one does not answer. */
-function balancer(servers: readonly Running[]): Promise<{ server: Server; url: string }> {
+function balancer(servers: readonly OwnServer[]): Promise<{ server: Server; url: string }> {
   let turn = 0;
   const server = createServer((incoming, outgoing) => {
     const chunks: Buffer[] = [];
@@ -33,7 +12,7 @@ function balancer(servers: readonly Running[]): Promise<{ server: Server; url: s
     incoming.on("end", () => {
       const attempt = (left: number): void => {
         turn += 1;
-        const { port } = servers[turn % servers.length] as Running;
+        const { port } = servers[turn % servers.length] as OwnServer;
         const headers = { ...incoming.headers, "x-forwarded-for": incoming.headers["x-forwarded-for"] ?? "10.5.0.1" };
         const onward = ask({ port, host: "127.0.0.1", path: incoming.url ?? "/", method: incoming.method ?? "GET", headers }, (answer) => {
           outgoing.writeHead(answer.statusCode ?? 502, answer.headers);
@@ -61,15 +40,9 @@ function balancer(servers: readonly Running[]): Promise<{ server: Server; url: s
 const note = (text: string) => ({ id: randomUUID(), at: "2026-03-02T09:14:00Z", by: "x", kind: "note", body: { text } });
 
 test("three servers on one database are one: streams and call-outs cross between them, and one is killed at will", async ({ browser }) => {
-  const name = `several_${Date.now()}`;
-  const client = new pg.Client({ connectionString: DATABASE });
-  await client.connect();
-  await client.query(`create database ${name}`);
-  await client.end();
-  const database = new URL(DATABASE);
-  database.pathname = `/${name}`;
-  const servers = [await start(database.href)];
-  servers.push(...(await Promise.all([start(database.href), start(database.href)])));
+  const database = await newDatabase();
+  const servers = [await startServer(database)];
+  servers.push(...(await Promise.all([startServer(database), startServer(database)])));
   const { server, url } = await balancer(servers);
   try {
     const device = await request.newContext({ baseURL: url, extraHTTPHeaders: { origin: url }, storageState: { cookies: [], origins: [] } });
