@@ -11,7 +11,7 @@ export function isCommon(password: string, ...names: readonly string[]): boolean
   const own = names.map((name) => name.toLowerCase().replaceAll(/\s/gu, "")).filter((name) => name.length >= 3);
   return (
     COMMON.has(plain) ||
-    (stem.length >= 4 && COMMON.has(stem) && plain.length - stem.length <= 4) ||
+    (stem.length >= 4 && COMMON.has(stem) && plain.length - stem.length <= 6) ||
     /^(.)\1+$/u.test(plain) ||
     own.includes(stem) ||
     own.includes(plain)

@@ -119,5 +119,5 @@ export function noticedOhms(
   while (to < steps && at(to + 1)) to += 1;
   const [low, high] = [grid[from], grid[to]];
   if (low === undefined || high === undefined) return null;
-  return series ? { low, high: Math.min(high, Math.max(2e5, 40 * low)) } : { low, high: Math.max(high, 4 * low) };
+  return series ? { low, high: Math.min(high, Math.max(5e4, 20 * low)) } : { low, high: Math.max(high, 4 * low) };
 }
