@@ -52,6 +52,19 @@ describe("a winding so short that the running engine blows its fuse", () => {
   });
 });
 
+describe("a first reading", () => {
+  it("that cannot be is not said to disagree with others", () => {
+    const circuits: Circuit[] = [{ id: "ect", family: "thermistor-2w" }];
+    const slipped: Reading = { circuit: "ect", meter: "scan", red: "sig@module", setup: { truth: { temperature: 15 } }, value: 3030 };
+    const why = (readings: Reading[]): string =>
+      diagnose({ circuits, readings })
+        .doubtful.map((doubt) => doubt.why)
+        .join(" ");
+    expect(why([slipped])).toContain("is hardly anything this circuit shows");
+    expect(why([volts("ect", "sig@sensor", 3.0, { truth: { temperature: 15 } }), slipped])).toContain("does not fit the other readings");
+  });
+});
+
 describe("what a scope averages", () => {
   const avg = (circuits: Circuit[], reading: Omit<Reading, "value">): number => {
     const car = placedCar({ circuits: completeSheets(circuits), faults: [] }, seededRandom(3), seededRandom(4));

@@ -96,12 +96,14 @@ export function doubtfulOf(posterior: CircuitPosterior, index: number, probabili
   });
   const slip = slips.find((candidate) => candidate.slip !== "unexplained") ?? slips[0];
   const value = describeValue(reading, shownUnit(observation.table));
+  // The first number of a job has no others to disagree with: it is the circuit that cannot show it.
+  const others = observations.some(({ id, number }) => number !== null && id !== observation.id);
   return {
     reading: nameOf(observation.id),
     probability: Math.min(1, probability),
     slip: slip.slip,
     suggested: slip.suggested,
-    why: `${value} does not fit the other readings. ${slip.why}`,
+    why: `${value} ${others ? "does not fit the other readings" : "is hardly anything this circuit shows"}. ${slip.why}`,
   };
 }
 
