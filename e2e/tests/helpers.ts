@@ -52,7 +52,8 @@ export async function proposed(page: Page, id: string) {
   const job = await storedJob(page, id);
   const gone = new Set(job.entries.flatMap(({ kind, body }) => (kind === "retraction" ? [String(body["entry"])] : [])));
   const bodies = (kind: string) => job.entries.filter((entry) => entry.kind === kind && !gone.has(entry.id)).map(({ body }) => body as Record<string, unknown>);
-  const readings = bodies("reading").map((body) => body["reading"]);
+  // A corrected reading stands in the place and under the name of what it replaces.
+  const readings = [...new Map(bodies("reading").map(({ reading }) => [(reading as { id: string }).id, reading])).values()];
   const { hints = [], ...conditions } = bodies("conditions").at(-1) ?? {};
   const diagnosis = foxLamp("diagnose", { circuits: job.circuits, readings, hints, conditions, codes: bodies("code") }) as {
     verdict: { status: string; unit: string; group: string[] };

@@ -1,32 +1,36 @@
 import { formatQuantity } from "@fox-lamp/core";
-import type { Diagnosis, Value } from "@fox-lamp/language";
+import type { Value } from "@fox-lamp/language";
 import { Dialog } from "radix-ui";
+import { useRef } from "react";
 import { messages } from "../../messages";
+import type { Question } from "./use-slip-questions";
 
 const t = messages.bench;
-
-/** A reading that was entered and does not fit. */
-export interface Question {
-  readonly doubt: Diagnosis["doubtful"][number];
-  readonly entry: string;
-  readonly test: string;
-  readonly value: Value;
-  readonly unit: string;
-}
 
 interface Props {
   readonly question: Question | null;
   readonly onAnswer: (said: { readonly was: Value } | "again" | "keep") => void;
 }
 
-/** Asks, never refuses: the likeliest slip and its value, take it back and measure again, or keep it. It is in the record already: closing keeps it. */
+/**
+ * Asks, never refuses: the likeliest slip and its value, take it back and measure again, or keep it. It is in the record already: closing
+ * keeps it. It comes by itself, perhaps under a hand that presses Enter for something else: no answer has the focus until one is chosen.
+ */
 export function SlipQuestion({ question, onAnswer }: Props) {
   const shown = (value: Value): string => (typeof value === "number" ? formatQuantity(value, question?.unit ?? "") : String(value));
+  const content = useRef<HTMLDivElement>(null);
   return (
     <Dialog.Root open={question !== null} onOpenChange={(open) => !open && onAnswer("keep")}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-30 bg-black/60" />
-        <Dialog.Content className="fixed left-1/2 top-1/2 z-40 w-[min(28rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 rounded-2xl border border-line bg-panel p-6 shadow-2xl">
+        <Dialog.Content
+          ref={content}
+          onOpenAutoFocus={(event) => {
+            event.preventDefault();
+            content.current?.focus();
+          }}
+          className="fixed left-1/2 top-1/2 z-40 w-[min(28rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 rounded-2xl border border-line bg-panel p-6 shadow-2xl outline-none"
+        >
           <Dialog.Title className="text-xl font-bold">{t.slipTitle}</Dialog.Title>
           <Dialog.Description className="mb-5 mt-2 text-soft">{question?.doubt.why}</Dialog.Description>
           {question && (

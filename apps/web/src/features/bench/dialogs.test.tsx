@@ -2,11 +2,13 @@
 import { render, screen, waitFor } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { RemoveDialog } from "../../ui/RemoveDialog";
-import { type Question, SlipQuestion } from "./SlipQuestion";
+import { SlipQuestion } from "./SlipQuestion";
+import type { Question } from "./use-slip-questions";
 
 const QUESTION: Question = {
   doubt: { reading: "r4", why: "It looks like the leads were swapped: 0.22 V would fit.", suggested: 0.22, probability: 0.9 } as Question["doubt"],
   entry: "e4",
+  name: "r4",
   test: "t",
   value: -0.22,
   unit: "V",
@@ -29,6 +31,16 @@ describe("whether a reading fits is asked when it is in the record", () => {
     expect(screen.queryByRole("button", { name: /It was/u })).toBeNull();
     await userEvent.keyboard("{Escape}");
     expect(answers).toEqual(["keep"]);
+  });
+  it("and a key pressed for something else answers nothing", async () => {
+    const answers: unknown[] = [];
+    render(<SlipQuestion question={QUESTION} onAnswer={(answer) => answers.push(answer)} />);
+    await waitFor(() => expect(document.activeElement).toBe(screen.getByRole("dialog")));
+    await userEvent.keyboard("3.4{Enter} ");
+    expect(answers).toEqual([]);
+    await userEvent.tab();
+    await userEvent.keyboard("{Enter}");
+    expect(answers).toEqual([{ was: 0.22 }]);
   });
   it("nobody is asked while nothing is in doubt", () => {
     render(<SlipQuestion question={null} onAnswer={() => undefined} />);

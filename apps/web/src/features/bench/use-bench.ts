@@ -11,13 +11,13 @@ import {
   unitOfReading,
   type Value,
 } from "@fox-lamp/language";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
 import { nextName, useEnter, useJob } from "../../app/use-job";
 import { useAnalysis, useTold, useWhyNot } from "../../circuit/use-analysis";
 import { messages } from "../../messages";
 import { toast } from "../../ui/toast";
-import type { Question } from "./SlipQuestion";
+import { useSlipQuestions } from "./use-slip-questions";
 
 /** A test with its value as a reading of the language. */
 function readingOf(test: NextTest, value: Value, id: string, unit?: string): Reading & { id: string } {
@@ -34,16 +34,6 @@ export interface OwnScene {
   readonly test: NextTest;
   readonly engineering: Expect | null;
   readonly volts: SceneVolts;
-}
-
-/** A reading that was entered and is yet to be judged: whether it fits is asked about once the analysis has it. */
-interface Judging {
-  readonly entry: string;
-  readonly name: string;
-  readonly test: string;
-  readonly minutes: number;
-  readonly value: Value;
-  readonly unit: string;
 }
 
 /** A number as it would be typed. */
@@ -65,8 +55,6 @@ export function useBench(id: string) {
   const [ownScene, setOwnScene] = useState<OwnScene | null>(null);
   const [text, setText] = useState("");
   const [selected, setSelected] = useState<string | null>(null);
-  const [question, setQuestion] = useState<Question | null>(null);
-  const [judging, setJudging] = useState<Judging | null>(null);
   // What is typed belongs to the test it was typed for, whatever the advice thinks of meanwhile.
   const [typedFor, setTypedFor] = useState<NextTest | null>(null);
   const [focus, setFocus] = useState<string | null>(null);
@@ -74,6 +62,11 @@ export function useBench(id: string) {
   const [readInstruments, { isLoading: instrumentBusy }] = useReadInstrumentsMutation();
   const told = useTold(diagnosed, !computing && analysis !== null);
   const whyNot = useWhyNot(diagnosed, selected);
+  const questions = useSlipQuestions({
+    readings: state.readings,
+    doubtful: computing ? null : (analysis?.diagnosis.doubtful ?? null),
+    typing: text !== "",
+  });
   const passing = state.intermittent === true;
 
   const offered = analysis?.diagnosis.next ?? [];
@@ -103,7 +96,6 @@ export function useBench(id: string) {
   };
   const leave = (): void => {
     setSelected(null);
-    setQuestion(null);
     type("");
     setChosen(null);
     setOwnScene(null);
@@ -117,19 +109,10 @@ export function useBench(id: string) {
     if (!test || reading === null) return;
     const [entry] = enter({ kind: "reading", body: { reading, minutes: test.minutes } });
     if (entry === undefined) return;
-    setJudging({ entry, name: reading.id, test: test.test, minutes: test.minutes, value, unit: unit ?? unitOfReading(test) });
+    questions.judge({ entry, name: reading.id, test: test.test, value, unit: unit ?? unitOfReading(test) });
     setSymptom(null);
     leave();
   };
-  useEffect(() => {
-    if (judging === null || computing || analysis === null) return;
-    setJudging(null);
-    const doubt = analysis.diagnosis.doubtful.find((candidate) => candidate.reading === judging.name);
-    // Somebody may have taken it back meanwhile.
-    const stands = state.readings.some(({ entry }) => entry === judging.entry);
-    if (doubt && stands) setQuestion({ ...judging, doubt });
-  }, [judging, computing, analysis, state.readings]);
-
   /** Reads the test at hand from the connected instrument: numbers go into the field, words are taken. */
   const readInstrument = async (): Promise<void> => {
     if (!test) return;
@@ -154,8 +137,8 @@ export function useBench(id: string) {
 
   /** What was said to the question whether a reading fits: it was another value, it is taken back and measured again, or it stays. */
   const answer = (said: { readonly was: Value } | "again" | "keep"): void => {
-    const asked = question;
-    setQuestion(null);
+    const asked = questions.question;
+    questions.close();
     if (asked === null || said === "keep") return;
     const taken = state.readings.find(({ entry }) => entry === asked.entry);
     if (taken === undefined) return;
@@ -202,9 +185,9 @@ export function useBench(id: string) {
     selected,
     setSelected,
     select: (unit: string): void => setSelected(unit === selected ? null : unit),
-    question,
+    question: questions.question,
     answer,
-    busy: computing || judging !== null,
+    busy: computing || questions.pending,
     symptom,
     setSymptom,
     choose: (next: string): void => {
