@@ -91,7 +91,10 @@ setInterval(sweep, SWEEP_MS).unref();
 
 const webFolder = fileURLToPath(new URL("../../web/dist", import.meta.url));
 const webRoot = existsSync(webFolder) ? relative(process.cwd(), webFolder) || "." : null;
-const server = serve({ fetch: createApp(house, logger, webRoot).fetch, port, hostname }, (info) => {
+/** Longer than a browser or a balancer keeps a quiet connection: who closes last never sends into a closed one. */
+const KEEP_MS = 75_000;
+const serverOptions = { keepAliveTimeout: KEEP_MS, headersTimeout: KEEP_MS + 1000 };
+const server = serve({ fetch: createApp(house, logger, webRoot).fetch, port, hostname, serverOptions }, (info) => {
   logger.info({ address: `http://${hostname}:${info.port}` }, "listening");
   process.send?.({ ready: true, port: info.port });
 });
