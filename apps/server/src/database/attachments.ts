@@ -1,6 +1,6 @@
 import type { JobFile, Recording } from "@fox-lamp/language";
 import { and, eq } from "drizzle-orm";
-import type { Database } from "./open";
+import type { Database, Transaction } from "./open";
 import type { JobKey } from "./projection";
 import { photos, recordings } from "./schema";
 
@@ -25,11 +25,17 @@ export interface Attachments {
   removePhoto(job: JobKey, id: string): Promise<boolean>;
   /** Takes everything of a job away for good. */
   removeAll(job: JobKey): Promise<void>;
+  /** The same place as part of a transaction; a store outside the database is itself, and is emptied before the transaction ends. */
+  within(transaction: Transaction): Attachments;
 }
 
 /** Attachments in tables beside the jobs, gone with them. */
 export class AttachmentTables implements Attachments {
-  constructor(private readonly database: Database) {}
+  constructor(private readonly database: Database | Transaction) {}
+
+  within(transaction: Transaction): Attachments {
+    return new AttachmentTables(transaction);
+  }
 
   async putPhoto({ shopId, jobId }: JobKey, id: string, { type, content }: Photo): Promise<void> {
     await this.database.insert(photos).values({ shopId, jobId, id, type, content }).onConflictDoNothing();

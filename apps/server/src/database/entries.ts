@@ -1,6 +1,7 @@
 import { circuitRules, circuitsOf, decide, foldJob, type JobRules, type JobSoFar, problemOfRefusal } from "@fox-lamp/core";
 import { BadInput, type Circuit, type Entry, type NewEntry, type Problem } from "@fox-lamp/language";
 import { and, asc, eq, gt, inArray, isNotNull, sql } from "drizzle-orm";
+import { PgDialect } from "drizzle-orm/pg-core";
 import { LRUCache } from "lru-cache";
 import type pg from "pg";
 import type { Changes } from "./changes";
@@ -67,10 +68,14 @@ const FOREIGN_ID = "FX400";
 const SAME_KEY = "23505";
 const MOST_TRIES = 3;
 
-const APPEND = {
-  name: "append",
-  text: "select entry, number, added from append_entries($1, $2, $3, $4, $5, $6, $7)",
-};
+/** Asks the database function to store entries. */
+const appendCall = (values: readonly unknown[]) =>
+  sql`select entry, number, added from append_entries(${sql.join(
+    values.map((value) => sql.param(value)),
+    sql`, `,
+  )})`;
+/** The same as text, for a statement that is prepared once a connection. */
+const APPEND = { name: "append", text: new PgDialect().sqlToQuery(appendCall(Array.from({ length: 7 }))).sql };
 
 /** One entry's place after it was sent. */
 interface Placed {
@@ -207,11 +212,8 @@ export class EntryRepository {
       const problem = refusalOf({ started: job.circuits, entries: before.map(entryOf) }, added, rulesIn(job.practice));
       if (problem !== null) throw new BadInput(problem);
       const query = async (values: unknown[]): Promise<{ rows: Placed[] }> => {
-        const [shop, viewer, id, sheet, person, imported, body] = values;
-        const { rows } = await transaction.execute(
-          sql`select entry, number, added from append_entries(${shop}::uuid, ${viewer}::uuid, ${id}::uuid, ${sheet}::int, ${person}::uuid, ${imported}::boolean, ${body}::jsonb)`,
-        );
-        return { rows: rows as unknown as Placed[] };
+        const { rows } = await transaction.execute<{ [Key in keyof Placed]: Placed[Key] }>(appendCall(values));
+        return { rows };
       };
       const placed = await this.put(query, scope, jobId, added, null);
       const assigned = [...added].reverse().find((entry) => entry.kind === "assigned");

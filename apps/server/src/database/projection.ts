@@ -161,7 +161,7 @@ export class Projection {
       .where(sql`folded < seq`)
       .limit(most);
     const left = behind.filter(({ jobId }) => !this.waiting.has(jobId));
-    if (left.length > 0) await this.countAll(left);
+    if (left.length > 1) await this.countAll(left);
     for (const { seq, ...key } of left) {
       await this.follow(key);
       this.changes.tell({ job: key.jobId, seq });
@@ -169,17 +169,24 @@ export class Projection {
     return behind.length;
   }
 
-  /** Brings what lists show of a job up to its latest entry, now. */
-  async follow({ shopId, jobId }: JobKey): Promise<void> {
+  /** Brings what lists show of a job up to its latest entry, now: readings alone are counted, anything more is folded. */
+  async follow(key: JobKey): Promise<void> {
+    await this.countAll([key]);
     for (let tries = 0; tries < MOST_TRIES; tries += 1) {
-      const [head] = await this.database
-        .select({ seq: jobHeads.seq, folded: jobHeads.folded })
-        .from(jobHeads)
-        .where(and(eq(jobHeads.shopId, shopId), eq(jobHeads.jobId, jobId)));
-      if (head === undefined || head.folded >= head.seq) return;
+      const behind = await this.behind(key);
+      if (behind === null) return;
       // Another server may follow the same job: whoever is later looks again.
-      if (await this.refold({ shopId, jobId }, head)) return;
+      if (await this.refold(key, behind)) return;
     }
+  }
+
+  /** Where a job's lists stand; null when they are true. */
+  private async behind({ shopId, jobId }: JobKey): Promise<{ seq: number; folded: number } | null> {
+    const [head] = await this.database
+      .select({ seq: jobHeads.seq, folded: jobHeads.folded })
+      .from(jobHeads)
+      .where(and(eq(jobHeads.shopId, shopId), eq(jobHeads.jobId, jobId)));
+    return head === undefined || head.folded >= head.seq ? null : head;
   }
 
   /** Makes a job's columns anew from all its entries. @returns false where another server was quicker */

@@ -1,9 +1,9 @@
 import type { Removal, RemovedThing } from "@fox-lamp/language";
-import { and, desc, eq, isNotNull, lt, sql } from "drizzle-orm";
+import { and, desc, eq, isNotNull, lt, type SQL, sql } from "drizzle-orm";
 import { v7 as uuidv7 } from "uuid";
 import type { Who } from "../accounts/who";
 import type { Attachments } from "./attachments";
-import type { Database } from "./open";
+import type { Database, Transaction } from "./open";
 import type { JobKey } from "./projection";
 import { entries, jobs, people, photos, removals, shops } from "./schema";
 
@@ -14,6 +14,19 @@ const MOST_LISTED = 200;
 const MOST_SWEPT = 100;
 const RULE: Remover = { id: null, name: "the shop's rule" };
 
+/** What went, of which job of which shop. */
+interface Gone {
+  readonly shopId: string;
+  readonly what: RemovedThing;
+  readonly subject: string;
+  readonly jobNumber: number | null;
+}
+
+/** Leaves the trace of a removal, as part of the removal: neither is there without the other. */
+async function trace(transaction: Transaction, gone: Gone, by: Remover, reason: string): Promise<void> {
+  await transaction.insert(removals).values({ ...gone, id: uuidv7(), by: by.name, personId: by.id, reason });
+}
+
 /** What is taken out of the record for good. Every removal leaves a trace: what, of which job, by whom, when, why. */
 export class RemovalRepository {
   constructor(
@@ -21,27 +34,27 @@ export class RemovalRepository {
     private readonly attachments: Attachments,
   ) {}
 
-  private async trace(shopId: string, what: RemovedThing, subject: string, jobNumber: number | null, by: Remover, reason: string): Promise<void> {
-    await this.database.insert(removals).values({ shopId, id: uuidv7(), what, subject, jobNumber, by: by.name, personId: by.id, reason });
-  }
-
   /** Removes a job with everything in it; its number is not given again. @returns whether there was one */
-  async job({ shopId, jobId }: JobKey, by: Remover, reason: string): Promise<boolean> {
-    await this.attachments.removeAll({ shopId, jobId });
-    const [gone] = await this.database
-      .delete(jobs)
-      .where(and(eq(jobs.shopId, shopId), eq(jobs.id, jobId)))
-      .returning({ number: jobs.number });
-    if (gone === undefined) return false;
-    await this.trace(shopId, "job", jobId, gone.number, by, reason);
-    return true;
+  job({ shopId, jobId }: JobKey, by: Remover, reason: string): Promise<boolean> {
+    return this.database.transaction(async (transaction) => {
+      await this.attachments.within(transaction).removeAll({ shopId, jobId });
+      const [gone] = await transaction
+        .delete(jobs)
+        .where(and(eq(jobs.shopId, shopId), eq(jobs.id, jobId)))
+        .returning({ number: jobs.number });
+      if (gone === undefined) return false;
+      await trace(transaction, { shopId, what: "job", subject: jobId, jobNumber: gone.number }, by, reason);
+      return true;
+    });
   }
 
   /** Removes a photo; the entry that it was taken stays. @returns whether there was one */
-  async photo(job: JobKey & { readonly number: number }, photo: string, by: Remover, reason: string): Promise<boolean> {
-    if (!(await this.attachments.removePhoto(job, photo))) return false;
-    await this.trace(job.shopId, "photo", photo, job.number, by, reason);
-    return true;
+  photo(job: JobKey & { readonly number: number }, photo: string, by: Remover, reason: string): Promise<boolean> {
+    return this.database.transaction(async (transaction) => {
+      if (!(await this.attachments.within(transaction).removePhoto(job, photo))) return false;
+      await trace(transaction, { shopId: job.shopId, what: "photo", subject: photo, jobNumber: job.number }, by, reason);
+      return true;
+    });
   }
 
   /**
@@ -49,8 +62,8 @@ export class RemovalRepository {
    * @param as what stands for the person from now on
    * @returns whether the shop had such a person
    */
-  async person(shopId: string, personId: string, as: string, by: Remover, reason: string): Promise<boolean> {
-    const done = await this.database.transaction(async (transaction) => {
+  person(shopId: string, personId: string, as: string, by: Remover, reason: string): Promise<boolean> {
+    return this.database.transaction(async (transaction) => {
       const [person] = await transaction
         .select({ name: people.name })
         .from(people)
@@ -76,21 +89,24 @@ export class RemovalRepository {
         .update(removals)
         .set({ by: as })
         .where(and(eq(removals.shopId, shopId), eq(removals.personId, personId)));
+      await trace(transaction, { shopId, what: "person", subject: personId, jobNumber: null }, by, reason);
       return true;
     });
-    if (done) await this.trace(shopId, "person", personId, null, by, reason);
-    return done;
   }
 
   /** The traces of a shop, the latest first. */
-  async list(shopId: string): Promise<Removal[]> {
-    const rows = await this.database.select().from(removals).where(eq(removals.shopId, shopId)).orderBy(desc(removals.at)).limit(MOST_LISTED);
-    return rows.map(({ id, what, subject, jobNumber, by, reason, at }) => ({ id, what, subject, jobNumber, by, reason, at: at.toISOString() }));
+  list(shopId: string): Promise<Removal[]> {
+    return this.traces(eq(removals.shopId, shopId));
   }
 
-  /** The photos of a job that were removed. */
-  async photosOf(shopId: string, jobNumber: number): Promise<Removal[]> {
-    return (await this.list(shopId)).filter((removal) => removal.what === "photo" && removal.jobNumber === jobNumber);
+  /** The photos of a job that were removed, the latest first. */
+  photosOf(shopId: string, jobNumber: number): Promise<Removal[]> {
+    return this.traces(and(eq(removals.shopId, shopId), eq(removals.what, "photo"), eq(removals.jobNumber, jobNumber)));
+  }
+
+  private async traces(which: SQL | undefined): Promise<Removal[]> {
+    const rows = await this.database.select().from(removals).where(which).orderBy(desc(removals.at)).limit(MOST_LISTED);
+    return rows.map(({ id, what, subject, jobNumber, by, reason, at }) => ({ id, what, subject, jobNumber, by, reason, at: at.toISOString() }));
   }
 
   /** Removes what shops have decided to keep no longer. @returns how many photos and jobs went */

@@ -301,5 +301,5 @@ export const removals = pgTable(
     reason: text("reason").notNull(),
     at: moment("at").notNull().defaultNow(),
   },
-  (table) => [primaryKey({ columns: [table.shopId, table.id] }), index("removals_subject").on(table.shopId, table.subject)],
+  (table) => [primaryKey({ columns: [table.shopId, table.id] }), index("removals_job").on(table.shopId, table.jobNumber)],
 );
