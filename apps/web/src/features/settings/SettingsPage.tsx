@@ -230,26 +230,23 @@ function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolea
             onChange={(hectopascal) => void save({ ...settings, seaLevelKPa: hectopascal / 10 })}
           />
         </Row>
-        <Row label={t.photosKept} hint={t.keptHint}>
-          <Amount
-            label={t.photosKept}
-            value={settings.keepPhotosMonths ?? 0}
-            unit={t.months}
-            min={0}
-            max={600}
-            onChange={(months) => void save({ ...settings, keepPhotosMonths: monthsOf(months) })}
-          />
-        </Row>
-        <Row label={t.closedKept} hint={t.keptHint}>
-          <Amount
-            label={t.closedKept}
-            value={settings.keepClosedJobsMonths ?? 0}
-            unit={t.months}
-            min={0}
-            max={600}
-            onChange={(months) => void save({ ...settings, keepClosedJobsMonths: monthsOf(months) })}
-          />
-        </Row>
+        {(
+          [
+            ["keepPhotosMonths", t.photosKept],
+            ["keepClosedJobsMonths", t.closedKept],
+          ] as const
+        ).map(([kept, label]) => (
+          <Row key={kept} label={label} hint={t.keptHint}>
+            <Amount
+              label={label}
+              value={settings[kept] ?? 0}
+              unit={t.months}
+              min={0}
+              max={600}
+              onChange={(months) => void save({ ...settings, [kept]: monthsOf(months) })}
+            />
+          </Row>
+        ))}
       </fieldset>
     </section>
   );
