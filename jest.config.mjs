@@ -27,7 +27,7 @@ export default {
     {
       ...shared,
       displayName: "database",
-      roots: ["<rootDir>/apps/server/src", "<rootDir>/apps/server/test"],
+      roots: ["<rootDir>/apps/server/src", "<rootDir>/apps/server/test", "<rootDir>/scripts/test"],
       testRegex: DATABASE,
       // Packages that are modules only.
       transform: { "\\.[jt]sx?$": shared.transform["\\.tsx?$"] },

@@ -12,7 +12,7 @@ const GROUPS = [
   ],
   [["build", process.execPath, ["scripts/build.mjs"]]],
   [
-    ["unit and property tests", "npx", ["jest"]],
+    ["unit and property tests", "npx", ["jest", "--maxWorkers=2"]],
     ["end-to-end tests", process.execPath, ["scripts/e2e.mjs"]],
   ],
 ];

@@ -217,7 +217,9 @@ for (const theme of ["dark", "light"] as const) {
     const context = await browser.newContext({ storageState: ODETTE, colorScheme: theme, viewport: { width: 1280, height: 800 } });
     const page = await context.newPage();
     const check = async (what: string): Promise<void> => {
-      const { violations } = await new AxeBuilder({ page }).exclude(".apexcharts-canvas").analyze();
+      const axe = new AxeBuilder({ page }).exclude(".apexcharts-canvas");
+      // Names, roles and order are the same by night; what can differ is the contrast.
+      const { violations } = await (theme === "dark" ? axe.withRules(["color-contrast"]) : axe).analyze();
       expect(
         violations.map(({ id, nodes }) => `${what}: ${id} ${nodes[0]?.html ?? ""}`),
         what,

@@ -132,7 +132,9 @@ export async function solveByKeyboard(page: Page): Promise<number> {
     await expect(page.locator("main[aria-busy=false]")).toBeVisible();
     // A reading is in the record before anything judges it; the question whether it fits comes after.
     if (await dialog.isVisible()) {
-      await dialog.getByRole("button", { name: /^Keep/u }).focus();
+      const keep = dialog.getByRole("button", { name: /^Keep/u });
+      await keep.focus();
+      await expect(keep).toBeFocused();
       await page.keyboard.press("Enter");
       await expect(dialog).toHaveCount(0);
     }
@@ -141,7 +143,11 @@ export async function solveByKeyboard(page: Page): Promise<number> {
     await page.keyboard.press("r");
     // A number lands in the field and waits to be taken; a word is taken at once.
     const field = page.locator("form input").last();
-    await expect.poll(async () => (await rows.count()) > before || (await page.evaluate(() => document.activeElement?.tagName)) === "INPUT").toBe(true);
+    const answered = async (): Promise<boolean> =>
+      (await dialog.isVisible()) || (await rows.count()) > before || (await page.evaluate(() => document.activeElement?.tagName)) === "INPUT";
+    await expect.poll(answered).toBe(true);
+    // The question came up while the key was pressed.
+    if (await dialog.isVisible()) continue;
     if ((await rows.count()) === before) {
       await expect(field).toBeFocused();
       await page.keyboard.press("Enter");

@@ -1,25 +1,7 @@
 import { fileURLToPath } from "node:url";
+import { runCommand } from "./commands";
 import { migrateDatabase, openDatabase } from "./database/open";
 import { PeopleRepository } from "./database/people";
-
-const USAGE = `npm run shop -- NAME FOREMAN     opens a further shop and invites its foreman
-npm run password -- SHORT-NAME   gives a code with which this person sets a new password`;
-
-/** Runs a command for whoever sits at the machine. @returns what to print, and the exit code */
-async function run(people: PeopleRepository, [what, ...words]: readonly string[]): Promise<readonly [text: string, code: number]> {
-  const [first, second] = words.map((word) => word.trim());
-  if (what === "shop" && first && second) {
-    const invitation = await people.openShop(first, second);
-    if (invitation === null) return [`There is a shop called "${first}" already; expected another name.`, 1];
-    return [`${second} comes in at /come/${invitation.code} (until ${invitation.expiresAt.slice(0, 10)}).`, 0];
-  }
-  if (what === "password" && first) {
-    const reset = await people.resetByName(first);
-    if (reset === null) return [`Nobody who may enter has the short name "${first}".`, 1];
-    return [`A new password is set at /new-password/${reset.code} (until ${reset.expiresAt.slice(0, 16).replace("T", " ")} UTC, once).`, 0];
-  }
-  return [USAGE, 2];
-}
 
 const url = process.env["DATABASE_URL"];
 if (!url) {
@@ -28,7 +10,7 @@ if (!url) {
 }
 await migrateDatabase(url, fileURLToPath(new URL("../drizzle", import.meta.url)));
 const { database, pool } = openDatabase(url, { warn: () => undefined });
-const [text, code] = await run(new PeopleRepository(database), process.argv.slice(2));
+const [text, code] = await runCommand(new PeopleRepository(database), process.argv.slice(2));
 await pool.end();
 (code === 0 ? process.stdout : process.stderr).write(`${text}\n`);
 process.exitCode = code;

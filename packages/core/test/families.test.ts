@@ -229,7 +229,7 @@ describe("harm is said before it happens", () => {
   it.each<[object, string]>([
     [
       { meter: "scan", red: "sig@module", setup: { open: ["sensor"], add: [{ kind: "jumper", from: "bat+", to: "sig@sensor" }] } },
-      "battery voltage on a signal pin",
+      "Battery voltage on a signal pin",
     ],
     [{ meter: "lamp", red: "bat+", black: "ref@sensor" }, "can overload the module's pin"],
     [{ meter: "ohms", red: "sig@sensor", black: "gnd@sensor" }, "key off"],

@@ -121,6 +121,6 @@ export { BadInput, type Problem, parseOrThrow, printPath, problemOf } from "./pr
 export { type Measurement, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";
 export { circuitOfUnit, parseLocalUnit, parseUnit, printLocalUnit, printUnit, type RepairUnit, type UnitKind, unitKindOf, unitOfFault } from "./repair-unit";
 export { GROUND_ROLES, isGroundRole, PIN_ROLES, type PinRole, SUPPLY_ROLES } from "./roles";
-export { type Added, type Known, knownValue, knownWithin, knownWord, type Setup, STIMULI, setupSchema, type Truth, truthSchema } from "./setup";
+export { ADDED_KINDS, type Added, type Known, knownValue, knownWithin, knownWord, type Setup, STIMULI, setupSchema, type Truth, truthSchema } from "./setup";
 export { parseShorthand, parseSpan, printShorthand, type ShorthandResult } from "./shorthand";
-export { pinWord, placeWord, pointWord, unitTitle } from "./words";
+export { pinWord, placeWord, pointWord, seenWord, unitTitle } from "./words";

@@ -31,6 +31,7 @@ const UNITS: Readonly<Record<string, string>> = {
   "°c": "degC",
   c: "degC",
   kpa: "kPa",
+  rpm: "rpm",
 };
 
 /** Units that are kept in another one: how to get there. Pounds and inches of mercury: NIST SP 811. */

@@ -53,7 +53,25 @@ export function pinWord(pin: string, asTitle = false): string {
 export function placeWord(place: string): string {
   if (place === "sensor" || place === "module") return `at the ${place}`;
   if (place.startsWith("S") && place !== "S") return `at splice ${place}`;
+  if (place === "loom") return "along the loom";
   return place === "part" ? "on the part" : `at ${place}`;
+}
+
+const SEEN_WORDS: Readonly<Record<string, string>> = {
+  sensor: "sensor connector",
+  module: "module connector",
+  loom: "loom",
+  target: "tone wheel",
+  part: "part itself",
+  twin: "twin",
+  "check-lamp": "check lamp",
+  "fuel-pump": "fuel pump",
+};
+
+/** What is looked at, listened to or noticed, as people say it: "sensor connector", "connector C1", "fuel pump". */
+export function seenWord(place: string): string {
+  const name = place.slice(place.indexOf(":") + 1);
+  return SEEN_WORDS[name] ?? (/^C\d/u.test(name) ? `connector ${name}` : name);
 }
 
 /** A point as people say it: "signal at the sensor", "battery negative". */

@@ -4,6 +4,8 @@ import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { Analysed, AnalysisService, OwnAnswer, Proven, Told } from "./analysis.worker";
 
+export type { OwnAnswer };
+
 let service: Remote<AnalysisService> | null = null;
 let worker: Worker | null = null;
 

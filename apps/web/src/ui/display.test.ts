@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { PRESSURE_UNITS, showIn, shownUnit, shownValue, TEMPERATURE_UNITS, typedValue } from "./display";
+import { gainText, minutesText, PRESSURE_UNITS, showIn, shownUnit, shownValue, TEMPERATURE_UNITS, typedValue } from "./display";
 
 describe("units of this device", () => {
   afterEach(() => showIn({ temperature: "degC", pressure: "kPa" }));
@@ -34,4 +34,20 @@ describe("units of this device", () => {
       ),
     );
   });
+});
+
+describe("times and gains in words", () => {
+  it.each([
+    [0.01, "5 s"],
+    [0.3, "20 s"],
+    [0.9, "55 s"],
+    [0.96, "1 min"],
+    [2.54, "2.5 min"],
+    [12.4, "12 min"],
+  ])("%p minutes are %p", (minutes, text) => expect(minutesText(minutes)).toBe(text));
+  it.each([
+    [1.2, "much"],
+    [0.3, "some"],
+    [0, "little"],
+  ])("%p bits are %p", (bits, text) => expect(gainText(bits)).toBe(text));
 });

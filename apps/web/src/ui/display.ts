@@ -32,3 +32,14 @@ export function typedValue(value: number, base: string): number {
   const unit = shownUnit(base);
   return unit === base ? value : Number(fromShownUnit(value, base, unit).toPrecision(6));
 }
+
+/** A time as people say it: seconds under a minute, else minutes. */
+export function minutesText(minutes: number): string {
+  if (minutes < 0.95) return `${Math.max(5, 5 * Math.round((60 * minutes) / 5))} s`;
+  return `${minutes < 9.5 ? Number(minutes.toFixed(1)) : Math.round(minutes)} min`;
+}
+
+/** How much a test settles, from its information in bits. */
+export function gainText(bits: number): "much" | "some" | "little" {
+  return bits >= 0.5 ? "much" : bits >= 0.15 ? "some" : "little";
+}

@@ -1,9 +1,10 @@
-import { type Measurement, type PinRole, parsePoint, type Setup } from "@fox-lamp/language";
+import { type Added, type Measurement, type PinRole, parsePoint, pointWord, type Setup } from "@fox-lamp/language";
 import { type CircuitModel, circuitOf, type Model, pathOf } from "../circuit";
 
 /** What a point is to someone who wants to connect something to it. */
 type Nature = "battery" | "ground" | PinRole | "other";
 
+const ADDED_WORDS: Readonly<Record<Added["kind"], string>> = { jumper: "jumper", resistor: "resistor", lamp: "test lamp", "led-lamp": "LED tester" };
 const DELICATE: readonly Nature[] = ["reference", "signal", "shield"];
 
 function natureOf(model: Model, text: string, circuit: string | undefined): Nature {
@@ -27,20 +28,21 @@ export function harmOf(model: Model, measurement: Measurement): string[] {
     const ends = [natureOf(model, added.from, circuit), natureOf(model, added.to, circuit)] as const;
     const fed = ends.includes("battery");
     const delicate = ends.find((nature) => DELICATE.includes(nature));
-    const place = `${added.from} to ${added.to}`;
-    if (fed && delicate !== undefined) warnings.push(`battery voltage on a ${delicate} pin of the module (${added.kind} ${place}) can destroy it`);
+    const place = `${pointWord(added.from)} to ${pointWord(added.to)}`;
+    if (fed && delicate !== undefined)
+      warnings.push(`Battery voltage on a ${delicate} pin of the module (${ADDED_WORDS[added.kind]} from ${place}) can destroy it`);
     else if (fed && (ends.includes("control") || ends.includes("heater-control")))
-      warnings.push(`battery on a driver of the module (${added.kind} ${place}) can destroy it`);
-    else if (ends.includes("shield")) warnings.push(`a shield is never connected to anything (${added.kind} ${place})`);
+      warnings.push(`Battery on a driver of the module (${ADDED_WORDS[added.kind]} from ${place}) can destroy it`);
+    else if (ends.includes("shield")) warnings.push(`A shield is never connected to anything (${ADDED_WORDS[added.kind]} from ${place})`);
   }
   if (measurement.meter === "lamp" && key !== "off" && measurement.black !== undefined) {
     const ends = [natureOf(model, measurement.red, circuit), natureOf(model, measurement.black, circuit)] as const;
     if (ends.includes("battery") && ends.some((nature) => DELICATE.includes(nature))) {
-      warnings.push(`a test lamp from the battery to ${measurement.red} or ${measurement.black} can overload the module's pin`);
+      warnings.push(`A test lamp from the battery to ${pointWord(measurement.red)} or ${pointWord(measurement.black)} can overload the module's pin`);
     }
   }
   if ((measurement.meter === "ohms" || measurement.meter === "continuity") && key !== "off") {
-    warnings.push("resistance is measured with the key off: on a live line the reading means nothing and meter or module can be harmed");
+    warnings.push("Resistance is measured with the key off: on a live line the reading means nothing and meter or module can be harmed");
   }
   return warnings;
 }

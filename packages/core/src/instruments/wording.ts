@@ -39,6 +39,7 @@ export const PROVES = {
 export const CAUTIONS = {
   lamp: "Small incandescent lamp only, on the ground cavity only: check face, cavity and colour first.",
   jumper: "Wrong cavity can destroy the module: confirm face, cavity and wire colour. Fused lead only.",
+  resistor: "Confirm face, cavity and wire colour, and the resistor's ohms, before it is put in.",
   ohms: "Key off, connector open: never ohms on a live line.",
   crank: "Keep the engine from starting the manual's way; selector safe; crank a few seconds only.",
   running: "Moving belts, fans that start by themselves, hot exhaust; ventilate; wheels chocked.",

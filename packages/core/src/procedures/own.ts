@@ -1,14 +1,41 @@
-import { BadInput, type Instrument, type Measurement, meterWords, parsePoint, pointWord } from "@fox-lamp/language";
+import { type Added, BadInput, type Instrument, type Measurement, meterWords, parsePoint, pinWord, pointWord, seenWord } from "@fox-lamp/language";
 import { connectorsOf, engineOf, type Model } from "../circuit";
 import { CAUTIONS, harmOf, meterRecord } from "../instruments";
 import { cautionsOf } from "./drafts";
 import { measurementId, type Procedure } from "./procedure";
 
-function titleOf({ meter, red, black }: Measurement, word: string): string {
-  const points = !meterWords(meter).electrical ? red : `${pointWord(red)}${black === undefined ? "" : ` to ${pointWord(black)}`}`;
-  const text = word === "" ? points : `${points}, ${word}`;
-  return `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
+const capital = (text: string): string => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
+
+function titleOf({ meter, red, black, record }: Measurement, word: string): string {
+  switch (meter) {
+    case "look":
+      return `Look at the ${seenWord(red)}`;
+    case "listen":
+      return `Listen at the ${seenWord(red)}`;
+    case "notice":
+      return `Notice the ${seenWord(red)}`;
+    case "scan":
+      return capital(`${pinWord(parsePin(red))}, what the module reads${record === undefined ? "" : ", lowest to highest"}`);
+    default: {
+      const points = !meterWords(meter).electrical ? seenWord(red) : `${pointWord(red)}${black === undefined ? "" : ` to ${pointWord(black)}`}`;
+      return capital([points, word, record === undefined ? "" : "lowest to highest"].filter((text) => text !== "").join(", "));
+    }
+  }
 }
+
+/** The pin of a point; the text itself where it is none. */
+function parsePin(text: string): string {
+  const point = parsePoint(text);
+  return point?.kind === "pin" ? point.pin : text;
+}
+
+/** What to mind of a part that is added, beside what its place forbids. */
+const ADDED_CAUTIONS: Readonly<Record<Added["kind"], string | null>> = {
+  jumper: CAUTIONS.jumper,
+  resistor: CAUTIONS.resistor,
+  lamp: CAUTIONS.lamp,
+  "led-lamp": null,
+};
 
 /** The connector a lead is put on; null for the battery, grounds, and places of other circuits. */
 function reachedBy(lead: string | undefined, circuit: string, connectors: readonly string[]): string | null {
@@ -38,10 +65,12 @@ export function ownProcedure(model: Model, measurement: Measurement, where: stri
   const { choosing } = meterRecord(meter);
   const connectors = connectorsOf(owner);
   const opens = setup.open ?? [];
-  const reach = [reachedBy(meter === "scan" ? undefined : red, owner.id, connectors), reachedBy(black ?? undefined, owner.id, connectors), ...opens];
+  const leads = [meter === "scan" ? undefined : red, black ?? undefined, ...(setup.add ?? []).flatMap(({ from, to }) => [from, to])];
+  const reach = [...leads.map((lead) => reachedBy(lead, owner.id, connectors)), ...opens];
   const ohms = meter === "ohms" || meter === "continuity";
   const helper: Instrument[] = engineOf(setup).key === "crank" ? ["helper"] : [];
-  const added = (setup.add ?? []).map(({ kind: part }): Instrument => (part === "led-lamp" ? "lamp" : part));
+  const parts = [...new Set((setup.add ?? []).map(({ kind }) => kind))];
+  const added = parts.map((part): Instrument => (part === "led-lamp" ? "lamp" : part));
   return {
     id: measurementId({ ...measurement, circuit: owner.id }),
     circuit: owner.id,
@@ -60,7 +89,12 @@ export function ownProcedure(model: Model, measurement: Measurement, where: stri
     needs: [...new Set([...choosing.needs, ...helper, ...added])],
     proves: choosing.proves,
     cautions: [
-      ...new Set([...harmOf(model, measurement), ...(ohms ? [CAUTIONS.ohms] : []), ...(added.length > 0 ? [CAUTIONS.jumper] : []), ...cautionsOf(setup)]),
+      ...new Set([
+        ...harmOf(model, measurement),
+        ...(ohms ? [CAUTIONS.ohms] : []),
+        ...parts.flatMap((part) => ADDED_CAUTIONS[part] ?? []),
+        ...cautionsOf(setup),
+      ]),
     ],
   };
 }

@@ -31,7 +31,7 @@ const t = messages.bench;
 
 // What is opened over the bench comes when it is opened: the bench itself should not wait for it.
 const CalloutDialog = lazy(async () => ({ default: (await import("./CalloutDialog")).CalloutDialog }));
-const OwnTest = lazy(async () => ({ default: (await import("./OwnTest")).OwnTest }));
+const OwnTest = lazy(async () => ({ default: (await import("./own-test/OwnTest")).OwnTest }));
 const Palette = lazy(async () => ({ default: (await import("./Palette")).Palette }));
 const SlipQuestion = lazy(async () => ({ default: (await import("./SlipQuestion")).SlipQuestion }));
 const Watch = lazy(async () => ({ default: (await import("./Watch")).Watch }));
@@ -317,7 +317,7 @@ export function BenchPage() {
           </div>
           <div className="order-4 border-t border-line px-4 py-4 lg:hidden">{log}</div>
           <Suspense>
-            {opened === "own" && <OwnTest bench={bench} circuits={analysis.circuits} open onOpen={toggle("own")} onMeasure={bench.setOwnScene} />}
+            {opened === "own" && <OwnTest bench={bench} circuits={analysis.circuits} onOpen={toggle("own")} onMeasure={bench.setOwnScene} />}
             {opened === "watch" && bench.readInstrument !== null && <Watch bench={bench} circuit={circuit} open onOpen={toggle("watch")} />}
             {opened === "palette" && (
               <Palette

@@ -1,5 +1,6 @@
 import type { Expect, NextTest } from "@fox-lamp/language";
 import { scaleOf, wordsOf } from "../../instruments";
+import type { Procedure } from "../../procedures";
 import { formatPercent, formatQuantity, formatWindow } from "../../units";
 import type { CircuitPosterior } from "../posterior/posterior";
 import type { Outcomes } from "../value-of-information/outcomes";
@@ -82,6 +83,27 @@ function describe(outcome: Outcome | undefined): string | null {
   return names.length === 0 ? null : names.join(", ");
 }
 
+/** What a test is, whatever it would tell. @param minutes what it costs now */
+export function askedOf(procedure: Procedure, minutes: number) {
+  return {
+    test: testKey(procedure.circuit, procedure.id),
+    circuit: procedure.circuit,
+    title: procedure.title,
+    meter: procedure.meter,
+    red: procedure.red,
+    black: procedure.black,
+    setup: procedure.setup,
+    ...(procedure.unit === null ? {} : { unit: procedure.unit }),
+    ...(procedure.record ? { record: "min-max" as const } : {}),
+    ...(procedure.scope === null ? {} : { scope: procedure.scope }),
+    minutes,
+    technique: procedure.technique,
+    proves: procedure.proves,
+    needs: [...procedure.needs],
+    cautions: [...procedure.cautions],
+  };
+}
+
 /** A ranked test as the language's advice: what to do, what to expect, what each outcome would mean. */
 export function nextTestOf(posterior: CircuitPosterior, test: RankedTest): NextTest {
   const { procedure, probe } = test.offered;
@@ -111,28 +133,14 @@ export function nextTestOf(posterior: CircuitPosterior, test: RankedTest): NextT
   });
   const first = (key: Outcome["key"]): Outcome | undefined => outcomes.find((outcome) => outcome.key === key);
   return {
-    test: testKey(procedure.circuit, procedure.id),
-    circuit: procedure.circuit,
-    title: procedure.title,
-    meter: procedure.meter,
-    red: procedure.red,
-    black: procedure.black,
-    setup: procedure.setup,
-    ...(procedure.unit === null ? {} : { unit: procedure.unit }),
-    ...(procedure.record ? { record: "min-max" as const } : {}),
-    ...(procedure.scope === null ? {} : { scope: procedure.scope }),
+    ...askedOf(procedure, test.minutes),
     expect: expect satisfies Expect,
     gainBits: Number(test.gainBits.toFixed(4)),
-    minutes: test.minutes,
-    technique: procedure.technique,
-    proves: procedure.proves,
-    needs: [...procedure.needs],
     why: whySentence(outcomes, test, first("expected")),
     ifLow: describe(first("low") ?? first("word")),
     ifExpected: describe(first("expected")),
     ifHigh: describe(first("high")),
     outcomes,
-    cautions: [...procedure.cautions],
   };
 }
 

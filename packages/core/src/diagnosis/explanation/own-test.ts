@@ -9,7 +9,18 @@ import { believe } from "../value-of-information/belief";
 import { informationBits, outcomesOf } from "../value-of-information/outcomes";
 import { minutesOf } from "../value-of-information/price";
 import { workDoneOf } from "../value-of-information/work-done";
-import { nextTestOf } from "./next";
+import { askedOf, nextTestOf } from "./next";
+
+/** Nothing can be said beforehand of what a test will show. */
+const UNFORESEEN = {
+  expect: { low: null, high: null, unit: "" },
+  gainBits: 0,
+  why: "Nothing can be said beforehand; what is found is kept in the record.",
+  ifLow: null,
+  ifExpected: null,
+  ifHigh: null,
+  outcomes: [],
+} satisfies Partial<NextTest>;
 
 /**
  * What a test that somebody put together himself would show and tell, as the advice says it of its own.
@@ -29,10 +40,12 @@ export function ownTest(job: DiagnosedJob, measurement: Measurement, session: Se
   const { inference, observations, evidence, weights } = posterior;
   const asked: Measurement = { ...measurement, circuit: id };
   const probe = inference.probe(asked, "measurement");
-  if (probe === null)
-    throw new BadInput({ code: "measurement:unpredicted", where: "measurement.meter", message: `nothing can be said beforehand of "${asked.meter}"` });
   const procedure = ownProcedure(inference.model, asked, "measurement");
   const passing = comesAndGoes(job);
+  const access = (circuit: string) => inference.circuitOf(circuit).circuit.access;
+  const minutes = minutesOf({ procedure }, access, workDoneOf(part.own, onlyCircuit, job, new Set(), passing));
+  // What says nothing of this circuit is done and kept all the same.
+  if (probe === null) return { ...askedOf(procedure, minutes), ...UNFORESEEN };
   const belief = believe(inference.grid, inference.columns, observations, evidence, weights, () => true, passing ? complaintNow(part.own) : null);
   const [table] = inference.tablesFor(
     [{ key: `${procedure.circuit} ${procedure.id}`, probe }],
@@ -43,6 +56,5 @@ export function ownTest(job: DiagnosedJob, measurement: Measurement, session: Se
   const gainBits = informationBits(outcomes, new Float64Array(inference.grid.units.length).fill(1));
   const expect = expectOf(inference.model, probe, inference.columns);
   const offered = { procedure, probe, expect: () => expect };
-  const minutes = minutesOf(offered, (circuit) => inference.circuitOf(circuit).circuit.access, workDoneOf(part.own, onlyCircuit, job, new Set(), passing));
   return nextTestOf(posterior, { offered, outcomes, gainBits, minutes, score: gainBits / minutes });
 }

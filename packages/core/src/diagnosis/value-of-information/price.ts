@@ -11,7 +11,11 @@ const UNPLUG_MINUTES: Readonly<Record<string, number>> = { sensor: 0.4, module: 
 /** What a first unplugging may cost by curing a bad contact for a day, in minutes. */
 const DISTURBANCE_MINUTES = 1.2;
 /** Minutes a test costs now: itself, reaching places not yet reached, unplugging, disturbance. */
-export function minutesOf(offered: OfferedTest, access: (circuit: string) => Readonly<Record<string, number>> | undefined, work: WorkDone): number {
+export function minutesOf(
+  offered: Pick<OfferedTest, "procedure">,
+  access: (circuit: string) => Readonly<Record<string, number>> | undefined,
+  work: WorkDone,
+): number {
   const { procedure } = offered;
   let minutes = procedure.minutes;
   const done = (places: ReadonlySet<string>, place: string): boolean => places.has(placeIn(procedure.circuit, place));
