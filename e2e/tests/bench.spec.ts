@@ -7,14 +7,14 @@ const HIDDEN = [{ id: "ect/wire:sig/resistance", ohms: 8500 }];
 
 test("a hidden resistance in a coolant circuit is proven through the screen and found again after a reload", async ({ page }) => {
   const id = await openBench(page, "Unit 7");
-  await expect(page.getByRole("heading", { name: "Module's own value" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "What the module reads" })).toBeVisible();
   await expect(page.getByText("2.57 to 3.15 V").first()).toBeVisible();
 
   // The scan value is implausible: it reads far too cold for an engine at 18 degC.
   await page.keyboard.type("-10 degC");
   await page.keyboard.press("Enter");
-  await expect(page.getByText("-10 degC").first()).toBeVisible();
-  await expect(page.getByText(/It predicts .+ for r1; you read -10 degC/u).first()).toBeVisible();
+  await expect(page.getByText("-10 °C").first()).toBeVisible();
+  await expect(page.getByText(/Would read .+ at r1; you read -10 °C/u).first()).toBeVisible();
 
   await solveOnScreen(page, id, HIDDEN);
 

@@ -1,6 +1,6 @@
 import { execFileSync } from "node:child_process";
 import { fileURLToPath } from "node:url";
-import { expect, type Page } from "@playwright/test";
+import { expect, type Locator, type Page } from "@playwright/test";
 
 const COMMAND = fileURLToPath(new URL("../../bin/fox-lamp", import.meta.url));
 
@@ -155,4 +155,13 @@ export async function solveByKeyboard(page: Page): Promise<number> {
     await expect(rows).toHaveCount(before + 1);
   }
   throw new Error("no verdict");
+}
+
+/** Chooses from a list that is searched by typing. */
+export async function pick(page: Page, within: Page | Locator, label: string, words: string): Promise<void> {
+  await within.getByRole("combobox", { name: label }).click();
+  const list = page.getByRole("dialog", { name: label });
+  await list.getByRole("combobox").fill(words);
+  await page.keyboard.press("Enter");
+  await expect(list).toHaveCount(0);
 }

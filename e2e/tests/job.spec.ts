@@ -153,9 +153,9 @@ test("a whole job: from the front door and the complaint to the report, nothing 
 /** What a sound coolant circuit shows at its two cavities, by how one asks: signal, ground. */
 const SHOWS = [
   ["from battery positive", "7.5", "12.5"],
-  ["with 1000 ohm", "1.56", "0.01"],
+  ["with 1.0 kΩ", "1.56", "0.01"],
   ["plugged and back-probed", "2.6", "0.01"],
-  ["in ohms", "3.2k", "0.4"],
+  ["resistance to battery negative", "3.2k", "0.4"],
   ["against battery negative", "5.01", "0.01"],
 ] as const;
 
@@ -203,7 +203,7 @@ test("a part fitted before proof is asked about, and recorded with the odds", as
   await gate.getByRole("button", { name: "Fit it anyway" }).click();
   const done = page.getByRole("region", { name: "What was done" });
   await expect(done).toBeVisible();
-  await done.getByLabel("New part, ohm").fill("25k");
+  await done.getByLabel("New part, Ω").fill("25k");
   await done.getByLabel("In words").fill("Coolant sensor replaced on the customer's wish");
   await done.getByRole("button", { name: "Write the repair down" }).click();
   await expect(page.getByText("Keep the old part until the verdict is proven")).toBeVisible();

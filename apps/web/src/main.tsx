@@ -1,5 +1,7 @@
 import "@fontsource-variable/atkinson-hyperlegible-mono";
 import "@fontsource-variable/atkinson-hyperlegible-next";
+import "@fontsource/noto-sans/greek-400.css";
+import "@fontsource/noto-sans/greek-700.css";
 import { StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { ErrorBoundary } from "react-error-boundary";

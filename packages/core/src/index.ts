@@ -59,5 +59,5 @@ export { type CavityReading, cavityWords, type Identification, identifyPins, mea
 export { type CustomerReport, customerReport, readingRows } from "./report";
 export { findingsOf } from "./signals";
 export { type Triage, triageJob } from "./triage";
-export { formatPercent, formatQuantity, formatWindow, fromShownUnit, toShownUnit } from "./units";
+export { formatPercent, formatQuantity, formatWindow, fromShownUnit, toShownUnit, unitSymbol } from "./units";
 export { type Analysis, analyse, type CircuitView, type PinView, type SceneVolts, sceneOf, viewsOf, windowsOf } from "./view";

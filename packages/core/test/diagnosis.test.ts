@@ -326,7 +326,7 @@ describe("advice", () => {
       take(ECT, [{ id: "ect/sensor/short", ohms: 3 }], [scan({ truth: COLD }), volts("sig@sensor", "bat-", { open: ["sensor"] })]),
     );
     expect(suspects[0]?.fault).toBe("ect/sensor/short");
-    expect(suspects[0]?.why).toMatch(/^It predicts .+ for r\d; .+/u);
+    expect(suspects[0]?.why).toMatch(/^Would read .+ at r\d; .+/u);
     expect(suspects[0]?.for.length).toBeGreaterThan(0);
   });
 });

@@ -294,7 +294,7 @@ describe("explanation", () => {
     const moves = movesOf(job, cache);
     expect(moves).toHaveLength(3);
     for (const { sentence, before, after } of moves) {
-      expect(sentence).toMatch(/(rose|fell) from .* to .*: (it predicts .* here, )?you read/u);
+      expect(sentence).toMatch(/(rose|fell) from .* to .*: (it would read .* here, )?you read/u);
       expect(before).not.toBe(after);
     }
     expect(moves[2]?.unit).toBe("ect/sensor");
@@ -302,7 +302,7 @@ describe("explanation", () => {
   it("says why not the sensor", () => {
     const answer = whyNot(job, "ect/sensor", cache);
     expect(answer.by[0]).toBe("r3");
-    expect(answer.sentence).toContain("2.72 kohm");
+    expect(answer.sentence).toContain("2.72 kΩ");
     expect(whyNot({ circuits, readings: [] }, "ect/sensor", cache).sentence).toContain("Nothing measured so far");
   });
   it("the proof lists what was read, its window, and what that clears", () => {

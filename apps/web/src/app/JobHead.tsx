@@ -1,19 +1,34 @@
-import type { Stage } from "@fox-lamp/language";
+import type { JobDetail, Stage } from "@fox-lamp/language";
+import type { ReactNode } from "react";
 import { StageRail } from "../ui/StageRail";
+import { vehicleName } from "../ui/vehicle";
 import { AccountMenu, Brand, ThemeButton } from "./shell";
 
-/** The head of a job's pages: the stages, under the brand where the screen is narrow. */
-export function JobHead({ job, stage, here }: { job: string; stage: Stage; here: Stage }) {
+interface Props {
+  readonly job: Pick<JobDetail, "id" | "vehicle" | "title">;
+  readonly stage: Stage;
+  readonly here: Stage;
+  /** What else this page has in its head. */
+  readonly children?: ReactNode;
+}
+
+/** The head of a job's pages: which vehicle, which job, the order of work. Nothing of it is cut away: it takes a second line instead. */
+export function JobHead({ job, stage, here, children }: Props) {
   return (
-    <header className="flex flex-wrap items-center gap-x-5 border-b border-line px-4 py-1.5 print:hidden lg:px-6">
+    <header className="flex flex-wrap items-center gap-x-4 gap-y-0.5 border-b border-line px-3 py-1 print:hidden lg:flex-nowrap lg:px-5 lg:py-1.5">
       <Brand />
-      <div className="order-last w-full min-w-0 md:order-none md:w-auto md:flex-1">
-        <StageRail job={job} stage={stage} here={here} />
-      </div>
-      <span className="ml-auto flex items-center gap-1">
+      <p className="m-0 min-w-0 flex-1 leading-tight lg:order-3 lg:text-right">
+        <span className="font-bold">{vehicleName(job.vehicle)}</span> <span className="readout whitespace-nowrap text-sm">{job.vehicle.plate}</span>{" "}
+        <span className="text-sm text-soft">{job.title}</span>
+      </p>
+      <span className="flex items-center lg:order-4 lg:gap-1">
+        {children}
         <ThemeButton />
         <AccountMenu />
       </span>
+      <div className="w-full min-w-0 lg:order-2 lg:w-auto">
+        <StageRail job={job.id} stage={stage} here={here} />
+      </div>
     </header>
   );
 }

@@ -32,7 +32,7 @@ describe("settings of this device", () => {
     const { settingsReducer, settingsChanged, applySettings } = await opened();
     const changed = settingsReducer(
       undefined,
-      settingsChanged({ textScale: 1.3, leftHand: true, units: { temperature: "degF", pressure: "psi" }, guided: true }),
+      settingsChanged({ textScale: 1.3, leftHand: true, letters: true, units: { temperature: "degF", pressure: "psi" }, guided: true }),
     );
     applySettings(changed);
     expect(page.style["fontSize"]).toBe("130%");
@@ -41,7 +41,14 @@ describe("settings of this device", () => {
 
   it("fall back one by one where what was kept cannot be", async () => {
     kept.set("fox-lamp/settings", JSON.stringify({ theme: "dusk", textScale: 7, leftHand: "yes", units: { temperature: "K", pressure: "psi" }, guided: true }));
-    expect(first(await opened())).toEqual({ theme: "night", textScale: 1, leftHand: false, units: { temperature: "degC", pressure: "psi" }, guided: true });
+    expect(first(await opened())).toEqual({
+      theme: "night",
+      textScale: 1,
+      leftHand: false,
+      letters: true,
+      units: { temperature: "degC", pressure: "psi" },
+      guided: true,
+    });
     kept.set("fox-lamp/settings", "{ broken");
     expect(first(await opened(true))).toMatchObject({ theme: "day", textScale: 1, guided: false });
   });

@@ -12,6 +12,8 @@ export interface Settings {
   readonly textScale: TextScale;
   /** The panel one works with stands on the left. */
   readonly leftHand: boolean;
+  /** Single letters on the keyboard do things. */
+  readonly letters: boolean;
   readonly units: DisplayUnits;
   /** The first visit's guided job was finished or left. */
   readonly guided: boolean;
@@ -27,6 +29,7 @@ function restore(): Settings {
       theme: kept.theme === "day" || kept.theme === "night" ? kept.theme : preferred,
       textScale: TEXT_SCALES.find((scale) => scale === kept.textScale) ?? 1,
       leftHand: kept.leftHand === true,
+      letters: kept.letters !== false,
       units: {
         temperature: TEMPERATURE_UNITS.find((unit) => unit === kept.units?.temperature) ?? "degC",
         pressure: PRESSURE_UNITS.find((unit) => unit === kept.units?.pressure) ?? "kPa",
@@ -38,7 +41,7 @@ function restore(): Settings {
   }
 }
 
-const PLAIN: Omit<Settings, "theme"> = { textScale: 1, leftHand: false, units: { temperature: "degC", pressure: "kPa" }, guided: false };
+const PLAIN: Omit<Settings, "theme"> = { textScale: 1, leftHand: false, letters: true, units: { temperature: "degC", pressure: "kPa" }, guided: false };
 
 const settingsSlice = createSlice({
   name: "settings",

@@ -30,7 +30,7 @@ export function ThemeButton() {
   return (
     <button
       type="button"
-      className="grid size-11 place-items-center rounded-lg text-soft hover:text-ink"
+      className="hidden size-11 place-items-center rounded-lg text-soft hover:text-ink sm:grid"
       aria-label={label}
       title={label}
       onClick={() => dispatch(themeToggled())}

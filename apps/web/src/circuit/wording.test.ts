@@ -40,7 +40,8 @@ describe("where a lead goes", () => {
     ["sig@C1", {}, "C1, cavity 1", "signal, green, back-probed"],
     ["bat-", {}, "Battery negative", ""],
   ])("%s", (point, setup, main, detail) => {
-    expect(leadText(CIRCUIT, point, setup)).toEqual({ main, detail });
+    const told = leadText(CIRCUIT, point, setup);
+    expect([told.main, [told.detail, told.how].filter((text) => text !== "").join(", ")]).toEqual([main, detail]);
   });
 });
 
@@ -49,7 +50,7 @@ describe("a setup in words", () => {
     expect(setupText({})).toBe("key on, everything plugged");
     expect(setupText({ key: "off", open: ["sensor", "module"] })).toBe("key off, sensor and module unplugged");
     expect(setupText({ open: ["sensor"], add: [{ kind: "resistor", from: "ref@sensor", to: "sig@sensor", ohms: 4700 }] })).toBe(
-      "key on, sensor unplugged, 4.7 kohm from reference to signal at the sensor",
+      "key on, sensor unplugged, 4.7 kΩ from reference to signal at the sensor",
     );
     expect(setupText({ stimulus: { kind: "wiggle", at: "sensor" }, truth: { position: 0 } })).toBe(
       "key on, everything plugged, moved at the sensor, position 0 %",
@@ -75,7 +76,7 @@ describe("values against their windows", () => {
     expect(windowText(window(null, null, "", "lit"))).toBe("lit");
     expect(windowText(null)).toBe("");
     expect(valueText("pin-out", "")).toBe("Pin pushed out");
-    expect(valueText(2503, unitOfReading({ meter: "ohms" }))).toBe("2.50 kohm");
+    expect(valueText(2503, unitOfReading({ meter: "ohms" }))).toBe("2.50 kΩ");
     expect(valueText({ min: 0.1, max: 0.5 }, "V")).toBe("0.10 V to 0.50 V");
     expect(unitOfReading({ meter: "scan", unit: "degC" })).toBe("degC");
     expect(unitOfReading({ meter: "lamp" })).toBe("");
@@ -84,7 +85,7 @@ describe("values against their windows", () => {
 
 describe("a reading's title", () => {
   it.each<[Reading, string]>([
-    [{ meter: "scan", red: "sig@module", value: 1 }, "Module's own value, signal"],
+    [{ meter: "scan", red: "sig@module", value: 1 }, "Signal, what the module reads"],
     [{ meter: "look", red: "loom", value: "ok" }, "Look: loom"],
     [{ meter: "volts-dc", red: "ref@sensor", black: "gnd@sensor", value: 1 }, "Reference at the sensor to ground at the sensor"],
     [{ meter: "volts-dc", red: "bat+", black: "bat-", value: 1 }, "Battery positive"],

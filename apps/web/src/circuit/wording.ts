@@ -13,6 +13,7 @@ import {
   type Reading,
   type Setup,
   type ShopSettings,
+  seenWord,
   unitTitle,
   type Value,
 } from "@fox-lamp/language";
@@ -34,10 +35,21 @@ export function titleOf(unit: string, circuits: readonly Pick<CircuitView, "id" 
   return circuits.length > 1 && circuit ? `${title}, ${circuit.title}` : title;
 }
 
+/** A test's title; where a job has several circuits, with the circuit it is of. */
+export function testTitle(test: Pick<NextTest, "title" | "circuit">, circuits: readonly Pick<CircuitView, "id" | "title">[]): string {
+  return ofCircuit(test.title, test.circuit, circuits);
+}
+
+/** Words about something of a circuit; where a job has several, the circuit first. */
+export function ofCircuit(words: string, id: string | undefined, circuits: readonly Pick<CircuitView, "id" | "title">[]): string {
+  const circuit = circuits.length > 1 ? circuits.find((candidate) => candidate.id === id) : undefined;
+  return circuit === undefined || words.includes(circuit.title) ? words : `${circuit.title}: ${words.charAt(0).toLowerCase()}${words.slice(1)}`;
+}
+
 /** Where a lead goes: place, cavity and colour, and how it is reached. */
-export function leadText(circuit: CircuitView | undefined, point: string, setup: Setup): { main: string; detail: string } {
+export function leadText(circuit: CircuitView | undefined, point: string, setup: Setup): { main: string; detail: string; how: string } {
   const parsed = parsePoint(point);
-  if (parsed === null || parsed.kind === "fixed") return { main: capital(pointWord(point)), detail: "" };
+  if (parsed === null || parsed.kind === "fixed") return { main: capital(pointWord(point)), detail: "", how: "" };
   const pin = circuit?.pins.find((candidate) => candidate.pin === parsed.pin);
   const place =
     parsed.place === "part"
@@ -50,8 +62,8 @@ export function leadText(circuit: CircuitView | undefined, point: string, setup:
   const unplugged = (setup.open ?? []).some((open) => open === parsed.place || open.endsWith(`:${parsed.place}`));
   const how = parsed.place === "part" ? "its own terminal" : unplugged ? "harness side, unplugged" : "back-probed";
   const cavity = pin?.cavity ? `, cavity ${pin.cavity}` : "";
-  const colour = pin?.colour ? `${pin.colour}, ` : "";
-  return { main: `${place}${cavity}`, detail: `${pinWord(parsed.pin)}, ${colour}${how}` };
+  const colour = pin?.colour ? `, ${pin.colour}` : "";
+  return { main: `${place}${cavity}`, detail: `${pinWord(parsed.pin)}${colour}`, how };
 }
 
 /** Two points in words; the place is said once when both are at it. */
@@ -61,11 +73,17 @@ function betweenText(from: string, to: string): string {
   return `from ${pointWord(from)} to ${pointWord(to)}`;
 }
 
+/** A connector as it stands in a setup: "sensor", "C1", "module"; those of other circuits by their circuit's name in the file. */
+function plugWord(open: string): string {
+  const [first = "", second] = open.split(":");
+  return second === undefined ? first : `${second} of ${first}`;
+}
+
 /** Key, plugs and added parts in a few words. */
 export function setupText(setup: Setup): string {
   const parts: string[] = [messages.bench.key[setup.key ?? "on"]];
   const open = setup.open ?? [];
-  parts.push(open.length === 0 ? messages.bench.plugged : messages.bench.unplugged(open.join(" and ")));
+  parts.push(open.length === 0 ? messages.bench.plugged : messages.bench.unplugged(open.map(plugWord).join(" and ")));
   for (const added of setup.add ?? []) {
     const what = added.kind === "resistor" ? formatQuantity(added.ohms ?? 0, "ohm", 2) : messages.bench.added[added.kind];
     parts.push(`${what} ${betweenText(added.from, added.to)}`);
@@ -75,14 +93,22 @@ export function setupText(setup: Setup): string {
   const { truth } = setup;
   if (truth?.position !== undefined) parts.push(`position ${knownWord(truth.position)} %`);
   if (truth?.level !== undefined) parts.push(`level ${knownWord<number | string>(truth.level)}`);
+  if (setup.steel !== undefined) parts.push(messages.bench.steel[setup.steel]);
+  if (setup.key === "rev" && setup.rpm !== undefined) parts.push(`${setup.rpm} rpm`);
   return parts.join(", ");
 }
+
+const LEAST_DROP_VOLTS = 0.1;
+const MOST_DROP_VOLTS = 0.6;
 
 /** A window in words: numbers with their unit, or the word a healthy circuit shows. @param record the window is of lowest to highest */
 export function windowText(expect: Expect | null | undefined, record = false): string {
   if (!expect) return "";
   if (expect.word !== undefined) return messages.bench.findings[expect.word] ?? expect.word;
   const { low, high, unit } = expect;
+  // A drop is never wanted: what counts is how little it is. A meter's last digits may lie below zero.
+  if (unit === "V" && low !== null && high !== null && low <= 0 && low >= -LEAST_DROP_VOLTS && high > 0 && high <= MOST_DROP_VOLTS)
+    return record ? messages.bench.apart(messages.bench.under(formatQuantity(high, unit))) : messages.bench.under(formatQuantity(high, unit));
   const window = formatWindow(low === null ? null : shownValue(low, unit), high === null ? null : shownValue(high, unit), shownUnit(unit));
   return record ? messages.bench.apart(window) : window;
 }
@@ -106,7 +132,7 @@ export function rangeText(test: Pick<NextTest, "meter" | "outcomes" | "expect">)
   const ends = [test.expect.low, test.expect.high].flatMap((value) => (value === null ? [] : [Math.abs(value)]));
   const top = Math.max(...ends, test.meter === "ohms" ? 1 : 5);
   const range = ranges.find((full) => full >= 1.05 * top) ?? ranges.at(-1);
-  return range === undefined ? null : `${printShorthand(range, 2)} ${test.meter === "ohms" ? "ohm" : "V"} range`;
+  return range === undefined ? null : `${printShorthand(range, 2)} ${test.meter === "ohms" ? "Ω" : "V"} range`;
 }
 
 /** How a scope is set, in a line: coupling, volts and time a division, trigger. */
@@ -124,10 +150,17 @@ export function within(value: Reading["value"], expect: Expect | null | undefine
   return (expect.low === null || number >= expect.low) && (expect.high === null || number <= expect.high);
 }
 
-/** A short title for a reading: what was measured between which points. */
-export function readingTitle(reading: Reading): string {
-  if (reading.meter === "scan") return `Module's own value, ${pinWord(reading.red.split("@")[0] ?? "")}`;
-  if (reading.meter === "look" || reading.meter === "listen") return `${reading.meter === "look" ? "Look" : "Listen"}: ${reading.red}`;
+/** A short title for a reading: what was measured between which points. @param circuits where a job has several, the title names the reading's own */
+export function readingTitle(reading: Reading, circuits: readonly Pick<CircuitView, "id" | "title">[] = []): string {
+  return ofCircuit(titleOfReading(reading), reading.circuit, circuits);
+}
+
+const SEEN_BY: Readonly<Partial<Record<Reading["meter"], string>>> = { look: "Look", listen: "Listen", notice: "Noticed" };
+
+function titleOfReading(reading: Reading): string {
+  if (reading.meter === "scan") return `${pinWord(reading.red.split("@")[0] ?? "", true)}, what the module reads`;
+  const seen = SEEN_BY[reading.meter];
+  if (seen !== undefined) return `${seen}: ${seenWord(reading.red)}`;
   if (reading.meter === "gauge") return reading.red === "twin" ? "Compared with a twin" : "Measured without the circuit";
   const from = capital(pointWord(reading.red));
   const to = reading.black === undefined || reading.black === "bat-" ? "" : ` to ${pointWord(reading.black)}`;

@@ -1,4 +1,4 @@
-import { fromShownUnit, toShownUnit } from "@fox-lamp/core";
+import { fromShownUnit, toShownUnit, unitSymbol } from "@fox-lamp/core";
 
 export const TEMPERATURE_UNITS = ["degC", "degF"] as const;
 export const PRESSURE_UNITS = ["kPa", "psi", "inHg"] as const;
@@ -19,6 +19,11 @@ export function showIn(chosen: DisplayUnits): void {
 /** The unit in which values of a base unit are shown here. */
 export function shownUnit(base: string): string {
   return base === "degC" ? units.temperature : base === "kPa" ? units.pressure : base;
+}
+
+/** The unit of a base unit's values as it is written here: °C, psi, Ω. */
+export function unitLabel(base: string): string {
+  return unitSymbol(shownUnit(base));
 }
 
 /** A value of a base unit as it is shown here. */

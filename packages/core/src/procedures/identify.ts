@@ -1,6 +1,7 @@
 import { BadInput, type Circuit, keysOf, type Measurement, type Pin, pinWord, type Setup } from "@fox-lamp/language";
 import { buildModel, type CircuitModel } from "../circuit";
 import { CAUTIONS, PROVES } from "../instruments";
+import { formatQuantity } from "../units";
 import { expectHealthy } from "./expect";
 
 /** A way of asking a cavity what it is (T3): a voltage unplugged or plugged, or continuity with the key off. */
@@ -61,13 +62,13 @@ export function askedAt(question: CavityQuestion, point: string): Asked {
         meter: "volts-dc",
         black: "bat-",
         setup: { open, add },
-        title: `with ${LOAD_OHMS} ohm to battery negative, key on, unplugged: a signal's pull-up gives way`,
+        title: `with ${formatQuantity(LOAD_OHMS, "ohm", 2)} to battery negative, key on, unplugged: a signal's pull-up gives way`,
       };
     }
     case "volts-plugged":
       return { meter: "volts-dc", black: "bat-", setup: {}, title: "against battery negative, key on, plugged and back-probed" };
     case "ohms-to-ground":
-      return { meter: "ohms", black: "bat-", setup: { key: "off", open }, title: "to battery negative in ohms, key off, unplugged" };
+      return { meter: "ohms", black: "bat-", setup: { key: "off", open }, title: "resistance to battery negative, key off, unplugged" };
   }
 }
 

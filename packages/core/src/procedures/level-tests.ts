@@ -1,5 +1,6 @@
 import { GROUND_ROLES, isGroundRole, pinWord, placeWord, type Setup, SUPPLY_ROLES } from "@fox-lamp/language";
 import { CAUTIONS, PROVES } from "../instruments";
+import { formatQuantity } from "../units";
 import { type Bench, type Draft, ohms, pluggedPlaces, scan, titled, volts } from "./drafts";
 
 /** A resistor that substitutes a signal gently, and one that loads a reference. */
@@ -17,7 +18,7 @@ export function signalLevels(bench: Bench): Draft[] {
   const { circuit, states, moves } = bench;
   const readable = circuit.built.reads.filter(({ by }) => by === "volts");
   return states.flatMap(({ setup, how, minutes }) => [
-    ...readable.map(({ pin }) => scan(pin, setup, titled(`Module's own value of the ${pinWord(pin)}`, null, how), { minutes: 0.5 + minutes })),
+    ...readable.map(({ pin }) => scan(pin, setup, titled(`What the module reads, ${pinWord(pin)}`, null, how), { minutes: 0.5 + minutes })),
     ...bench.ofRole("signal").flatMap(({ pin }) => {
       const word = pinWord(pin, true);
       const proves = moves.still ? PROVES.average : PROVES.plugged;
@@ -101,7 +102,7 @@ function unpluggedData({ circuit }: Bench): Draft[] {
   return circuit.built.reads.flatMap(({ pin, by }): Draft[] => {
     if (by !== "volts") return [];
     const rest = { technique: "T5", opens: ["sensor"], reach: ["sensor"], proves: PROVES.unplugged } as const;
-    return [scan(pin, OPEN, `Module's value of the ${pinWord(pin)} with the sensor unplugged`, rest)];
+    return [scan(pin, OPEN, `What the module reads, ${pinWord(pin)}, with the sensor unplugged`, rest)];
   });
 }
 
@@ -148,7 +149,7 @@ function suppliesUnderLoad(bench: Bench): Draft[] {
     if (role === "reference" || origin === "module") {
       const loaded: Setup = { ...OPEN, add: [{ kind: "resistor", from: at, to: back, ohms: LOAD_OHMS }] };
       const rest = { needs: ["meter", "resistor"], minutes: 1.2, proves: PROVES.loaded } as const;
-      return [...unloaded, volts("T2", `${word} with ${LOAD_OHMS} ohm across it`, at, back, loaded, ["sensor"], rest)];
+      return [...unloaded, volts("T2", `${word} with ${formatQuantity(LOAD_OHMS, "ohm", 2)} across it`, at, back, loaded, ["sensor"], rest)];
     }
     const lit: Setup = { ...OPEN, add: [{ kind: "lamp", from: at, to: "bat-" }] };
     const rest = { needs: ["meter", "lamp"], minutes: 1.1, proves: PROVES.loaded } as const;
@@ -162,14 +163,20 @@ export function bypasses(bench: Bench): Draft[] {
   const ground = bench.ofRole("ground", "return")[0]?.pin;
   const reference = bench.ofRole("reference")[0]?.pin;
   const open: Setup = { open: ["sensor"] };
-  const common = { technique: "T6", opens: ["sensor"], reach: ["sensor"], minutes: 1, proves: PROVES.bypass, cautions: [CAUTIONS.jumper] } as const;
+  const common = { technique: "T6", opens: ["sensor"], reach: ["sensor"], minutes: 1, proves: PROVES.bypass } as const;
   return circuit.built.reads.flatMap(({ pin, by }): Draft[] => {
     if (by !== "volts" || bench.path(pin).role !== "signal") return [];
     const drafts: Draft[] = [];
     const substitute = (to: string, kind: "jumper" | "resistor"): void => {
-      const what = kind === "jumper" ? "a fused jumper" : `${SUBSTITUTE_OHMS} ohm`;
+      const what = kind === "jumper" ? "a fused jumper" : formatQuantity(SUBSTITUTE_OHMS, "ohm", 2);
       const add = [{ kind, from: `${pin}@sensor`, to: `${to}@sensor`, ...(kind === "jumper" ? {} : { ohms: SUBSTITUTE_OHMS }) }];
-      drafts.push(scan(pin, { ...open, add }, `Module's value with ${what} from ${pinWord(pin)} to ${pinWord(to)}`, { ...common, needs: ["scan", kind] }));
+      drafts.push(
+        scan(pin, { ...open, add }, `What the module reads with ${what} from ${pinWord(pin)} to ${pinWord(to)}`, {
+          ...common,
+          needs: ["scan", kind],
+          cautions: [kind === "jumper" ? CAUTIONS.jumper : CAUTIONS.resistor],
+        }),
+      );
     };
     if (ground && policy.bypass !== "resistor") substitute(ground, "jumper");
     if (ground && policy.bypass !== "wire") substitute(ground, "resistor");
@@ -246,7 +253,7 @@ export function movements(bench: Bench): Draft[] {
         scan(
           pin,
           { ...plain, stimulus: { kind: "wiggle", at: place } },
-          `Module's value${circuit.built.reads.length > 1 ? ` of the ${pinWord(pin)}` : ""} while the ${place === "sensor" || place === "module" ? `${place} connector` : place} is moved`,
+          `What the module reads${circuit.built.reads.length > 1 ? `, ${pinWord(pin)},` : ""} while the ${place === "sensor" || place === "module" ? `${place} connector` : place} is moved`,
           {
             technique: "T8",
             reach: [place],

@@ -98,7 +98,7 @@ export function runningLevels(bench: Bench): Draft[] {
   const states: Setup[] = world.quantity === "flow" ? [{ key: "idle" }, { key: "rev", rpm: 2500 }] : [{ key: "idle" }];
   return states.flatMap((setup) =>
     reads.flatMap(({ pin }) => [
-      scan(pin, setup, titled(`Module's own value of the ${pinWord(pin)}`, null, stateWord(setup)), { minutes: 0.7 }),
+      scan(pin, setup, titled(`What the module reads, ${pinWord(pin)}`, null, stateWord(setup)), { minutes: 0.7 }),
       ...pluggedPlaces(bench.path(pin)).map((place) =>
         volts("T9", titled(`${pinWord(pin, true)}`, place, stateWord(setup)), `${pin}@${place}`, "bat-", setup, [place], { minutes: 0.9 }),
       ),
@@ -125,7 +125,7 @@ export function oxygenTests(bench: Bench): Draft[] {
   });
   for (const { value, how, minutes } of settable) {
     const setup: Setup = { key: "idle", truth: { level: value > 0.5 ? "high" : "low" } };
-    drafts.push(scan("sig", setup, titled("Module's own value of the signal", null, how), { technique: "T9", minutes }));
+    drafts.push(scan("sig", setup, titled("What the module reads, signal", null, how), { technique: "T9", minutes }));
     drafts.push(volts("T9", titled("Signal", "sensor", how), "sig@sensor", "bat-", setup, ["sensor"], { minutes }));
   }
   return drafts;

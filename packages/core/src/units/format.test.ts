@@ -7,11 +7,11 @@ describe("quantities as a meter shows them", () => {
     [0.0083, "V", "8.3 mV"],
     [0, "V", "0 V"],
     [-0.12, "V", "-0.12 V"],
-    [0.21, "ohm", "0.2 ohm"],
-    [2503, "ohm", "2.50 kohm"],
-    [1.2e6, "ohm", "1.20 Mohm"],
+    [0.21, "ohm", "0.2 Ω"],
+    [2503, "ohm", "2.50 kΩ"],
+    [1.2e6, "ohm", "1.20 MΩ"],
     [0.25, "A", "250 mA"],
-    [18.4, "degC", "18 degC"],
+    [18.4, "degC", "18 °C"],
     [101.3, "kPa", "101 kPa"],
   ])("%d %s", (value, unit, text) => {
     expect(formatQuantity(value, unit)).toBe(text);
@@ -20,7 +20,7 @@ describe("quantities as a meter shows them", () => {
     expect(formatWindow(0.48, 0.52, "V")).toBe("0.48 to 0.52 V");
     expect(formatWindow(-0.01, 0.03, "V")).toBe("-10 to 30 mV");
     expect(formatWindow(null, 5, "V")).toBe("up to 5.00 V");
-    expect(formatWindow(1e6, null, "ohm")).toBe("over 1.00 Mohm");
+    expect(formatWindow(1e6, null, "ohm")).toBe("over 1.00 MΩ");
     expect(formatWindow(null, null, "V")).toBe("any value");
   });
   it("never call something possible certain or impossible", () => {

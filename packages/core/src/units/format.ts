@@ -1,7 +1,12 @@
 /** The base units readings are kept in. */
 export type BaseUnit = "V" | "ohm" | "A" | "Hz" | "%" | "s" | "degC" | "kPa" | "";
 
-const SYMBOL: Readonly<Record<string, string>> = { ohm: "ohm", degC: "degC" };
+const SYMBOL: Readonly<Record<string, string>> = { ohm: "Ω", degC: "°C", degF: "°F" };
+
+/** A unit of the language as people write it: °C, °F, Ω; files keep their own names. */
+export function unitSymbol(unit: string): string {
+  return SYMBOL[unit] ?? unit;
+}
 
 function trimmed(value: number, digits: number): string {
   if (value === 0) return "0";
@@ -10,12 +15,12 @@ function trimmed(value: number, digits: number): string {
 }
 
 /**
- * Prints a value in its base unit as a person reads it off a meter: `4.98 V`, `8.0 mV`, `2.50 kohm`.
+ * Prints a value in its base unit as a person reads it off a meter: `4.98 V`, `8.0 mV`, `2.50 kΩ`.
  *
  * @param digits significant digits (default 3)
  */
 export function formatQuantity(value: number, unit: string, digits = 3): string {
-  const name = SYMBOL[unit] ?? unit;
+  const name = unitSymbol(unit);
   const size = Math.abs(value);
   if (unit === "V") {
     if (size < 0.0005) return "0 V";
@@ -23,11 +28,11 @@ export function formatQuantity(value: number, unit: string, digits = 3): string 
     return `${value.toFixed(size >= 100 ? 0 : size >= 10 ? 1 : 2)} V`;
   }
   if (unit === "ohm") {
-    if (size >= 1e6) return `${trimmed(value / 1e6, digits)} Mohm`;
-    if (size >= 1e3) return `${trimmed(value / 1e3, digits)} kohm`;
-    return `${size < 10 ? value.toFixed(1) : trimmed(value, digits)} ohm`;
+    if (size >= 1e6) return `${trimmed(value / 1e6, digits)} MΩ`;
+    if (size >= 1e3) return `${trimmed(value / 1e3, digits)} kΩ`;
+    return `${size < 10 ? value.toFixed(1) : trimmed(value, digits)} Ω`;
   }
-  if (unit === "s" && size > 0 && size < 1) return size < 1e-3 ? `${trimmed(value * 1e6, digits)} us` : `${trimmed(value * 1e3, digits)} ms`;
+  if (unit === "s" && size > 0 && size < 1) return size < 1e-3 ? `${trimmed(value * 1e6, digits)} μs` : `${trimmed(value * 1e3, digits)} ms`;
   if (unit === "A" && size < 1) return `${trimmed(value * 1e3, digits)} mA`;
   if (unit === "degC" || unit === "degF" || unit === "%") return `${value.toFixed(0)} ${name}`;
   return `${trimmed(value, digits)} ${name}`.trimEnd();

@@ -2,6 +2,7 @@ import { type CircuitView, formatPercent, formatQuantity, type SceneVolts } from
 import { type Diagnosis, type NextTest, pinWord, unitTitle } from "@fox-lamp/language";
 import { ZoomIn, ZoomOut } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
+import { useAppSelector } from "../../app/store";
 import { messages } from "../../messages";
 import { BusDrawing } from "./BusDrawing";
 import { layoutBus } from "./bus-layout";
@@ -51,13 +52,16 @@ export function CircuitDrawing(props: Props) {
   const { circuit, circuits, diagnosis, test, healthy, measured, selected, onSelect } = props;
   const [ref, width] = useWidth();
   const [zoom, setZoom] = useState(0);
-  const drawn = Math.round(width * (ZOOMS[zoom] ?? 1));
+  // Lettering grows with the size of text: the drawing is laid out in the room that leaves.
+  const letters = useAppSelector((store) => store.settings.textScale);
+  const room = width / letters;
+  const drawn = Math.round(room * (ZOOMS[zoom] ?? 1));
   const shared = circuit.members.length > 0;
   const bus = useMemo(
-    () => (width < 260 || !shared ? null : layoutBus(circuit, circuits, drawn, test !== null)),
-    [circuit, circuits, width, drawn, test, shared],
+    () => (room < 200 || !shared ? null : layoutBus(circuit, circuits, drawn, test !== null)),
+    [circuit, circuits, room, drawn, test, shared],
   );
-  const layout = useMemo(() => (width < 260 || shared ? null : layoutCircuit(circuit, drawn, test !== null)), [circuit, width, drawn, test, shared]);
+  const layout = useMemo(() => (room < 200 || shared ? null : layoutCircuit(circuit, drawn, test !== null)), [circuit, room, drawn, test, shared]);
   const standingOf = useMemo(() => {
     const cleared = new Set(diagnosis.verdict.refuted.map(({ unit }) => unit));
     const odds = new Map(diagnosis.units.map(({ unit, probability }) => [unit, probability]));
@@ -73,14 +77,21 @@ export function CircuitDrawing(props: Props) {
         type="button"
         onClick={() => setZoom((zoom + 1) % ZOOMS.length)}
         aria-label={messages.bench.zoom(Math.round(100 * (ZOOMS[(zoom + 1) % ZOOMS.length] ?? 1)))}
-        className="absolute -top-11 right-0 grid size-11 place-items-center rounded-lg bg-ground text-soft lg:hidden"
+        className="absolute right-0 top-0 z-1 grid size-11 place-items-center rounded-lg bg-ground text-soft lg:hidden"
       >
         {zoom === ZOOMS.length - 1 ? <ZoomOut size={20} aria-hidden="true" /> : <ZoomIn size={20} aria-hidden="true" />}
       </button>
       <div ref={ref} className="w-full overflow-x-auto">
         <TextEquivalent circuit={circuit} standings={standings} />
         {size && (
-          <svg width={size.width} height={size.height} role="img" aria-label={messages.bench.drawingOf(circuit.title)} className="block select-none">
+          <svg
+            viewBox={`0 0 ${size.width} ${size.height}`}
+            width={size.width * letters}
+            height={size.height * letters}
+            role="img"
+            aria-label={messages.bench.drawingOf(circuit.title)}
+            className={`mx-auto block max-w-none select-none ${zoom === 0 ? "max-lg:max-h-[max(9rem,calc(100dvh-36rem))] max-lg:w-full" : ""}`}
+          >
             <defs>
               <filter id="glow" x="-60%" y="-400%" width="220%" height="900%" filterUnits="userSpaceOnUse">
                 <feGaussianBlur stdDeviation="9" />

@@ -1,4 +1,4 @@
 export { startAnalysis } from "../../circuit/use-analysis";
-export { BenchPage } from "./BenchPage";
-export { PaperPage } from "./PaperPage";
-export { ProofPage } from "./ProofPage";
+export { BenchPage } from "./page/BenchPage";
+export { PaperPage } from "./proof/PaperPage";
+export { ProofPage } from "./proof/ProofPage";

@@ -6,9 +6,9 @@ import userEvent from "@testing-library/user-event";
 import type { ReactNode } from "react";
 import { MemoryRouter } from "react-router";
 import { messages } from "../../messages";
-import { Questions } from "./Questions";
-import { Suspects } from "./Suspects";
-import { VerdictPanel } from "./VerdictPanel";
+import { Questions } from "./entry/Questions";
+import { VerdictPanel } from "./proof/VerdictPanel";
+import { Suspects } from "./suspects/Suspects";
 
 const view = (id: string, title: string): CircuitView => ({
   id,

@@ -1,23 +1,14 @@
-import { type CircuitView, diagnosedPart, type JobReading, measurementOf, type SceneVolts } from "@fox-lamp/core";
-import {
-  circuitOfUnit,
-  type Expect,
-  isWordMeter,
-  type NextTest,
-  parsePoint,
-  printShorthand,
-  type Reading,
-  type Setup,
-  unitOfReading,
-  type Value,
-} from "@fox-lamp/language";
-import { useMemo, useState } from "react";
+import { type CircuitView, diagnosedPart, type JobReading, measurementOf } from "@fox-lamp/core";
+import { circuitOfUnit, isWordMeter, type NextTest, parsePoint, printShorthand, type Reading, type Setup, unitOfReading, type Value } from "@fox-lamp/language";
+import { useEffect, useMemo, useReducer } from "react";
 import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
 import { nextName, useEnter, useJob } from "../../app/use-job";
 import { useAnalysis, useTold, useWhyNot } from "../../circuit/use-analysis";
+import { within } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { toast } from "../../ui/toast";
-import { useSlipQuestions } from "./use-slip-questions";
+import { deskAfter, keepDesk, keptDesk, type OwnScene, testAtHand } from "./desk";
+import { useSlipQuestions } from "./entry/use-slip-questions";
 
 /** A test with its value as a reading of the language. */
 function readingOf(test: NextTest, value: Value, id: string, unit?: string): Reading & { id: string } {
@@ -27,13 +18,6 @@ function readingOf(test: NextTest, value: Value, id: string, unit?: string): Rea
 /** What a reading must share with a test for its volts to be written on the same drawing: key and plugs, nothing added. */
 function setupKey({ key = "on", open = [], add = [] }: Setup): string {
   return JSON.stringify([key, [...open].sort(), add]);
-}
-
-/** A test chosen freely, with what the drawing shows for it. */
-export interface OwnScene {
-  readonly test: NextTest;
-  readonly engineering: Expect | null;
-  readonly volts: SceneVolts;
 }
 
 /** A number as it would be typed. */
@@ -51,14 +35,9 @@ export function useBench(id: string) {
   const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null) : null), [job, state, shop]);
   const analysing = useAnalysis(diagnosed);
   const { analysis, computing } = analysing;
-  const [chosen, setChosen] = useState<string | null>(null);
-  const [ownScene, setOwnScene] = useState<OwnScene | null>(null);
-  const [text, setText] = useState("");
-  const [selected, setSelected] = useState<string | null>(null);
-  // What is typed belongs to the test it was typed for, whatever the advice thinks of meanwhile.
-  const [typedFor, setTypedFor] = useState<NextTest | null>(null);
-  const [focus, setFocus] = useState<string | null>(null);
-  const [symptom, setSymptom] = useState<boolean | null>(null);
+  const [desk, act] = useReducer(deskAfter, id, keptDesk);
+  useEffect(() => keepDesk(id, desk), [id, desk]);
+  const { text, selected, focus, symptom, own: ownScene } = desk;
   const [readInstruments, { isLoading: instrumentBusy }] = useReadInstrumentsMutation();
   const told = useTold(diagnosed, !computing && analysis !== null);
   const whyNot = useWhyNot(diagnosed, selected);
@@ -73,7 +52,7 @@ export function useBench(id: string) {
   const focused = offered.filter((candidate) => candidate.circuit === focus);
   // A circuit chosen in the strip brings its own tests to the front; a test put together freely stands before all.
   const tests = focused.length > 0 ? [...focused, ...offered.filter((candidate) => candidate.circuit !== focus)] : offered;
-  const test = ownScene?.test ?? typedFor ?? tests.find((candidate) => candidate.test === chosen) ?? tests[0] ?? null;
+  const test = testAtHand(desk, tests);
   const own: CircuitView | undefined =
     analysis?.circuits.find((candidate) => candidate.id === (test?.circuit ?? circuitOfUnit(analysis.diagnosis.verdict.unit ?? ""))) ?? analysis?.circuits[0];
   // A suspect chosen in another circuit brings that circuit's drawing; the test's leads stay with its own.
@@ -90,16 +69,7 @@ export function useBench(id: string) {
     return volts;
   }, [state.readings, circuit?.id, test]);
 
-  const type = (next: string): void => {
-    setText(next);
-    setTypedFor((before) => (next === "" ? null : (before ?? test)));
-  };
-  const leave = (): void => {
-    setSelected(null);
-    type("");
-    setChosen(null);
-    setOwnScene(null);
-  };
+  const type = (next: string): void => act({ do: "type", text: next, test });
   /** The reading as it will be entered, what was said of the complaint included: it is weighed once, now and as entered. */
   const readingNow = (value: Value, unit?: string): (Reading & { id: string }) | null =>
     test && { ...readingOf(test, value, nextName(state.readings), unit), ...(passing && symptom !== null ? { symptom } : {}) };
@@ -110,8 +80,7 @@ export function useBench(id: string) {
     const [entry] = enter({ kind: "reading", body: { reading, minutes: test.minutes } });
     if (entry === undefined) return;
     questions.judge({ entry, name: reading.id, test: test.test, value, unit: unit ?? unitOfReading(test) });
-    setSymptom(null);
-    leave();
+    act({ do: "taken" });
   };
   /** Reads the test at hand from the connected instrument: numbers go into the field, words are taken. */
   const readInstrument = async (): Promise<void> => {
@@ -147,7 +116,22 @@ export function useBench(id: string) {
       return;
     }
     takeBack(asked.entry);
-    setChosen(asked.test);
+    act({ do: "choose", test: asked.test });
+  };
+
+  const { verdict, stake } = analysis?.diagnosis ?? { verdict: null, stake: null };
+  const recorded = state.decisions.some((decision) => decision.unit === verdict?.unit && decision.decision === verdict?.status);
+  /** Records the verdict with what failed, and goes on to the repair. */
+  const record = (): void => {
+    if (!verdict) return;
+    const failed = state.readings.filter(({ reading }) => within(reading.value, analysis?.windows[reading.id]) === false).map(({ reading }) => reading.id);
+    const { status: decision, unit, probability, group, because } = verdict;
+    enter({ kind: "decision", body: { decision, unit, probability, group, because, failed } }, { kind: "stage", body: { stage: "repair" } });
+  };
+  /** Records that a part is replaced before it is proven, with the odds of this moment. */
+  const override = (): void => {
+    if (!stake) return;
+    enter({ kind: "decision", body: { decision: "override", unit: stake.unit, probability: 1 - stake.wrong, lossMinutes: stake.lossMinutes } });
   };
 
   /** Enters a reading that was not taken through the test at hand. */
@@ -179,34 +163,26 @@ export function useBench(id: string) {
     engineering: ownScene ? (ownScene.engineering ?? undefined) : test ? analysis?.engineering[test.test] : undefined,
     measured,
     ownScene,
-    setOwnScene,
+    setOwnScene: (scene: OwnScene | null): void => act({ do: "own", scene }),
     text,
     setText: type,
     selected,
-    setSelected,
-    select: (unit: string): void => setSelected(unit === selected ? null : unit),
+    select: (unit: string): void => act({ do: "select", unit }),
     question: questions.question,
     answer,
     busy: computing || questions.pending,
     symptom,
-    setSymptom,
-    choose: (next: string): void => {
-      setChosen(next);
-      setOwnScene(null);
-      type("");
-    },
-    show: (next: string): void => {
-      type("");
-      setFocus(next);
-      setSelected(null);
-      setChosen(null);
-      setOwnScene(null);
-    },
+    setSymptom: (value: boolean | null): void => act({ do: "symptom", value }),
+    choose: (next: string): void => act({ do: "choose", test: next }),
+    show: (circuit: string): void => act({ do: "show", circuit }),
     skip: (reason: string): void => {
       if (test === null) return;
       enter({ kind: "skip", body: { test: test.test, reason } });
-      leave();
+      act({ do: "skipped" });
     },
+    recorded,
+    record,
+    override,
     take,
     correct,
     takeBack,

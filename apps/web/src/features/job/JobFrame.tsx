@@ -30,7 +30,7 @@ export function JobFrame({ here, children }: { here: Stage; children: (work: Wor
   if (!job) return <PlainPage>{messages.states.loading}</PlainPage>;
   return (
     <>
-      <JobHead job={job.id} stage={state.stage} here={here} />
+      <JobHead job={job} stage={state.stage} here={here} />
       <main id="content" className="mx-auto w-full max-w-6xl flex-1 px-4 py-5 lg:px-6">
         {children({ job, state, shop, steps, enter })}
       </main>

@@ -173,7 +173,7 @@ function OrderOfWork(work: Work) {
           </li>
         ))}
       </ol>
-      <div className="mt-3 max-lg:hidden">
+      <div className="mt-3 hidden lg:block">
         <GoOn {...work} />
       </div>
     </Block>

@@ -1,9 +1,13 @@
 import regular from "@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff?url";
 import bold from "@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff?url";
+import greek from "@fontsource/noto-sans/files/noto-sans-greek-400-normal.woff?url";
+import greekBold from "@fontsource/noto-sans/files/noto-sans-greek-700-normal.woff?url";
 import { Document, Font, Page, pdf, StyleSheet, Text, View } from "@react-pdf/renderer";
 import type { ReportContent, Section } from "./report-content";
 
 const OWN = "Atkinson Hyperlegible Next";
+/** Has the signs of units that the own typeface lacks: Ω and μ. */
+const SIGNS = "Noto Sans Greek";
 const PLAIN = "Helvetica";
 
 const styles = StyleSheet.create({
@@ -20,7 +24,7 @@ const WIDTHS = ["8%", "48%", "19%", "25%"];
 
 /** Signs the typefaces of a PDF do not have, in letters. */
 function plain(text: string): string {
-  return text.replaceAll("✓", "+").replaceAll("✕", "x").replaceAll("−", "-").replaceAll("Ω", "ohm").replaceAll("\u202f", " ");
+  return text.replaceAll("✓", "+").replaceAll("✕", "x").replaceAll("−", "-").replaceAll("\u202f", " ");
 }
 
 function Part({ section }: { section: Section }) {
@@ -57,7 +61,7 @@ function Part({ section }: { section: Section }) {
   );
 }
 
-function Sheet({ content, sections, family }: { content: ReportContent; sections: readonly Section[]; family: string }) {
+function Sheet({ content, sections, family }: { content: ReportContent; sections: readonly Section[]; family: string[] }) {
   return (
     <Page size="A4" style={[styles.page, { fontFamily: family }]}>
       <View style={styles.head} fixed>
@@ -81,6 +85,11 @@ function Sheet({ content, sections, family }: { content: ReportContent; sections
   );
 }
 
+/** A report without the signs that only the own typefaces have. */
+function inLetters(content: ReportContent): ReportContent {
+  return JSON.parse(JSON.stringify(content).replaceAll("Ω", "ohm").replaceAll("μ", "u"));
+}
+
 /** Whether a typeface can be loaded: a broken one must not lose the report. */
 async function loads(address: string): Promise<boolean> {
   const signature = await fetch(address)
@@ -94,8 +103,8 @@ async function loads(address: string): Promise<boolean> {
  * A report as a PDF: the customer's page, then the technicians'.
  * @returns the file, and whether a plain typeface had to serve
  */
-export async function reportPdf(content: ReportContent): Promise<{ file: Blob; plainFont: boolean }> {
-  const own = (await loads(regular)) && (await loads(bold));
+export async function reportPdf(asTyped: ReportContent): Promise<{ file: Blob; plainFont: boolean }> {
+  const own = (await Promise.all([regular, bold, greek, greekBold].map(loads))).every(Boolean);
   if (own) {
     Font.register({
       family: OWN,
@@ -104,19 +113,29 @@ export async function reportPdf(content: ReportContent): Promise<{ file: Blob; p
         { src: bold, fontWeight: 700 },
       ],
     });
+    Font.register({
+      family: SIGNS,
+      fonts: [
+        { src: greek, fontWeight: 400 },
+        { src: greekBold, fontWeight: 700 },
+      ],
+    });
     // Words stay whole: a broken unit or part number is read wrongly.
     Font.registerHyphenationCallback((word) => [word]);
   }
-  const write = (family: string): Promise<Blob> =>
+  const write = (content: ReportContent, family: string[]): Promise<Blob> =>
     pdf(
       <Document title={`${content.shop}, ${content.page}`} author={content.shop} creator="Fox Lamp">
         <Sheet content={content} sections={content.customer} family={family} />
         <Sheet content={content} sections={content.technical} family={family} />
       </Document>,
     ).toBlob();
-  try {
-    return { file: await write(own ? OWN : PLAIN), plainFont: !own };
-  } catch {
-    return { file: await write(PLAIN), plainFont: true };
+  if (own) {
+    try {
+      return { file: await write(asTyped, [OWN, SIGNS]), plainFont: false };
+    } catch {
+      // The plain one is always there.
+    }
   }
+  return { file: await write(inLetters(asTyped), [PLAIN]), plainFont: true };
 }

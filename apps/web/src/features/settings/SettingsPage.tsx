@@ -1,3 +1,4 @@
+import { unitSymbol } from "@fox-lamp/core";
 import { INSTRUMENTS, type ShopSettings } from "@fox-lamp/language";
 import type { ReactNode } from "react";
 import { Link } from "react-router";
@@ -305,11 +306,22 @@ export function SettingsPage() {
               onChange={(hand) => set({ leftHand: hand === "left" })}
             />
           </Row>
+          <Row label={t.letters} hint={t.lettersHint}>
+            <Options
+              label={t.letters}
+              value={settings.letters ? "on" : "off"}
+              options={[
+                ["on", t.lettersAre.on],
+                ["off", t.lettersAre.off],
+              ]}
+              onChange={(letters) => set({ letters: letters === "on" })}
+            />
+          </Row>
           <Row label={t.temperature}>
             <Options
               label={t.temperature}
               value={settings.units.temperature}
-              options={TEMPERATURE_UNITS.map((unit) => [unit, unit] as const)}
+              options={TEMPERATURE_UNITS.map((unit) => [unit, unitSymbol(unit)] as const)}
               onChange={(temperature) => set({ units: { ...settings.units, temperature } })}
             />
           </Row>

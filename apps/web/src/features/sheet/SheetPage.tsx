@@ -208,7 +208,7 @@ function Sheet({ job, stage, edited }: { job: Job; stage: Stage; edited: string 
   const idProblem = problems["id"];
   return (
     <>
-      <JobHead job={job.id} stage={stage} here="triage" />
+      <JobHead job={job} stage={stage} here="triage" />
       <main id="content" className="mx-auto grid w-full max-w-6xl flex-1 content-start gap-5 px-4 py-5 lg:grid-cols-[25rem_1fr] lg:px-6">
         <h1 className="m-0 text-2xl font-bold lg:col-span-2">
           {t.title} · {vehicleName(job.vehicle)}

@@ -111,7 +111,7 @@ function whyNotIn(opened: Case, unit: string, nameOf: NameOf): WhyNot {
     const but = fits ? "and" : "but";
     const says =
       stored === null
-        ? `It predicts ${words} for ${nameOf(worst.id)}, ${but} you read ${describeValue(reading, shownUnit(table))}`
+        ? `It would read ${words} at ${nameOf(worst.id)}, ${but} you read ${describeValue(reading, shownUnit(table))}`
         : codeSentence(nameOf(worst.id), reading.value === "stored", stored).replace(/\.$/u, "");
     sentence = `${says}: ${strength} times less likely than what leads.`;
   }
@@ -178,10 +178,8 @@ function moveBetween(before: Case, after: Case, id: string, nameOf: NameOf): Mov
 
 /** Why a reading moved a unit: what fits and yet fell is what others predict more closely, what does not and yet rose what all else predicts even less. */
 function movedBy(predicted: string, read: string, fits: boolean, rose: boolean): string {
-  if (fits === rose) return `it predicts ${predicted} here, you read ${read}`;
-  return rose
-    ? `you read ${read}, which everything else predicts even less`
-    : `it predicts ${predicted} here, you read ${read}, which others predict more closely`;
+  if (fits === rose) return `it would read ${predicted} here, you read ${read}`;
+  return rose ? `you read ${read}, which everything else fits even less` : `it would read ${predicted} here, you read ${read}, which others fit more closely`;
 }
 
 function readingTitle(reading: Reading): string {

@@ -61,11 +61,11 @@ function readingSentence(posterior: CircuitPosterior, { fault, strongest, ratios
   const fits = isWithin(interval, observation);
   if (ratio < AGAINST_RATIO)
     return fits
-      ? `It predicts ${says} for ${nameOf(observation.id)}; you read ${value}, which others predict more closely.`
-      : `It predicts ${says} for ${nameOf(observation.id)}, but you read ${value}.`;
-  if (ratio > FOR_RATIO && fits) return `It predicts ${says} for ${nameOf(observation.id)}; you read ${value}.`;
-  if (fits) return `It predicts ${says} for ${nameOf(observation.id)}; ${value} fits, and fits others as well.`;
-  return `It predicts ${says} for ${nameOf(observation.id)}; ${value} lies outside, as it does for most others.`;
+      ? `Would read ${says} at ${nameOf(observation.id)}; you read ${value}, which others fit more closely.`
+      : `Would read ${says} at ${nameOf(observation.id)}, but you read ${value}.`;
+  if (ratio > FOR_RATIO && fits) return `Would read ${says} at ${nameOf(observation.id)}; you read ${value}.`;
+  if (fits) return `Would read ${says} at ${nameOf(observation.id)}; you read ${value}, as others would too.`;
+  return `Would read ${says} at ${nameOf(observation.id)}; ${value} lies outside, as it does for most others.`;
 }
 
 /** Whether what was read lies in what is predicted. */

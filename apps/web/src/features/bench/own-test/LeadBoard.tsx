@@ -51,7 +51,7 @@ export function LeadBoard({ circuit, red, black, onPut }: Props) {
         <span />
         {columns.map((place) => (
           <span key={place} className="truncate text-center text-xs text-soft">
-            {place === "part" ? own.onPart.replace("on the part ", "") : place === "sensor" ? messages.bench.plugWord : placeName(place, circuit)}
+            {place === "part" ? own.partColumn : place === "sensor" ? messages.bench.plugWord : placeName(place, circuit)}
           </span>
         ))}
         {circuit.pins

@@ -6,7 +6,8 @@ import { messages } from "../../../messages";
 import { Combo } from "../../../ui/Combo";
 import { Button, Chip, Select, TextField } from "../../../ui/form";
 import { Modal } from "../../../ui/Modal";
-import type { Bench, OwnScene } from "../use-bench";
+import type { OwnScene } from "../desk";
+import type { Bench } from "../use-bench";
 import {
   canRecord,
   type Draft,

@@ -17,7 +17,7 @@ const circuit = (id: string, title: string): CircuitView => ({
   id,
   title,
   part: "Cam sensor",
-  pins: [pin("feed", "supply"), pin("sig", "signal"), pin("gnd", "ground")] as CircuitView["pins"],
+  pins: [pin("feed", "feed"), pin("sig", "signal"), pin("gnd", "ground")],
   quantity: "level",
   unit: "",
   left: "module",
@@ -42,7 +42,9 @@ describe("a test of one's own", () => {
     expect(measurement({})).toEqual({ circuit: "cam", meter: "volts-dc", red: "sig@sensor", black: "bat-", setup: { key: "on" } });
   });
   it("takes a resistor of any ohms between any two points, and other circuits' plugs", () => {
-    expect(measurement({ add: [{ kind: "resistor", from: "sig@sensor", to: "map:gnd@sensor", ohms: "3k3" }], open: ["sensor", "map:sensor", "module"] }).setup).toEqual({
+    expect(
+      measurement({ add: [{ kind: "resistor", from: "sig@sensor", to: "map:gnd@sensor", ohms: "3k3" }], open: ["sensor", "map:sensor", "module"] }).setup,
+    ).toEqual({
       key: "on",
       open: ["sensor", "map:sensor", "module"],
       add: [{ kind: "resistor", from: "sig@sensor", to: "map:gnd@sensor", ohms: 3300 }],

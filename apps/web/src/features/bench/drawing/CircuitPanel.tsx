@@ -1,0 +1,66 @@
+import type { Analysis, CircuitView } from "@fox-lamp/core";
+import { CircuitDrawing } from "../../../circuit/drawing/CircuitDrawing";
+import { setupText } from "../../../circuit/wording";
+import { messages } from "../../../messages";
+import { Chip } from "../../../ui/form";
+import type { Bench } from "../use-bench";
+import { CircuitStrip } from "./CircuitStrip";
+import { isKnown, Known } from "./Known";
+
+const t = messages.bench;
+
+interface Props {
+  readonly bench: Bench;
+  readonly analysis: Analysis;
+  readonly circuit: CircuitView;
+  /** The test that lies on the drawing; null once a verdict stands. */
+  readonly drawnTest: Bench["test"];
+}
+
+/** The circuit at hand: which of several, what is known of it, what the last reading moved, and its drawing. */
+export function CircuitPanel({ bench, analysis, circuit, drawnTest }: Props) {
+  const { state, test } = bench;
+  return (
+    <div className="flex flex-col">
+      <div className="max-lg:order-2">
+        <CircuitStrip circuits={analysis.circuits} diagnosis={analysis.diagnosis} shown={circuit.id} onShow={bench.show} />
+        <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1">
+          <h2 className="text-lg font-bold">{circuit.title}</h2>
+          {isKnown(circuit.quantity) && (
+            <Known
+              key={`${circuit.id}${String(state.conditions[circuit.quantity])}`}
+              quantity={circuit.quantity}
+              conditions={state.conditions}
+              onSet={(conditions) => bench.enter({ kind: "conditions", body: conditions })}
+            />
+          )}
+          <span title={t.comesAndGoesHint}>
+            <Chip on={bench.passing} onChange={(intermittent) => bench.enter({ kind: "conditions", body: { ...state.conditions, intermittent } })}>
+              {t.comesAndGoes}
+            </Chip>
+          </span>
+          <span className="hidden text-sm text-soft lg:block" aria-live="polite">
+            {bench.computing ? t.computing : test ? setupText(test.setup) : ""}
+          </span>
+        </div>
+        {bench.told?.move && (
+          <p className="mb-1 mt-1 text-sm text-soft" role="status">
+            <span className="sr-only">{t.changed}: </span>
+            <span className="readout text-lamp">{bench.told.move.reading}</span> {bench.told.move.sentence}
+          </p>
+        )}
+      </div>
+      <CircuitDrawing
+        circuit={circuit}
+        circuits={analysis.circuits}
+        diagnosis={analysis.diagnosis}
+        test={bench.foreign ? null : drawnTest}
+        healthy={test && !bench.foreign ? bench.healthy : undefined}
+        measured={bench.measured}
+        selected={bench.selected}
+        onSelect={bench.select}
+      />
+      {test && !bench.foreign && <p className="hidden pb-2 text-xs text-soft lg:block">{t.healthyVolts}</p>}
+    </div>
+  );
+}

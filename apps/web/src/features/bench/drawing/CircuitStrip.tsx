@@ -1,0 +1,43 @@
+import { type CircuitView, formatPercent } from "@fox-lamp/core";
+import type { Diagnosis } from "@fox-lamp/language";
+import { messages } from "../../../messages";
+
+const t = messages.bench;
+
+interface Props {
+  readonly circuits: readonly CircuitView[];
+  readonly diagnosis: Diagnosis;
+  readonly shown: string;
+  readonly onShow: (circuit: string) => void;
+}
+
+/** The circuits of a job with the suspicion that lies in each; a click shows its drawing and its best test. */
+export function CircuitStrip({ circuits, diagnosis, shown, onShow }: Props) {
+  if (circuits.length < 2) return null;
+  const share = (id: string): number =>
+    Math.min(
+      1,
+      diagnosis.units.reduce((sum, { unit, probability }) => (unit.startsWith(`${id}/`) ? sum + probability : sum), 0),
+    );
+  return (
+    <nav aria-label={t.circuitsStrip} className="-mx-1 flex gap-1 overflow-x-auto px-1 pb-2 lg:max-h-36 lg:flex-wrap lg:overflow-y-auto">
+      {circuits.map(({ id, title }) => {
+        const suspicion = share(id);
+        return (
+          <button
+            key={id}
+            type="button"
+            onClick={() => onShow(id)}
+            aria-current={id === shown}
+            className={`flex h-10 shrink-0 items-center gap-1.5 rounded-lg border px-2 text-sm ${id === shown ? "border-lamp font-bold text-ink" : "border-line text-soft"}`}
+          >
+            <span className="max-w-40 truncate" title={title}>
+              {title}
+            </span>
+            <span className={`readout ${suspicion > 0.2 ? "text-ember" : "text-soft"}`}>{formatPercent(suspicion)}</span>
+          </button>
+        );
+      })}
+    </nav>
+  );
+}

@@ -1,0 +1,60 @@
+import type { JobState } from "@fox-lamp/core";
+import { parseShorthand } from "@fox-lamp/language";
+import { type FormEvent, useState } from "react";
+import { messages } from "../../../messages";
+import { shownValue, typedValue, unitLabel } from "../../../ui/display";
+
+const t = messages.bench;
+
+/** Quantities a technician knows from elsewhere for a whole job: the air's temperature, a gauge. */
+export type KnownQuantity = "temperature" | "pressure";
+
+/** Whether a sensed quantity is one of those. */
+export function isKnown(quantity: string): quantity is KnownQuantity {
+  return quantity === "temperature" || quantity === "pressure";
+}
+
+const BASE_UNITS: Readonly<Record<KnownQuantity, string>> = { temperature: "degC", pressure: "kPa" };
+
+interface Props {
+  readonly quantity: KnownQuantity;
+  readonly conditions: JobState["conditions"];
+  readonly onSet: (conditions: JobState["conditions"]) => void;
+}
+
+/** What is known of the sensed quantity from elsewhere: it makes every prediction sharper. */
+export function Known({ quantity, conditions, onSet }: Props) {
+  const known = conditions[quantity];
+  const base = BASE_UNITS[quantity];
+  const unit = unitLabel(base);
+  const [text, setText] = useState(known === undefined ? "" : String(Number(shownValue(known, base).toPrecision(4))));
+  const parsed = parseShorthand(text);
+  const typed = !parsed.ok || parsed.value === "OL" ? null : parsed.unit === null ? typedValue(parsed.value, base) : parsed.value;
+  const changed = text.trim() === "" ? known !== undefined : typed !== null && (known === undefined || Math.abs(typed - known) > 0.05);
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    if (!changed) return;
+    const { [quantity]: _dropped, ...rest } = conditions;
+    onSet(typed === null ? rest : { ...rest, [quantity]: typed });
+  };
+  return (
+    <form onSubmit={submit} className="flex items-center gap-2 text-sm text-soft" title={t.knownHint}>
+      <label className="flex items-center gap-2">
+        {t.known[quantity]}
+        <input
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          inputMode="decimal"
+          className="readout h-9 w-20 rounded-md border border-line bg-well px-2 text-right text-ink"
+          aria-label={`${t.known[quantity]}, ${unit}. ${t.knownHint}`}
+        />
+        {unit}
+      </label>
+      {changed && (
+        <button type="submit" className="h-9 rounded-md bg-lamp px-3 font-bold text-on-lamp">
+          {t.set}
+        </button>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,176 @@
+import { findingsAt, isWordMeter, meterWords, type NextTest, parseShorthand, parseSpan, unitOfReading, type Value } from "@fox-lamp/language";
+import { Delete, Radio } from "lucide-react";
+import { type FormEvent, type RefObject, useState } from "react";
+import { messages } from "../../../messages";
+import { typedValue, unitLabel } from "../../../ui/display";
+
+interface Props {
+  readonly test: NextTest;
+  /** A further unit a number may be typed in (scan data in degC). */
+  readonly also: string | undefined;
+  readonly text: string;
+  readonly onText: (text: string) => void;
+  readonly onTake: (value: Value, unit?: string) => void;
+  readonly busy: boolean;
+  readonly inputRef: RefObject<HTMLInputElement | null>;
+  /** Reads the connected instrument; null where none is connected. */
+  readonly onRead: (() => void) | null;
+  readonly reading: boolean;
+  /** The last number taken at the same points in the same state, to be entered again; null where there is none. */
+  readonly same: string | null;
+}
+
+/** What is measured where: all that words and units of an entry depend on. */
+type Asked = Pick<NextTest, "meter" | "red">;
+
+/** Words a test can be answered with, besides or instead of a number. */
+export function wordsOf(test: Asked): readonly string[] {
+  if (test.meter === "look") return findingsAt(test.red);
+  const { words } = meterWords(test.meter);
+  // OL alone is typed, or on the keypad.
+  return words.length === 1 && words[0] === "OL" ? [] : words;
+}
+
+const OVERLOADS: readonly NextTest["meter"][] = ["ohms", "hertz", "duty"];
+const KEYS: readonly string[] = ["7", "8", "9", "k", "4", "5", "6", "m", "1", "2", "3", "M", ".", "0", "-", "OL"];
+/** A recording has two numbers: the last key puts "to" between them. */
+const SPAN_KEYS: readonly string[] = [...KEYS.slice(0, -1), " to "];
+
+/** One field for the reading: shorthand and units, words as buttons, a keypad where fingers are used. */
+export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead, reading, same }: Props) {
+  const [problem, setProblem] = useState<string | null>(null);
+  const words = wordsOf(test);
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    if (test.record !== undefined) {
+      const span = parseSpan(text);
+      setProblem(span.ok ? null : span.message);
+      if (span.ok) onTake(span.value);
+      return;
+    }
+    const parsed = parseShorthand(text);
+    if (!parsed.ok) {
+      setProblem(parsed.message);
+      return;
+    }
+    if (parsed.value === "OL" && !OVERLOADS.includes(test.meter)) {
+      setProblem(messages.bench.noOverload);
+      return;
+    }
+    const own = unitOfReading(test);
+    if (parsed.unit !== null && parsed.unit !== own && parsed.unit !== also) {
+      setProblem(messages.bench.wrongUnit(also === undefined ? own : `${own} or ${also}`, parsed.unit));
+      return;
+    }
+    setProblem(null);
+    if (parsed.unit !== null && parsed.unit === also) onTake(parsed.value, parsed.unit);
+    else onTake(parsed.unit === null && parsed.value !== "OL" ? typedValue(parsed.value, own) : parsed.value);
+  };
+  const change = (next: string): void => {
+    setProblem(null);
+    onText(next);
+  };
+  return (
+    <div>
+      {!isWordMeter(test.meter) && (
+        <form onSubmit={submit} className="grid grid-cols-4 gap-1.5 lg:grid-cols-[1fr_auto] lg:gap-2.5">
+          <div className={`relative min-w-0 lg:col-span-1 ${onRead === null ? "col-span-4" : "col-span-3"}`}>
+            <label>
+              <span className="sr-only">{test.title}</span>
+              <input
+                ref={inputRef}
+                value={text}
+                onChange={(event) => change(event.target.value)}
+                inputMode={matchMedia("(pointer: coarse)").matches ? "none" : "decimal"}
+                autoComplete="off"
+                spellCheck={false}
+                placeholder={test.record === undefined ? "" : messages.bench.lowToHigh}
+                aria-invalid={problem !== null}
+                aria-describedby="entry-problem"
+                className="readout h-12 w-full rounded-xl border-2 border-lamp bg-well pl-4 pr-12 text-3xl font-bold text-ink placeholder:text-lg placeholder:font-normal lg:h-16"
+              />
+            </label>
+            {!/[a-z%]/iu.test(text) && (
+              <span
+                className={`readout pointer-events-none absolute top-1/2 -translate-y-1/2 text-lg text-soft lg:right-4 ${text === "" ? "right-4" : "right-14"}`}
+              >
+                {unitLabel(unitOfReading(test))}
+              </span>
+            )}
+            {text !== "" && (
+              <button
+                type="button"
+                tabIndex={-1}
+                aria-label={messages.bench.rubOut}
+                onClick={() => change(text.slice(0, -1))}
+                className="absolute right-1 top-1/2 grid size-11 -translate-y-1/2 place-items-center rounded-lg text-soft lg:hidden"
+              >
+                <Delete size={22} aria-hidden="true" />
+              </button>
+            )}
+          </div>
+          {onRead !== null && (
+            <button
+              type="button"
+              disabled={reading || busy}
+              onClick={onRead}
+              aria-label={messages.bench.readInstrument(messages.bench.instrument[test.meter])}
+              className="flex h-12 items-center justify-center gap-2 rounded-xl border border-lamp px-2 font-bold text-ink disabled:opacity-60 lg:order-3 lg:col-span-2 lg:h-11"
+            >
+              <Radio size={20} aria-hidden="true" />
+              <span className="hidden lg:inline">{messages.bench.readInstrument(messages.bench.instrument[test.meter])}</span>
+            </button>
+          )}
+          {(test.record === undefined ? KEYS : SPAN_KEYS).map((key) => (
+            <button
+              key={key}
+              type="button"
+              tabIndex={-1}
+              aria-hidden="true"
+              onClick={() => change(key === "OL" ? "OL" : text + key)}
+              className="readout h-[max(2.75rem,min(3rem,5.3dvh))] rounded-xl border border-line bg-ground text-2xl text-ink lg:hidden"
+            >
+              {key.trim()}
+            </button>
+          ))}
+          <button type="submit" className="col-span-4 h-13 rounded-xl bg-lamp px-6 text-lg font-bold text-on-lamp lg:order-2 lg:col-span-1 lg:h-16">
+            {messages.bench.take}
+          </button>
+        </form>
+      )}
+      {isWordMeter(test.meter) && onRead !== null && (
+        <button
+          type="button"
+          disabled={reading || busy}
+          onClick={onRead}
+          className="flex h-12 w-full items-center justify-center gap-2 rounded-xl border border-lamp px-3 font-bold text-ink disabled:opacity-60"
+        >
+          <Radio size={20} aria-hidden="true" /> {messages.bench.readInstrument(messages.bench.instrument[test.meter])}
+        </button>
+      )}
+      {same !== null && (
+        <button type="button" onClick={() => change(same)} className="mt-1.5 min-h-11 w-full rounded-lg border border-line px-3 text-ink lg:mt-2">
+          {messages.bench.sameAgain(same)}
+        </button>
+      )}
+      <p id="entry-problem" role="alert" className="text-sm text-ember empty:hidden">
+        {problem}
+      </p>
+      {words.length > 0 && (
+        <div className="mt-2 flex flex-wrap gap-2">
+          {words.map((word) => (
+            <button
+              key={word}
+              type="button"
+              disabled={busy}
+              onClick={() => onTake(word)}
+              className={`rounded-xl border border-lamp px-4 font-bold text-ink disabled:opacity-60 ${isWordMeter(test.meter) ? "h-14 flex-1 bg-well text-lg" : "h-11"}`}
+            >
+              {messages.bench.findings[word] ?? word}
+            </button>
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,190 @@
+import { type CircuitView, formatQuantity, type JobReading } from "@fox-lamp/core";
+import { type Diagnosis, type Expect, isWordMeter, parseShorthand, parseSpan, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
+import { CircleHelp, Pencil, Trash2, Undo2 } from "lucide-react";
+import { type FormEvent, useState } from "react";
+import { groundLimit, readingTitle, setupText, valueText, windowText, within } from "../../../circuit/wording";
+import { messages } from "../../../messages";
+import { minutesText } from "../../../ui/display";
+import { Label } from "../../../ui/states";
+import { wordsOf } from "../entry/Entry";
+
+const t = messages.bench;
+
+interface Props {
+  readonly readings: readonly JobReading[];
+  readonly windows: Readonly<Record<string, Expect | null>>;
+  readonly doubtful: Diagnosis["doubtful"];
+  readonly circuits: readonly CircuitView[];
+  readonly onUndo: (() => void) | null;
+  readonly onCorrect: (taken: JobReading, value: Value, unit?: string) => void;
+  readonly onTakeBack: (entry: string) => void;
+  readonly policy: ShopSettings["policy"] | undefined;
+}
+
+const ICON = "grid size-11 place-items-center rounded-lg text-soft hover:text-ink";
+
+/** A field that corrects one reading; what it was stays in the record. */
+function Correction({ taken, onCorrect, onClose }: { taken: JobReading; onCorrect: Props["onCorrect"]; onClose: () => void }) {
+  const { reading } = taken;
+  const words = wordsOf(reading);
+  const [text, setText] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  const done = (value: Value, unit?: string): void => {
+    onCorrect(taken, value, unit);
+    onClose();
+  };
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    if (typeof reading.value === "object") {
+      const span = parseSpan(text);
+      if (span.ok) done(span.value);
+      else setProblem(span.message);
+      return;
+    }
+    const parsed = parseShorthand(text);
+    if (!parsed.ok) setProblem(parsed.message);
+    else if (parsed.unit !== null && parsed.unit !== unitOfReading(reading)) setProblem(t.wrongUnit(unitOfReading(reading), parsed.unit));
+    else done(parsed.value);
+  };
+  return (
+    <form onSubmit={submit} className="col-span-full mt-2 flex flex-wrap items-center gap-2 rounded-lg bg-well p-2">
+      {!isWordMeter(reading.meter) && (
+        <label className="relative min-w-40 flex-1">
+          <span className="sr-only">{t.correctTo(reading.id)}</span>
+          <input
+            // biome-ignore lint/a11y/noAutofocus: it was opened to be typed into
+            autoFocus
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            onKeyDown={(event) => event.key === "Escape" && onClose()}
+            inputMode="decimal"
+            autoComplete="off"
+            placeholder={valueText(reading.value, unitOfReading(reading))}
+            className="readout h-11 w-full rounded-lg border-2 border-lamp bg-panel px-3 text-lg text-ink"
+          />
+        </label>
+      )}
+      {words.map((word) => (
+        <button key={word} type="button" onClick={() => done(word)} className="h-11 rounded-lg border border-lamp px-3 text-ink">
+          {t.findings[word] ?? word}
+        </button>
+      ))}
+      {!isWordMeter(reading.meter) && (
+        <button type="submit" className="h-11 rounded-lg bg-lamp px-4 font-bold text-on-lamp">
+          {t.correct}
+        </button>
+      )}
+      <button type="button" onClick={onClose} className="h-11 rounded-lg px-3 text-soft">
+        {t.close}
+      </button>
+      {problem !== null && (
+        <p role="alert" className="basis-full text-sm text-ember">
+          {problem}
+        </p>
+      )}
+    </form>
+  );
+}
+
+/** What has been measured, the latest first: value, healthy window, minutes, what is in doubt; any of it can be corrected or taken back. */
+export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, onTakeBack, policy }: Props) {
+  const [only, setOnly] = useState("");
+  const [open, setOpen] = useState<string | null>(null);
+  const shown = only === "" ? readings : readings.filter(({ reading }) => reading.circuit === only);
+  return (
+    <section aria-label={t.readings}>
+      <div className="flex items-center gap-3">
+        <Label>{t.readings}</Label>
+        {circuits.length > 1 && (
+          <label className="text-sm text-soft">
+            <span className="sr-only">{t.onlyCircuit}</span>
+            <select value={only} onChange={(event) => setOnly(event.target.value)} className="min-h-11 rounded-md border border-line bg-panel px-2 text-ink">
+              <option value="">{t.allCircuits}</option>
+              {circuits.map(({ id, title }) => (
+                <option key={id} value={id}>
+                  {title}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        <span className="flex-1" />
+        {onUndo && (
+          <button type="button" onClick={onUndo} className="flex min-h-11 items-center gap-2 rounded-lg px-2 text-sm text-soft hover:text-ink">
+            <Undo2 size={16} aria-hidden="true" /> {t.undo}
+          </button>
+        )}
+      </div>
+      {shown.length === 0 && <p className="text-soft">{t.noReadings}</p>}
+      <ol reversed className="mt-1 list-none p-0 lg:max-h-[32rem] lg:overflow-y-auto">
+        {[...shown].reverse().map((taken) => {
+          const { entry, reading, minutes, was } = taken;
+          const window = windows[reading.id];
+          const fits = within(reading.value, window);
+          const limit = groundLimit(
+            reading,
+            circuits.find(({ id }) => id === (reading.circuit ?? circuits[0]?.id)),
+            policy,
+          );
+          const overLimit = limit !== null && typeof reading.value === "number" && Math.abs(reading.value) > limit;
+          const doubt = doubtful.find((candidate) => candidate.reading === reading.id);
+          return (
+            <li key={entry} className="grid grid-cols-[2rem_1fr_auto] items-start gap-x-3 border-b border-line py-2 sm:grid-cols-[2rem_1fr_auto_4rem_auto]">
+              <span className="readout text-sm text-soft">{reading.id}</span>
+              <span>
+                {readingTitle(reading, circuits)}
+                <span className="block text-sm text-soft">{setupText(reading.setup ?? {})}</span>
+              </span>
+              <span className={`readout text-right font-bold ${fits === false ? "text-ember" : ""}`}>
+                {fits === false && <span aria-hidden="true">! </span>}
+                {valueText(reading.value, unitOfReading(reading))}
+                <span className="sr-only">{fits === null ? "" : fits ? ", as it should be" : ", outside the window"}</span>
+                {was.length > 0 && (
+                  <span className="block text-xs font-normal text-soft line-through">
+                    {was.map((value) => valueText(value, unitOfReading(reading))).join(" ")}
+                  </span>
+                )}
+                {window && (
+                  <span className="block max-w-36 text-sm font-normal text-soft sm:max-w-none">
+                    <span className="font-sans">{t.wanted}</span> {windowText(window, reading.record !== undefined)}
+                  </span>
+                )}
+                {overLimit && <span className="block text-sm font-normal text-ember">{t.overLimit(formatQuantity(limit, "V"))}</span>}
+              </span>
+              <span className="readout hidden whitespace-nowrap text-right text-sm text-soft sm:block">{minutes > 0 ? minutesText(minutes) : ""}</span>
+              <span className="col-span-2 col-start-2 flex justify-end sm:col-span-1 sm:col-start-auto">
+                <button
+                  type="button"
+                  className={ICON}
+                  aria-label={t.correctReading(reading.id)}
+                  title={t.correctReading(reading.id)}
+                  onClick={() => setOpen(open === entry ? null : entry)}
+                >
+                  <Pencil size={16} aria-hidden="true" />
+                </button>
+                <button
+                  type="button"
+                  className={ICON}
+                  aria-label={t.takeBackReading(reading.id)}
+                  title={t.takeBackReading(reading.id)}
+                  onClick={() => onTakeBack(entry)}
+                >
+                  <Trash2 size={16} aria-hidden="true" />
+                </button>
+              </span>
+              {doubt && (
+                <p className="col-span-full mt-1.5 flex gap-2 rounded-lg bg-caution px-3 py-2 text-sm">
+                  <CircleHelp size={17} className="mt-0.5 shrink-0 text-lamp" aria-hidden="true" />
+                  <span>
+                    {t.doubtful}: {doubt.why}
+                  </span>
+                </p>
+              )}
+              {open === entry && <Correction taken={taken} onCorrect={onCorrect} onClose={() => setOpen(null)} />}
+            </li>
+          );
+        })}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,131 @@
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
+import { useParams } from "react-router";
+import { titleOf } from "../../../circuit/wording";
+import { messages } from "../../../messages";
+import { Plain, PlainPage } from "../../../ui/states";
+import { useCallout } from "../call-out/use-callout";
+import { Log } from "../log/Log";
+import { useBench } from "../use-bench";
+import { BenchBody } from "./BenchBody";
+import { BenchHeader } from "./BenchHeader";
+import { Notices } from "./Notices";
+import type { Opened } from "./opened";
+import { useDigits } from "./use-digits";
+import { useVerbs } from "./use-verbs";
+
+const t = messages.bench;
+
+// What is opened over the bench comes when it is opened: the bench itself should not wait for it.
+const CalloutDialog = lazy(async () => ({ default: (await import("../call-out/CalloutDialog")).CalloutDialog }));
+const OwnTest = lazy(async () => ({ default: (await import("../own-test/OwnTest")).OwnTest }));
+const Palette = lazy(async () => ({ default: (await import("./Palette")).Palette }));
+const SlipQuestion = lazy(async () => ({ default: (await import("../entry/SlipQuestion")).SlipQuestion }));
+const Watch = lazy(async () => ({ default: (await import("../watch/Watch")).Watch }));
+
+/** The bench: circuit, next test, suspects and readings of a job. */
+export function BenchPage() {
+  const { id = "" } = useParams();
+  const bench = useBench(id);
+  const callout = useCallout(bench);
+  const [opened, setOpened] = useState<Opened>(null);
+  const input = useRef<HTMLInputElement>(null);
+  const { job, state, analysis, circuit, text, setText } = bench;
+  useDigits(input, (key) => setText(text + key));
+  const taken = state.readings.length;
+  // After a reading is taken the letters are verbs again.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the count says when
+  useEffect(() => input.current?.blur(), [taken]);
+  const read = async (): Promise<void> => {
+    await bench.readInstrument?.();
+    input.current?.focus();
+  };
+  const toggle = (what: Exclude<Opened, null>) => (open: boolean) => setOpened(open ? what : null);
+  const openCallout = (): void => {
+    void callout.start();
+    setOpened("callout");
+  };
+  const verbs = useVerbs(bench, { id, opened, open: setOpened, onCallout: openCallout, onRead: () => void read() });
+
+  if (bench.missing) return <PlainPage>{messages.states.noJob}</PlainPage>;
+  if (bench.failed && !job) return <PlainPage retry={bench.retry}>{messages.states.failed}</PlainPage>;
+  if (!job) return <PlainPage>{messages.states.loading}</PlainPage>;
+  const minutes = state.readings.reduce((sum, reading) => sum + reading.minutes, 0);
+  // The record of what was read is there whatever becomes of its analysis: what broke it can be taken back.
+  const log = (
+    <Log
+      readings={state.readings}
+      windows={analysis?.windows ?? {}}
+      doubtful={analysis?.diagnosis.doubtful ?? []}
+      circuits={analysis?.circuits ?? []}
+      onUndo={bench.undo}
+      onCorrect={bench.correct}
+      onTakeBack={bench.takeBack}
+      policy={bench.shop?.settings.policy}
+    />
+  );
+  return (
+    <>
+      <BenchHeader job={job} stage={state.stage} minutes={minutes} onPalette={() => setOpened("palette")} onCallout={openCallout} />
+      <Notices bench={bench} />
+      {analysis && circuit ? (
+        <BenchBody
+          id={id}
+          bench={bench}
+          analysis={analysis}
+          circuit={circuit}
+          minutes={minutes}
+          log={log}
+          verbs={verbs}
+          opened={opened}
+          onOpen={setOpened}
+          inputRef={input}
+          onRead={bench.readInstrument === null ? null : () => void read()}
+        />
+      ) : (
+        <main id="content" className="flex flex-1 flex-col" aria-busy={bench.busy}>
+          <h1 className="sr-only">{job.title}</h1>
+          {bench.failure === null && !bench.cancelled && <Plain>{t.computing}</Plain>}
+          {taken > 0 && <div className="border-t border-line px-5 py-4">{log}</div>}
+        </main>
+      )}
+      <Suspense>
+        {analysis && circuit && opened === "own" && <OwnTest bench={bench} circuits={analysis.circuits} onOpen={toggle("own")} onMeasure={bench.setOwnScene} />}
+        {circuit && opened === "watch" && <Watch bench={bench} circuit={circuit} open onOpen={toggle("watch")} />}
+        {analysis && opened === "palette" && (
+          <Palette
+            open
+            onOpen={toggle("palette")}
+            verbs={verbs}
+            tests={bench.tests}
+            circuits={analysis.circuits}
+            onTest={bench.choose}
+            suspects={analysis.diagnosis.units.map(({ unit, probability }) => ({ unit, probability, title: titleOf(unit, analysis.circuits) }))}
+            onSuspect={bench.select}
+          />
+        )}
+        {opened === "callout" && (
+          <CalloutDialog
+            code={callout.code}
+            open
+            onOpen={toggle("callout")}
+            onStop={() => {
+              callout.stop();
+              setOpened(null);
+            }}
+          />
+        )}
+      </Suspense>
+      <Suspense>
+        {bench.question !== null && (
+          <SlipQuestion
+            question={bench.question}
+            onAnswer={(said) => {
+              bench.answer(said);
+              if (said === "again") input.current?.focus();
+            }}
+          />
+        )}
+      </Suspense>
+    </>
+  );
+}
