@@ -217,6 +217,19 @@ describe("two faults at once", () => {
 });
 
 describe("codes as evidence", () => {
+  it("codes said not to be there speak against what would have set them; cleared ones say nothing", () => {
+    const ect: Circuit = { id: "ect", family: "thermistor-2w", title: "Coolant temperature", codes: { low: "P0117", high: "P0118" } };
+    const odds = (facts: DiagnosedJob["facts"]): number =>
+      diagnose({ circuits: [ect], readings: [], ...(facts === undefined ? {} : { facts }) }).suspects.find(({ fault }) => fault === "ect/wire:sig/open")
+        ?.probability ?? 0;
+    const unsaid = odds(undefined);
+    // An open signal wire reads far too cold in every key cycle: its code would be there.
+    expect(odds({ codes: "none" })).toBeLessThan(0.3 * unsaid);
+    expect(odds({ codes: "cleared-before" })).toBeCloseTo(unsaid, 6);
+    // One stored code is evidence; what was cleared beside it is not known to be absent.
+    const stored = { circuits: [ect], readings: [], codes: [{ code: "P0118", status: "current" }] };
+    expect(diagnose({ ...stored, facts: { codes: "cleared-before" } }).units[0]?.unit).toBe(diagnose(stored).units[0]?.unit);
+  });
   const ect: Circuit = { id: "ect", family: "thermistor-2w", title: "Coolant temperature" };
   it("a high code on a pulled-up signal speaks of opens, a low one of shorts", () => {
     const high = diagnose({ circuits: [ect], codes: [{ code: "P0118", status: "current" }] });

@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { circuitSchema } from "./circuit";
-import { codeSchema } from "./job";
+import { codeSchema, factsSchema } from "./job";
 import { keysOf } from "./keys";
 import { beyondLimits, isLikelyMoment } from "./limits";
 import { OUTCOMES, STAGES, WAITS } from "./names";
@@ -52,6 +52,7 @@ const entryBody = {
     pressure: z.number().optional(),
     intermittent: z.boolean().optional().describe("whether the fault comes and goes; left out = as before"),
     hints: z.array(z.string()).optional().describe("what is known of the car's life; left out = as before"),
+    facts: factsSchema.optional().describe("what is known of the car besides readings, all of it; left out = as before"),
   }),
   reading: z.object({ reading: readingSchema, minutes: z.number().min(0).optional(), replaces: z.string().optional() }),
   skip: z.object({ test: z.string().min(1), reason: z.string().min(1) }),

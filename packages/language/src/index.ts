@@ -85,12 +85,17 @@ export {
 } from "./entry";
 export { FINDINGS, type Finding, findingsAt } from "./findings";
 export {
+  CODE_FACTS,
   type Code,
   codeSchema,
+  ENGINE_STATES,
+  type Facts,
   type FaultRef,
+  factsSchema,
   faultRefSchema,
   type JobFile,
   jobSchema,
+  LAMP_STATES,
   type MeasureFile,
   measureFileSchema,
   type Simulated,

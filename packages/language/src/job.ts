@@ -44,6 +44,21 @@ export const simulatedSchema = z.object({
 });
 export type Simulated = z.infer<typeof simulatedSchema>;
 
+export const ENGINE_STATES = ["starts", "does-not-start", "stalls"] as const;
+export const CODE_FACTS = ["none", "cleared-before"] as const;
+export const LAMP_STATES = ["on", "off", "goes-out", "never-lit"] as const;
+
+/** What is known of a car besides readings; what is left out is not known. */
+export const factsSchema = z
+  .looseObject({
+    engine: z.enum(ENGINE_STATES).optional(),
+    codes: z.enum(CODE_FACTS).optional().describe("none: the module was asked and stores none; cleared-before: somebody cleared them before this job"),
+    lamp: z.enum(LAMP_STATES).optional().describe("the module's lamp while the engine runs, or never lit, not even with the key"),
+    altitudeMetres: z.number().min(-400).max(5000).optional().describe("where the car stands, metres above the sea"),
+  })
+  .describe("what is known of the car besides readings");
+export type Facts = z.infer<typeof factsSchema>;
+
 export const jobSchema = z.looseObject({
   format: formatOf("job"),
   vehicle: z.union([vehicleSchema, z.string()]).optional(),
@@ -56,14 +71,7 @@ export const jobSchema = z.looseObject({
     .optional()
     .describe("what is known of the car's life: recent-work, water, heat, high-mileage, repaired-loom; others are kept and weigh nothing"),
   intermittent: z.boolean().optional().describe("the fault comes and goes: a reading that looks healthy may have missed it"),
-  facts: z
-    .looseObject({
-      engine: z.enum(["starts", "does-not-start", "stalls"]).optional(),
-      codes: z.enum(["none", "cleared-before"]).optional(),
-      altitudeMetres: z.number().min(-400).max(5000).optional(),
-    })
-    .optional()
-    .describe("what is known of the car besides readings"),
+  facts: factsSchema.optional(),
   simulated: simulatedSchema.optional().describe("a virtual car for demo and practice"),
   circuits: circuitsSchema,
   readings: z

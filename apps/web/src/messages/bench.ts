@@ -62,6 +62,7 @@ export const benchMessages = {
     sound: "should be",
     print: "Print",
     comesAndGoes: "Intermittent",
+    staysThere: "Not intermittent",
     comesAndGoesHint: "A reading that looks healthy may have missed the fault",
     symptom: "Complaint there now?",
     symptomAnswers: { yes: "Yes", no: "No", unknown: "Not sure" },

@@ -3,6 +3,22 @@ import type { Outcome } from "@fox-lamp/language";
 
 /** Texts of the stages around the bench: intake, codes, sheet, repair, check, report. */
 export const workMessages = {
+  facts: {
+    title: "Facts of this job",
+    lead: "What is known without measuring. It decides which tests are offered and how readings weigh.",
+    ask: { engine: "Engine", codes: "Codes", lamp: "Check lamp", altitude: "Altitude" },
+    unknown: "not said",
+    engine: { starts: "Starts and runs", "does-not-start": "Does not start", stalls: "Starts, then stalls" },
+    codes: { none: "No codes stored", "cleared-before": "Codes were cleared by somebody" },
+    lamp: { on: "Check lamp stays on", off: "Check lamp is off", "goes-out": "Check lamp goes out after starting", "never-lit": "Check lamp never lights" },
+    at: (metres: number) => `${metres} m above the sea`,
+    altitudeHint: "In metres, kilometres (1.2 km) or feet (3900 ft); left empty: the shop's.",
+    badAltitude: (typed: string) => `"${typed}" is no altitude between -400 and 5000 m; expected such as 300, 1.2 km or 3900 ft.`,
+    isAltitude: (typed: string) => `"${typed}" looks like an altitude; it belongs to the facts of the job. Expected a temperature or pressure here.`,
+    wrongUnit: (typed: string, unit: string) => `"${typed}" is not in ${unit}; expected a number, with or without ${unit}.`,
+    none: "No facts yet",
+    change: "Change facts",
+  },
   steps: {
     complaint: "Complaint written down",
     confirmed: "Complaint looked for",

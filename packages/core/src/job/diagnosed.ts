@@ -1,4 +1,4 @@
-import type { Circuit, Code, Instrument, Reading, ShopSettings } from "@fox-lamp/language";
+import type { Circuit, Code, Facts, Instrument, Reading, ShopSettings } from "@fox-lamp/language";
 import { INSTRUMENTS } from "@fox-lamp/language";
 import { barometricKPa } from "../arithmetic";
 import type { Conditions } from "../procedures";
@@ -21,10 +21,11 @@ function batteryReadings({ battery }: JobState, circuit: string | undefined): Re
 /** The standard atmosphere at sea level; a shop that says nothing else has said nothing of its air. */
 const STANDARD_KPA = 101.325;
 
-/** The air outside at the shop's altitude and weather, kPa; null in a shop that has said nothing of them. */
-function outsideAir(settings: ShopSettings | null): number | null {
-  if (settings === null || (settings.altitudeMetres === 0 && settings.seaLevelKPa === STANDARD_KPA)) return null;
-  return Number(barometricKPa(settings.altitudeMetres, settings.seaLevelKPa).toFixed(1));
+/** The air outside where the car stands, else at the shop, in the shop's weather, kPa; null where nobody has said anything of them. */
+function outsideAir(settings: ShopSettings | null, { altitudeMetres }: Facts): number | null {
+  const [metres, seaLevelKPa] = [altitudeMetres ?? settings?.altitudeMetres ?? 0, settings?.seaLevelKPa ?? STANDARD_KPA];
+  if (altitudeMetres === undefined && metres === 0 && seaLevelKPa === STANDARD_KPA) return null;
+  return Number(barometricKPa(metres, seaLevelKPa).toFixed(1));
 }
 
 /** The part of a job the diagnosis is computed from. @param settings what the shop has decided; the job's own list of tools wins */
@@ -42,9 +43,10 @@ export function diagnosedPart(
   outsideKPa?: number;
   hints: string[];
   codes: Code[];
+  facts?: Facts;
   intermittent?: boolean;
 } {
-  const outside = outsideAir(settings);
+  const outside = outsideAir(settings, state.facts);
   return {
     circuits: job.circuits,
     readings: [...batteryReadings(state, job.circuits[0]?.id), ...state.readings.map(({ reading }) => reading)],
@@ -53,6 +55,7 @@ export function diagnosedPart(
     ...(outside === null ? {} : { outsideKPa: outside }),
     hints: [...state.hints],
     codes: [...state.codes],
+    ...(Object.keys(state.facts).length > 0 ? { facts: state.facts } : {}),
     ...(state.intermittent === null ? {} : { intermittent: state.intermittent }),
     ...(settings === null ? {} : { policy: { ...settings.policy, moneyPerHour: settings.moneyPerHour } }),
     ...benchOf(job.bench, settings),

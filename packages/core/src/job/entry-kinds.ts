@@ -108,6 +108,7 @@ export const ENTRY_RECORDS: { readonly [K in EntryKind]: EntryKindRecord<K> } = 
     apply: (draft, { body }) => {
       draft.conditions = knownOf(body);
       draft.hints = body.hints ?? draft.hints;
+      draft.facts = body.facts ?? draft.facts;
       draft.intermittent = body.intermittent ?? draft.intermittent;
     },
   },

@@ -66,6 +66,7 @@ export function fileOfJob(header: JobHeader, entries: readonly Entry[], attachme
     codes: [...state.codes],
     ...(header.bench === null ? {} : { bench: header.bench }),
     ...(state.hints.length > 0 ? { hints: [...state.hints] } : {}),
+    ...(Object.keys(state.facts).length > 0 ? { facts: state.facts } : {}),
     ...(state.intermittent === null ? {} : { intermittent: state.intermittent }),
     ...(Object.keys(conditions).length > 0 ? { conditions } : {}),
     ...(header.simulated === null ? {} : { simulated: header.simulated }),
@@ -113,6 +114,7 @@ export function takeApart(file: JobFile, maker: EntryMaker): TakenApart {
   const said = {
     ...known,
     ...(file.hints === undefined ? {} : { hints: file.hints }),
+    ...(file.facts === undefined ? {} : { facts: file.facts }),
     ...(file.intermittent === undefined ? {} : { intermittent: file.intermittent }),
   };
   if (Object.keys(said).length > 0) drafts.push({ kind: "conditions", body: said });

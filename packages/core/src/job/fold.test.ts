@@ -1,4 +1,4 @@
-import { type Entry, type EntryKind, jobSchema, type NewEntry, newEntrySchema } from "@fox-lamp/language";
+import { type Entry, type EntryKind, jobSchema, type NewEntry, newEntrySchema, shopSettingsSchema } from "@fox-lamp/language";
 import fc from "fast-check";
 import { diagnosedPart, foldJob, takeApart } from "./index";
 
@@ -111,6 +111,21 @@ describe("a job is a fold over its entries", () => {
       readings: [{ id: "r1", value: 1 }],
     });
     expect(diagnosedPart({ circuits: [], bench: null }, state)).not.toHaveProperty("bench");
+    expect(diagnosedPart({ circuits: [], bench: null }, state)).not.toHaveProperty("outsideKPa");
+  });
+
+  it("keeps facts until they are said anew, and takes the air where the car stands before the shop's", () => {
+    const known = make("conditions", { facts: { engine: "does-not-start", altitudeMetres: 1500 } }, 1);
+    const warmer = make("conditions", { temperature: 25 }, 2);
+    const state = foldJob([known, warmer]);
+    expect(state).toMatchObject({ conditions: { temperature: 25 }, facts: { engine: "does-not-start", altitudeMetres: 1500 } });
+    const shop = shopSettingsSchema.parse({ altitudeMetres: 0 });
+    // The standard atmosphere at 1500 m: 84.56 kPa.
+    expect(diagnosedPart({ circuits: [], bench: null }, state, shop)).toMatchObject({ facts: { engine: "does-not-start" }, outsideKPa: 84.6 });
+    expect(diagnosedPart({ circuits: [], bench: null }, foldJob([known, make("conditions", { facts: {} }, 3)]), shop)).not.toHaveProperty("facts");
+    // Said to stand at the sea, it does: that is an expectation too.
+    const sea = foldJob([make("conditions", { facts: { altitudeMetres: 0 } }, 1)]);
+    expect(diagnosedPart({ circuits: [], bench: null }, sea, shop)).toMatchObject({ outsideKPa: 101.3 });
   });
 });
 

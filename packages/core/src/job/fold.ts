@@ -21,6 +21,7 @@ function emptyJob(): JobDraft {
     circuitEdits: [],
     conditions: {},
     hints: [],
+    facts: {},
     intermittent: null,
     readings: [],
     skipped: [],

@@ -1,4 +1,4 @@
-import type { Battery, Circuit, Code, EntryOf, Outcome, Reading, Stage, Value, Wait } from "@fox-lamp/language";
+import type { Battery, Circuit, Code, EntryOf, Facts, Outcome, Reading, Stage, Value, Wait } from "@fox-lamp/language";
 import type { Conditions } from "../procedures";
 
 /** A reading as it stands in a job, with the entry that holds it. */
@@ -42,6 +42,8 @@ export interface JobState {
   readonly conditions: Conditions;
   /** What is known of the car's life. */
   readonly hints: readonly string[];
+  /** What is known of the car besides readings. */
+  readonly facts: Facts;
   /** Whether the fault comes and goes; null while nobody has said. */
   readonly intermittent: boolean | null;
   readonly readings: readonly JobReading[];

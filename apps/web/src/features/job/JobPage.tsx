@@ -16,6 +16,7 @@ import { toast } from "../../ui/toast";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
 import { BatteryBlock } from "./BatteryBlock";
 import { entryText } from "./entry-text";
+import { FactsBlock } from "./FactsBlock";
 import { JobFrame, type Work } from "./JobFrame";
 import { Photos } from "./Photos";
 import { VehicleEdit } from "./VehicleEdit";
@@ -353,6 +354,7 @@ export function JobPage() {
               <History entries={job.entries} />
             </div>
             <aside className="space-y-4">
+              <FactsBlock {...work} />
               <OrderOfWork {...work} />
               <Register {...work} />
               <Before {...work} />

@@ -14,7 +14,7 @@ const EXAMPLES: Readonly<Record<string, readonly [body: unknown, holds: readonly
   rescan: [{ codes: [{ code: "P0113" }] }, ["P0113"]],
   recording: [{ recording: RECORDING, title: "Idle", seconds: 4, channels: ["ect.sig"], findings: ["Drops out twice"] }, ["Idle", "Drops out twice"]],
   circuit: [{ circuit: { id: "ect", family: "thermistor-2w", title: "Coolant" } }, ["Coolant"]],
-  conditions: [{ temperature: 21, hints: ["rain", "mice"] }, ["temperature 21", "rain, mice"]],
+  conditions: [{ temperature: 21, hints: ["rain", "mice"] }, ["21 °C", "rain, mice"]],
   reading: [{ reading: READING }, ["4.98 V"]],
   skip: [{ test: "x", reason: "Cannot reach" }, ["Cannot reach"]],
   decision: [{ decision: "proven", unit: "ect/wire:sig" }, ["proven"]],

@@ -1,10 +1,21 @@
-import { type JobDetail, unitOfReading, unitTitle } from "@fox-lamp/language";
+import { type EntryOf, type JobDetail, unitOfReading, unitTitle } from "@fox-lamp/language";
+import { factWords } from "../../circuit/facts";
 import { readingTitle, valueText } from "../../circuit/wording";
 import { messages } from "../../messages";
 
 /** A value of a freeze frame or of an open record, as text. */
 export function printed(value: unknown): string {
   return typeof value === "string" || typeof value === "number" ? String(value) : JSON.stringify(value);
+}
+
+/** What was said to be known, in words. */
+function conditionsText({ temperature, pressure, intermittent, hints = [], facts = {} }: EntryOf<"conditions">["body"]): string {
+  return [
+    ...(temperature === undefined ? [] : [valueText(temperature, "degC")]),
+    ...(pressure === undefined ? [] : [valueText(pressure, "kPa")]),
+    ...(intermittent === undefined ? [] : [intermittent ? messages.bench.comesAndGoes : messages.bench.staysThere]),
+    ...factWords(facts, hints),
+  ].join(", ");
 }
 
 /** What an entry says, in a few words. */
@@ -30,9 +41,7 @@ export function entryText(entry: JobDetail["entries"][number]): string {
     case "circuit":
       return "remove" in entry.body ? `${messages.sheet.remove}: ${entry.body.remove}` : (entry.body.circuit.title ?? entry.body.circuit.id);
     case "conditions":
-      return Object.entries(entry.body)
-        .map(([name, value]) => `${name} ${Array.isArray(value) ? value.join(", ") : String(value)}`)
-        .join(", ");
+      return conditionsText(entry.body);
     case "reading": {
       const { reading } = entry.body;
       return `${readingTitle(reading)}: ${valueText(reading.value, unitOfReading(reading))}`;

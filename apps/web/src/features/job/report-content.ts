@@ -2,6 +2,7 @@ import { type CustomerReport, customerReport, formatPercent, type JobState } fro
 import { type JobDetail, type Shop, unitOfReading } from "@fox-lamp/language";
 import { format } from "date-fns";
 import type { Proven } from "../../circuit/analysis.worker";
+import { factWords } from "../../circuit/facts";
 import { readingTitle, setupText, titleOf, valueText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
@@ -55,7 +56,7 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
       columns: [t.number, t.reading, t.value, t.window],
       rows: state.readings.map(({ reading }) => [
         reading.id,
-        `${readingTitle(reading)}, ${setupText(reading.setup ?? {})}`,
+        `${readingTitle(reading, views)}, ${setupText(reading.setup ?? {})}`,
         valueText(reading.value, unitOfReading(reading)),
         windows.get(reading.id) ?? "",
       ]),
@@ -81,6 +82,8 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
       ],
     });
   }
+  const facts = factWords(state.facts, state.hints);
+  if (facts.length > 0) sections.push({ title: messages.facts.title, lines: [facts.join(", ")] });
   if (state.battery) {
     const { restVolts, crankingVolts } = state.battery;
     sections.push({ title: t.battery, lines: [`${restVolts} V${crankingVolts === undefined ? "" : `, ${crankingVolts} V`}`] });

@@ -7,7 +7,7 @@ import { weighPairs } from "../double-faults/pairs";
 import { clustersOf } from "../hypotheses/clusters";
 import { circumstancesOf } from "../inference/circumstances";
 import type { WeighedCluster } from "../inference/cluster";
-import { codeObservations } from "../inference/code-evidence";
+import { codeObservations, type KnownCodes } from "../inference/code-evidence";
 import { assertCircuits, conditionsOf, type DiagnosedJob, knownFor, numberReadings, openWorlds, weighedPart } from "../inference/diagnosed-job";
 import type { Inference } from "../inference/inference";
 import type { NamedReading } from "../inference/observe";
@@ -105,6 +105,12 @@ function joined(of: Pick<WeighedJob, "job" | "onlyCircuit" | "numbered">, cluste
   return { job, onlyCircuit, numbered, readings, clusters, joint, doubts: doubtsOf(joint) };
 }
 
+/** The codes of a job as evidence; null where nobody knows what is stored. Codes that were cleared had no time to come back. */
+function knownCodes({ codes = [], facts }: DiagnosedJob): KnownCodes | null {
+  if (codes.length > 0) return { codes, absent: facts?.codes !== "cleared-before" };
+  return facts?.codes === "none" ? { codes, absent: true } : null;
+}
+
 /** What readings and codes say of one set of circuits. */
 function weighCluster(
   inference: Inference,
@@ -114,7 +120,7 @@ function weighCluster(
   matched: (code: string) => readonly MatchedCode[],
 ): WeighedCluster {
   const moved = comesAndGoes(job) ? symptomObservations(inference, own, onlyCircuit) : [];
-  const codes = [...codeObservations(inference, job.codes ?? null, matched), ...moved];
+  const codes = [...codeObservations(inference, knownCodes(job), matched), ...moved];
   const observations = [...inference.observe(own), ...codes.map(({ observation }) => observation)];
   const known = circumstancesOf(inference, own, observations, onlyCircuit, comesAndGoes(job));
   return { inference, own, observations, codes, matched, known, evidence: inference.weigh(observations, known) };

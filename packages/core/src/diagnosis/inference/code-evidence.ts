@@ -244,19 +244,26 @@ export function isOfCode({ number, table }: Observation): boolean {
   return number === null && (table.wordNames[1] === STORED_WORDS[1] || table.wordNames[1] === REMARK_WORDS[1]);
 }
 
+/** What the module stores, and whether what it does not store is known not to be there. */
+export interface KnownCodes {
+  readonly codes: readonly Code[];
+  readonly absent: boolean;
+}
+
 /**
  * A job's codes as observations: a stored code by its setting rule and status, and the codes of a circuit that could have been
  * set and were not. Codes that speak of no circuit here say nothing; neither do those that only follow from others.
  *
- * @param codes null when the codes were never read
+ * @param read null when the codes were never read
  * @param matched the circuits of the whole job a code speaks of: named on one circuit's sheet, it is not charged to its twin
  */
 export function codeObservations(
   inference: Inference,
-  codes: readonly Code[] | null,
+  read: KnownCodes | null,
   matched: (code: string) => readonly MatchedCode[] = (code) => circuitsOfCode(code, inference.circuits),
 ): CodeObservation[] {
-  if (codes === null || codes.length === 0) return [];
+  if (read === null) return [];
+  const { codes, absent } = read;
   const found: CodeObservation[] = [];
   const tabled: Tabled = (measurement) => {
     const probe = inference.probe(measurement, "code");
@@ -292,7 +299,7 @@ export function codeObservations(
       if (met !== null) add(code, circuit, met, STORED[status] ?? STORED["current"], true, kind === "no-activity" || kind === "circuit" ? FALLING_BATTERY : 0);
     }
   }
-  for (const circuit of inference.circuits) {
+  for (const circuit of absent ? inference.circuits : []) {
     const kinds = stored.get(circuit.id) ?? new Set();
     if (!isWatched(circuit)) continue;
     for (const kind of ["low", "high"] as const) {

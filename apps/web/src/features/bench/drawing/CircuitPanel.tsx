@@ -1,5 +1,7 @@
 import type { Analysis, CircuitView } from "@fox-lamp/core";
+import { Link } from "react-router";
 import { CircuitDrawing } from "../../../circuit/drawing/CircuitDrawing";
+import { factWords } from "../../../circuit/facts";
 import { setupText } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { Chip } from "../../../ui/form";
@@ -43,6 +45,15 @@ export function CircuitPanel({ bench, analysis, circuit, drawnTest }: Props) {
             {bench.computing ? t.computing : test ? setupText(test.setup) : ""}
           </span>
         </div>
+        <p className="m-0 flex flex-wrap items-center gap-x-3 text-sm text-soft">
+          {factWords(state.facts, state.hints).join(" · ")}
+          <Link
+            to={`/jobs/${bench.job?.id ?? ""}`}
+            className="inline-flex min-h-11 items-center text-soft underline decoration-line underline-offset-4 hover:text-ink"
+          >
+            {messages.facts.change}
+          </Link>
+        </p>
         {bench.told?.move && (
           <p className="mb-1 mt-1 text-sm text-soft" role="status">
             <span className="sr-only">{t.changed}: </span>

@@ -1,6 +1,7 @@
 import type { JobState } from "@fox-lamp/core";
 import { parseShorthand } from "@fox-lamp/language";
 import { type FormEvent, useState } from "react";
+import { looksLikeAltitude } from "../../../circuit/facts";
 import { messages } from "../../../messages";
 import { shownValue, typedValue, unitLabel } from "../../../ui/display";
 
@@ -29,8 +30,10 @@ export function Known({ quantity, conditions, onSet }: Props) {
   const unit = unitLabel(base);
   const [text, setText] = useState(known === undefined ? "" : String(Number(shownValue(known, base).toPrecision(4))));
   const parsed = parseShorthand(text);
-  const typed = !parsed.ok || parsed.value === "OL" ? null : parsed.unit === null ? typedValue(parsed.value, base) : parsed.value;
-  const changed = text.trim() === "" ? known !== undefined : typed !== null && (known === undefined || Math.abs(typed - known) > 0.05);
+  const fits = parsed.ok && parsed.value !== "OL" && (parsed.unit === null || parsed.unit === base);
+  const typed = !fits || typeof parsed.value !== "number" ? null : parsed.unit === null ? typedValue(parsed.value, base) : parsed.value;
+  const problem = text.trim() === "" ? null : looksLikeAltitude(text) ? messages.facts.isAltitude(text) : fits ? null : messages.facts.wrongUnit(text, unit);
+  const changed = text.trim() === "" ? known !== undefined : problem === null && typed !== null && (known === undefined || Math.abs(typed - known) > 0.05);
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     if (!changed) return;
@@ -38,22 +41,28 @@ export function Known({ quantity, conditions, onSet }: Props) {
     onSet(typed === null ? rest : { ...rest, [quantity]: typed });
   };
   return (
-    <form onSubmit={submit} className="flex items-center gap-2 text-sm text-soft" title={t.knownHint}>
+    <form onSubmit={submit} className="flex flex-wrap items-center gap-2 text-sm text-soft" title={t.knownHint}>
       <label className="flex items-center gap-2">
         {t.known[quantity]}
         <input
           value={text}
           onChange={(event) => setText(event.target.value)}
           inputMode="decimal"
-          className="readout h-9 w-20 rounded-md border border-line bg-well px-2 text-right text-ink"
+          aria-invalid={problem !== null}
+          className="readout h-11 w-20 rounded-md border border-line bg-well px-2 text-right text-ink"
           aria-label={`${t.known[quantity]}, ${unit}. ${t.knownHint}`}
         />
         {unit}
       </label>
       {changed && (
-        <button type="submit" className="h-9 rounded-md bg-lamp px-3 font-bold text-on-lamp">
+        <button type="submit" className="h-11 rounded-md bg-lamp px-3 font-bold text-on-lamp">
           {t.set}
         </button>
+      )}
+      {problem !== null && (
+        <p role="alert" className="m-0 basis-full text-ember">
+          {problem}
+        </p>
       )}
     </form>
   );
