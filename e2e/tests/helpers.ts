@@ -103,7 +103,7 @@ export async function openBench(page: Page, vehicle: string): Promise<string> {
   await page.waitForURL(/\/jobs\//u);
   const id = /jobs\/([^/]+)/u.exec(page.url())?.[1] ?? "";
   if (!page.url().endsWith("/bench")) await page.goto(`/jobs/${id}/bench`);
-  await expect(page.getByRole("heading", { name: "Where it can still be" })).toBeVisible();
+  await expect(page.locator("main[aria-busy=false]")).toBeVisible({ timeout: 60_000 });
   return id;
 }
 
@@ -142,7 +142,7 @@ export async function solveByKeyboard(page: Page): Promise<number> {
     const before = await rows.count();
     await page.keyboard.press("r");
     // A number lands in the field and waits to be taken; a word is taken at once.
-    const field = page.locator("form input").last();
+    const field = page.locator("input[aria-describedby=entry-problem]");
     const answered = async (): Promise<boolean> =>
       (await dialog.isVisible()) || (await rows.count()) > before || (await page.evaluate(() => document.activeElement?.tagName)) === "INPUT";
     await expect.poll(answered).toBe(true);

@@ -127,5 +127,5 @@ export { type Measurement, measurementSchema, type Reading, readingSchema, type 
 export { circuitOfUnit, parseLocalUnit, parseUnit, printLocalUnit, printUnit, type RepairUnit, type UnitKind, unitKindOf, unitOfFault } from "./repair-unit";
 export { GROUND_ROLES, isGroundRole, PIN_ROLES, type PinRole, SUPPLY_ROLES } from "./roles";
 export { ADDED_KINDS, type Added, type Known, knownValue, knownWithin, knownWord, type Setup, STIMULI, setupSchema, type Truth, truthSchema } from "./setup";
-export { parseShorthand, parseSpan, printShorthand, type ShorthandResult } from "./shorthand";
+export { parseShorthand, parseSpan, parseTyped, printShorthand, type ShorthandResult, type TypedResult } from "./shorthand";
 export { pinWord, placeWord, pointWord, seenWord, unitTitle } from "./words";

@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { parseShorthand, parseSpan, printShorthand } from "./shorthand";
+import { parseShorthand, parseSpan, parseTyped, printShorthand } from "./shorthand";
 
 const read = (text: string): number | "OL" | null => {
   const result = parseShorthand(text);
@@ -64,7 +64,28 @@ describe("recordings", () => {
     ["0,1 / 0,9", 0.1, 0.9],
     ["-0.2 to 4", -0.2, 4],
   ])("%s", (text, min, max) => {
-    expect(parseSpan(text)).toEqual({ ok: true, value: { min, max } });
+    expect(parseSpan(text)).toMatchObject({ ok: true, value: { min, max } });
+  });
+  it.each([
+    ["90k, 120k", { min: 90_000, max: 120_000 }, null],
+    ["-250m to 250m", { min: -0.25, max: 0.25 }, null],
+    ["0.7 V to 4.1 V", { min: 0.7, max: 4.1 }, "V"],
+    ["4.1 V 0.7 V", { min: 0.7, max: 4.1 }, "V"],
+    ["0.7 to 4.1 avg 2.2", { min: 0.7, max: 4.1, avg: 2.2 }, null],
+    ["0,7..4,1; mean: 2,2 V", { min: 0.7, max: 4.1, avg: 2.2 }, "V"],
+  ])("%s", (text, value, unit) => {
+    expect(parseSpan(text)).toEqual({ ok: true, value, unit });
+  });
+  it.each(["1 V to 3 Hz", "1 to 3 avg 9"])("refuses %j in one sentence", (text) => {
+    expect(parseSpan(text)).toMatchObject({ ok: false, message: expect.stringMatching(/expected/u) });
+  });
+  it("and single values are told apart wherever something is typed", () => {
+    expect(parseTyped("4.9 V")).toEqual({ ok: true, value: 4.9, unit: "V" });
+    expect(parseTyped("4,9")).toEqual({ ok: true, value: 4.9, unit: null });
+    expect(parseTyped("OL")).toEqual({ ok: true, value: "OL", unit: null });
+    expect(parseTyped("0.7 to 4.1")).toEqual({ ok: true, value: { min: 0.7, max: 4.1 }, unit: null });
+    expect(parseTyped("twelve")).toMatchObject({ ok: false, message: expect.stringContaining("such as 4.98") });
+    expect(parseTyped("0.7 to much")).toMatchObject({ ok: false, message: expect.stringContaining('"much"') });
   });
   it.each(["0.4", "", "1 2 3", "a to b", "OL to 3"])("refuses %j in one sentence", (text) => {
     const answer = parseSpan(text);

@@ -115,30 +115,64 @@ export function printShorthand(value: number | "OL", digits = 4): string {
   return `${Number((rounded / step[0]).toPrecision(digits))}${step[1]}`;
 }
 
-/** Lowest and highest value of a recording as a technician types them, or the reason why they are none. */
-export type SpanResult = { readonly ok: true; readonly value: { min: number; max: number } } | { readonly ok: false; readonly message: string };
+/** Lowest, highest and perhaps average of a recording as a technician types them, or the reason why they are none. */
+export type SpanResult =
+  | { readonly ok: true; readonly value: { min: number; max: number; avg?: number }; readonly unit: string | null }
+  | { readonly ok: false; readonly message: string };
+
+/** What stands between two numbers: a word, signs, or a comma with room behind it; a comma alone is a decimal comma. */
+const BETWEEN = /\s+to\s+|\s*(?:\.{2,3}|\/|;|\u2013|,\s)\s*/iu;
+const AVERAGE = /(?:[,;]|\s)\s*(?:avg|average|mean)\b\.?\s*[:=]?\s*(\S.*)$/iu;
+
+/** Two numbers with only room between them, each perhaps with its unit: `110m 830m`, `0.1 V 0.8 V`. */
+function spaced(text: string): string[] {
+  const words = text.split(/\s+/u);
+  if (words.length === 2) return words;
+  return words.length === 4 ? [`${words[0]} ${words[1]}`, `${words[2]} ${words[3]}`] : [text];
+}
 
 /**
- * Reads two numbers in engineering shorthand with "to", "..", a slash or a space between them: `0.11 to 0.83`, `110m 830m`. The
- * order does not matter.
+ * Reads two numbers in engineering shorthand with "to", "..", a slash, a comma or a space between them, and perhaps their average:
+ * `0.11 to 0.83`, `110m 830m`, `90k, 120k`, `0.7 V to 4.1 V avg 2.2`. The order of the two does not matter.
  *
- * @returns the lower and the higher value in base units, or one sentence that says what is wrong.
+ * @returns the lower and the higher value in base units and the unit when one was typed, or one sentence that says what is wrong.
  */
 export function parseSpan(input: string): SpanResult {
-  const parts = input
-    .trim()
-    .split(/\s*(?:to|\.{2,3}|\/|\s)\s*/iu)
-    .filter((part) => part !== "");
-  const [first, second, extra] = parts;
-  if (first === undefined || second === undefined || extra !== undefined) {
-    return { ok: false, message: `"${input.trim()}" is not two numbers; expected the lowest and the highest, such as 0.11 to 0.83.` };
-  }
+  const text = input.trim();
+  const average = AVERAGE.exec(text)?.[1];
+  const ends = average === undefined ? text : text.replace(AVERAGE, "").trim();
+  const split = ends.split(BETWEEN).filter((part) => part !== "");
+  const parts = split.length === 1 ? spaced(ends) : split;
+  if (parts.length !== 2) return { ok: false, message: `"${text}" is not two numbers; expected the lowest and the highest, such as 0.11 to 0.83.` };
   const values: number[] = [];
-  for (const part of [first, second]) {
+  const units = new Set<string>();
+  for (const part of average === undefined ? parts : [...parts, average]) {
     const parsed = parseShorthand(part);
     if (!parsed.ok) return parsed;
     if (typeof parsed.value !== "number") return { ok: false, message: "OL cannot be the end of a recording; expected a number." };
     values.push(parsed.value);
+    if (parsed.unit !== null) units.add(parsed.unit);
   }
-  return { ok: true, value: { min: Math.min(...values), max: Math.max(...values) } };
+  if (units.size > 1) return { ok: false, message: `"${text}" mixes ${[...units].join(" and ")}; expected one unit.` };
+  const [first = 0, second = 0, avg] = values;
+  const [min, max] = [Math.min(first, second), Math.max(first, second)];
+  if (avg !== undefined && (avg < min || avg > max))
+    return { ok: false, message: `The average of "${text}" lies outside its lowest and highest; expected one between them.` };
+  const [unit = null] = units;
+  return { ok: true, value: { min, max, ...(avg === undefined ? {} : { avg }) }, unit };
+}
+
+/** What is typed for a reading: a number, OL, or lowest and highest. */
+export type TypedResult =
+  | { readonly ok: true; readonly value: number | "OL" | { min: number; max: number; avg?: number }; readonly unit: string | null }
+  | { readonly ok: false; readonly message: string };
+
+/** Reads whatever is typed for a reading: {@link parseShorthand} for one value, {@link parseSpan} for lowest and highest. */
+export function parseTyped(input: string): TypedResult {
+  const single = parseShorthand(input);
+  if (single.ok) return single;
+  const span = parseSpan(input);
+  if (span.ok) return span;
+  // Two numbers that go wrong are told as two, one as one.
+  return BETWEEN.test(input.trim()) ? span : single;
 }

@@ -12,7 +12,9 @@ import { useSlipQuestions } from "./entry/use-slip-questions";
 
 /** A test with its value as a reading of the language. */
 function readingOf(test: NextTest, value: Value, id: string, unit?: string): Reading & { id: string } {
-  return { ...measurementOf(test), id, value, ...(unit === undefined ? {} : { unit }) };
+  // Lowest and highest are a recording, whatever the test asked for.
+  const record = typeof value === "object" ? { record: "min-max" as const } : {};
+  return { ...measurementOf(test), ...record, id, value, ...(unit === undefined ? {} : { unit }) };
 }
 
 /** What a reading must share with a test for its volts to be written on the same drawing: key and plugs, nothing added. */
@@ -134,12 +136,19 @@ export function useBench(id: string) {
     enter({ kind: "decision", body: { decision: "override", unit: stake.unit, probability: 1 - stake.wrong, lossMinutes: stake.lossMinutes } });
   };
 
-  /** Enters a reading that was not taken through the test at hand. */
-  const enterReading = (reading: Reading, minutes: number): void =>
-    void enter({ kind: "reading", body: { reading: { ...reading, id: nextName(state.readings) }, minutes } });
+  /** Enters readings that were not taken through the test at hand, all of one moment: together or not at all. */
+  const enterReadings = (taken: readonly { readonly reading: Reading; readonly minutes: number }[]): void => {
+    let named: { reading: { id: string } }[] = state.readings.map(({ reading: { id: name } }) => ({ reading: { id: name } }));
+    const drafts = taken.map(({ reading, minutes }) => {
+      const body = { reading: { ...reading, id: nextName(named) }, minutes };
+      named = [...named, body];
+      return { kind: "reading" as const, body };
+    });
+    enter(...drafts);
+  };
 
   return {
-    enterReading,
+    enterReadings,
     job,
     shop,
     state,

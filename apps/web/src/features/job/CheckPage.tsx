@@ -1,12 +1,14 @@
 import { diagnosedPart, failedReadings, type JobReading, lackingFor } from "@fox-lamp/core";
-import { type Code, type Expect, type Measurement, OUTCOMES, type Outcome, parseShorthand, unitOfReading, type Value } from "@fox-lamp/language";
+import { type Code, type Expect, type Measurement, OUTCOMES, type Outcome, unitOfReading, type Value } from "@fox-lamp/language";
 import { format } from "date-fns";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { reasonOf, useReadInstrumentsMutation, useScanMutation } from "../../app/api";
+import { valueTyped } from "../../circuit/typed";
 import { useWindows } from "../../circuit/use-analysis";
 import { readingTitle, setupText, valueText, windowText, within } from "../../circuit/wording";
 import { messages } from "../../messages";
+import { unitLabel } from "../../ui/display";
 import { Block, Button, Select, TextArea } from "../../ui/form";
 import { toast } from "../../ui/toast";
 import { CodeList } from "./CodesPage";
@@ -35,17 +37,17 @@ function Again({ taken, expect, work }: { taken: JobReading; expect: Expect | nu
   const { job, state, enter } = work;
   const { reading } = taken;
   const unit = unitOfReading(reading);
+  const circuits = job.circuits.map(({ id, title = id }) => ({ id, title }));
   const [read, { isLoading }] = useReadInstrumentsMutation();
   const [text, setText] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
   const done = state.verifications.filter(({ of }) => of === taken.entry).at(-1);
-  const words = expect?.word !== undefined && typeof reading.value === "string";
   const keep = (value: Value): void => {
     const fits = within(value, expect);
     enter({
       kind: "verification",
       body: {
-        text: `${readingTitle(reading)}: ${valueText(reading.value, unit)} before, ${valueText(value, unit)} after`,
+        text: `${readingTitle(reading, circuits)}: ${valueText(reading.value, unit)} before, ${valueText(value, unit)} after`,
         check: "repeat",
         of: taken.entry,
         measurement: measurementIn(taken),
@@ -65,23 +67,15 @@ function Again({ taken, expect, work }: { taken: JobReading; expect: Expect | nu
     if (answer.data.values[0] !== undefined) keep(answer.data.values[0]);
   };
   const take = (): void => {
-    if (words) {
-      keep(text);
-      return;
-    }
-    const parsed = parseShorthand(text);
-    if (!parsed.ok) {
-      setProblem(parsed.message);
-      return;
-    }
-    setProblem(null);
-    keep(parsed.value);
+    const typed = valueTyped(text, reading);
+    setProblem(typed.ok ? null : typed.message);
+    if (typed.ok) keep(typed.value);
   };
   const after = done?.value;
   return (
     <li className="border-t border-line py-3 first:border-t-0">
       <p className="m-0 font-bold">
-        <span className="readout text-soft">{reading.id}</span> {readingTitle(reading)}
+        <span className="readout text-soft">{reading.id}</span> {readingTitle(reading, circuits)}
       </p>
       <p className="m-0 text-sm text-soft">{setupText(reading.setup ?? {})}</p>
       <dl className="m-0 mt-2 grid grid-cols-3 gap-2 text-center">
@@ -107,10 +101,10 @@ function Again({ taken, expect, work }: { taken: JobReading; expect: Expect | nu
         }}
       >
         <input
-          aria-label={`${t.after}: ${readingTitle(reading)}`}
+          aria-label={`${t.after}: ${readingTitle(reading, circuits)}`}
           value={text}
           onChange={(event) => setText(event.target.value)}
-          placeholder={unit}
+          placeholder={unitLabel(unit)}
           className="readout min-h-11 w-32 rounded-lg border border-line bg-well px-3 text-ink placeholder:text-soft"
         />
         <Button type="submit" disabled={text.trim() === ""}>

@@ -1,4 +1,5 @@
 import type { Family } from "@fox-lamp/core";
+import { parseShorthand } from "@fox-lamp/language";
 import { z } from "zod";
 import { messages } from "../../messages";
 
@@ -42,13 +43,20 @@ export function fieldsOf(family: Family): ParameterField[] {
   });
 }
 
+/** A number as typed, shorthand and units included; null for what is none. */
+function numberTyped(text: string): number | null {
+  const parsed = parseShorthand(text);
+  return parsed.ok && typeof parsed.value === "number" ? parsed.value : null;
+}
+
+/** Two numbers in the order they are typed: with a comma, a semicolon, "to" or room between them. */
 function numbersIn(text: string): number[] | null {
-  const cells = text
-    .trim()
-    .split(/[;\s]+|,\s*/u)
-    .filter(Boolean)
-    .map(Number);
-  return cells.length === 2 && cells.every(Number.isFinite) ? cells : null;
+  const plain = text.trim();
+  const split = plain.split(/\s*;\s*|,\s+|\s+to\s+|\s+/u).filter(Boolean);
+  // One comma without room behind it stands between the two, as in a table.
+  const cells = split.length === 1 ? plain.split(",") : split;
+  const numbers = cells.map(numberTyped);
+  return numbers.length === 2 && numbers.every((number) => number !== null) ? numbers : null;
 }
 
 /** What one field says; undefined where it is left at its usual value. */
@@ -60,8 +68,8 @@ function valueIn(field: ParameterField, text: string): { value: unknown } | { pr
       return { value: Number.isFinite(Number(text)) ? Number(text) : text };
     }
     case "number": {
-      const value = Number(text.trim().replace(",", "."));
-      return Number.isFinite(value) ? { value } : { problem: messages.notANumber(text) };
+      const value = numberTyped(text);
+      return value === null ? { problem: messages.notANumber(text) } : { value };
     }
     case "pair": {
       const pair = numbersIn(text);

@@ -1,8 +1,8 @@
-import { type JobReading, measurementOf } from "@fox-lamp/core";
+import { type CircuitView, type JobReading, measurementOf } from "@fox-lamp/core";
 import { type Callout, type Expect, isWordMeter, type NextTest, parseShorthand, unitOfReading, type Value } from "@fox-lamp/language";
 import { useEffect, useRef, useState } from "react";
 import { reasonOf, statusOf, useEndCalloutMutation, useOpenCalloutMutation, usePutCalloutMutation, useReadInstrumentsMutation } from "../../../app/api";
-import { readingTitle, setupText, within } from "../../../circuit/wording";
+import { readingTitle, setupText, testTitle, within } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { toast } from "../../../ui/toast";
 import { vehicleName } from "../../../ui/vehicle";
@@ -13,12 +13,12 @@ const LIVE_MS = 1200;
 const TAKEN_MS = 5000;
 
 /** What stands on the call-out while a test is at hand. */
-function forTest(job: NonNullable<Bench["job"]>, test: NextTest, value: Value | null): Callout {
+function forTest(job: NonNullable<Bench["job"]>, circuits: readonly CircuitView[], test: NextTest, value: Value | null): Callout {
   const { expect } = test;
   return {
     job: job.id,
     vehicle: vehicleName(job.vehicle),
-    title: test.title,
+    title: testTitle(test, circuits),
     how: `${messages.bench.meter[test.meter]}, ${setupText(test.setup)}`,
     low: expect.low,
     high: expect.high,
@@ -30,11 +30,11 @@ function forTest(job: NonNullable<Bench["job"]>, test: NextTest, value: Value | 
   };
 }
 
-function forReading(job: NonNullable<Bench["job"]>, { reading }: JobReading, window: Expect | null): Callout {
+function forReading(job: NonNullable<Bench["job"]>, circuits: readonly CircuitView[], { reading }: JobReading, window: Expect | null): Callout {
   return {
     job: job.id,
     vehicle: vehicleName(job.vehicle),
-    title: readingTitle(reading),
+    title: readingTitle(reading, circuits),
     how: setupText(reading.setup ?? {}),
     low: window?.low ?? null,
     high: window?.high ?? null,
@@ -90,13 +90,14 @@ export function useCallout(bench: Bench): { readonly code: string | null; readon
   const typed = parsed.ok ? parsed.value : null;
   const taken = shown !== null ? state.readings.find(({ entry }) => entry === shown) : undefined;
   const window = taken ? (analysis?.windows[taken.reading.id] ?? null) : null;
+  const circuits = analysis?.circuits ?? [];
   const content =
     code === null || !job
       ? null
       : taken && typed === null
-        ? forReading(job, taken, window)
+        ? forReading(job, circuits, taken, window)
         : test
-          ? forTest(job, test, typed ?? (live?.test === test.test ? live.value : null))
+          ? forTest(job, circuits, test, typed ?? (live?.test === test.test ? live.value : null))
           : null;
   const key = JSON.stringify(content);
   useEffect(() => {

@@ -1,8 +1,9 @@
-import { findingsAt, isWordMeter, meterWords, type NextTest, parseShorthand, parseSpan, unitOfReading, type Value } from "@fox-lamp/language";
+import { isWordMeter, type NextTest, unitOfReading, type Value } from "@fox-lamp/language";
 import { Delete, Radio } from "lucide-react";
 import { type FormEvent, type RefObject, useState } from "react";
+import { valueTyped, wordsOf } from "../../../circuit/typed";
 import { messages } from "../../../messages";
-import { typedValue, unitLabel } from "../../../ui/display";
+import { unitLabel } from "../../../ui/display";
 
 interface Props {
   readonly test: NextTest;
@@ -20,18 +21,6 @@ interface Props {
   readonly same: string | null;
 }
 
-/** What is measured where: all that words and units of an entry depend on. */
-type Asked = Pick<NextTest, "meter" | "red">;
-
-/** Words a test can be answered with, besides or instead of a number. */
-export function wordsOf(test: Asked): readonly string[] {
-  if (test.meter === "look") return findingsAt(test.red);
-  const { words } = meterWords(test.meter);
-  // OL alone is typed, or on the keypad.
-  return words.length === 1 && words[0] === "OL" ? [] : words;
-}
-
-const OVERLOADS: readonly NextTest["meter"][] = ["ohms", "hertz", "duty"];
 const KEYS: readonly string[] = ["7", "8", "9", "k", "4", "5", "6", "m", "1", "2", "3", "M", ".", "0", "-", "OL"];
 /** A recording has two numbers: the last key puts "to" between them. */
 const SPAN_KEYS: readonly string[] = [...KEYS.slice(0, -1), " to "];
@@ -42,29 +31,9 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead
   const words = wordsOf(test);
   const submit = (event: FormEvent): void => {
     event.preventDefault();
-    if (test.record !== undefined) {
-      const span = parseSpan(text);
-      setProblem(span.ok ? null : span.message);
-      if (span.ok) onTake(span.value);
-      return;
-    }
-    const parsed = parseShorthand(text);
-    if (!parsed.ok) {
-      setProblem(parsed.message);
-      return;
-    }
-    if (parsed.value === "OL" && !OVERLOADS.includes(test.meter)) {
-      setProblem(messages.bench.noOverload);
-      return;
-    }
-    const own = unitOfReading(test);
-    if (parsed.unit !== null && parsed.unit !== own && parsed.unit !== also) {
-      setProblem(messages.bench.wrongUnit(also === undefined ? own : `${own} or ${also}`, parsed.unit));
-      return;
-    }
-    setProblem(null);
-    if (parsed.unit !== null && parsed.unit === also) onTake(parsed.value, parsed.unit);
-    else onTake(parsed.unit === null && parsed.value !== "OL" ? typedValue(parsed.value, own) : parsed.value);
+    const typed = valueTyped(text, test, also);
+    setProblem(typed.ok ? null : typed.message);
+    if (typed.ok) onTake(typed.value, typed.unit);
   };
   const change = (next: string): void => {
     setProblem(null);

@@ -1,12 +1,12 @@
 import { type CircuitView, formatQuantity, type JobReading } from "@fox-lamp/core";
-import { type Diagnosis, type Expect, isWordMeter, parseShorthand, parseSpan, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
+import { type Diagnosis, type Expect, isWordMeter, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
 import { CircleHelp, Pencil, Trash2, Undo2 } from "lucide-react";
 import { type FormEvent, useState } from "react";
+import { valueTyped, wordsOf } from "../../../circuit/typed";
 import { groundLimit, readingTitle, setupText, valueText, windowText, within } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { minutesText } from "../../../ui/display";
 import { Label } from "../../../ui/states";
-import { wordsOf } from "../entry/Entry";
 
 const t = messages.bench;
 
@@ -35,16 +35,9 @@ function Correction({ taken, onCorrect, onClose }: { taken: JobReading; onCorrec
   };
   const submit = (event: FormEvent): void => {
     event.preventDefault();
-    if (typeof reading.value === "object") {
-      const span = parseSpan(text);
-      if (span.ok) done(span.value);
-      else setProblem(span.message);
-      return;
-    }
-    const parsed = parseShorthand(text);
-    if (!parsed.ok) setProblem(parsed.message);
-    else if (parsed.unit !== null && parsed.unit !== unitOfReading(reading)) setProblem(t.wrongUnit(unitOfReading(reading), parsed.unit));
-    else done(parsed.value);
+    const typed = valueTyped(text, reading);
+    if (typed.ok) done(typed.value, typed.unit);
+    else setProblem(typed.message);
   };
   return (
     <form onSubmit={submit} className="col-span-full mt-2 flex flex-wrap items-center gap-2 rounded-lg bg-well p-2">

@@ -20,6 +20,7 @@ const CalloutDialog = lazy(async () => ({ default: (await import("../call-out/Ca
 const OwnTest = lazy(async () => ({ default: (await import("../own-test/OwnTest")).OwnTest }));
 const Palette = lazy(async () => ({ default: (await import("./Palette")).Palette }));
 const SlipQuestion = lazy(async () => ({ default: (await import("../entry/SlipQuestion")).SlipQuestion }));
+const HandWatch = lazy(async () => ({ default: (await import("../watch/HandWatch")).HandWatch }));
 const Watch = lazy(async () => ({ default: (await import("../watch/Watch")).Watch }));
 
 /** The bench: circuit, next test, suspects and readings of a job. */
@@ -90,7 +91,13 @@ export function BenchPage() {
       )}
       <Suspense>
         {analysis && circuit && opened === "own" && <OwnTest bench={bench} circuits={analysis.circuits} onOpen={toggle("own")} onMeasure={bench.setOwnScene} />}
-        {circuit && opened === "watch" && <Watch bench={bench} circuit={circuit} open onOpen={toggle("watch")} />}
+        {circuit &&
+          opened === "watch" &&
+          (bench.readInstrument === null ? (
+            <HandWatch bench={bench} circuit={circuit} onOpen={toggle("watch")} />
+          ) : (
+            <Watch bench={bench} circuit={circuit} open onOpen={toggle("watch")} />
+          ))}
         {analysis && opened === "palette" && (
           <Palette
             open

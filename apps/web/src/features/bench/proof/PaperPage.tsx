@@ -7,13 +7,13 @@ import { useShopQuery } from "../../../app/api";
 import { usePerson } from "../../../app/session";
 import { Brand } from "../../../app/shell";
 import { useJob } from "../../../app/use-job";
+import { wordsOf } from "../../../circuit/typed";
 import { useAnalysis } from "../../../circuit/use-analysis";
 import { leadText, setupText, testTitle, titleOf, windowText } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { unitLabel } from "../../../ui/display";
 import { PlainPage } from "../../../ui/states";
 import { vehicleLine, vehicleName } from "../../../ui/vehicle";
-import { wordsOf } from "../entry/Entry";
 
 const t = messages.paper;
 const MOST_TESTS = 8;

@@ -1,5 +1,5 @@
-import { type CircuitView, formatQuantity, formatWindow, type PinView } from "@fox-lamp/core";
-import { type Expect, type Measurement, pinWord, placeWord, type Setup } from "@fox-lamp/language";
+import { type CircuitView, formatQuantity, formatWindow } from "@fox-lamp/core";
+import { placeWord, type Setup } from "@fox-lamp/language";
 import { Dialog } from "radix-ui";
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { reasonOf, useReadInstrumentsMutation } from "../../../app/api";
@@ -7,6 +7,8 @@ import { useWindows } from "../../../circuit/use-analysis";
 import { messages } from "../../../messages";
 import { sound } from "../../../ui/tone";
 import type { Bench } from "../use-bench";
+import { isOutside, linesOf, movedAt, movedPlaces, placeText } from "./lines";
+import { PlaceChoice } from "./PlaceChoice";
 import type { Sample } from "./WatchChart";
 
 const t = messages.watch;
@@ -15,32 +17,6 @@ const WatchChart = lazy(() => import("./WatchChart"));
 /** How often all channels are read together, and how much is kept on the screen. */
 const EVERY_MS = 400;
 const KEPT = 240;
-/** Channels are told apart by colour and by dash. */
-const ROLES: readonly PinView["role"][] = ["reference", "feed", "signal", "ground", "return", "power-ground"];
-const MOST_CHANNELS = 3;
-
-/** One line that is watched. */
-interface Channel {
-  readonly name: string;
-  readonly measurement: Measurement;
-}
-
-function channelsOf(circuit: CircuitView, setup: Setup): Channel[] {
-  const ordered = ROLES.flatMap((role) => circuit.pins.filter((pin) => pin.role === role));
-  const first = (roles: readonly PinView["role"][]): PinView[] => ordered.filter(({ role }) => roles.includes(role)).slice(0, 1);
-  const chosen = [...first(["reference", "feed"]), ...first(["signal"]), ...first(["ground", "return", "power-ground"])];
-  const pins = chosen.length > 0 ? chosen : circuit.pins.slice(0, MOST_CHANNELS);
-  return pins.map(({ pin, places }) => ({
-    name: pinWord(pin),
-    measurement: { circuit: circuit.id, meter: "volts-dc", red: `${pin}@${places.includes("sensor") ? "sensor" : "module"}`, black: "bat-", setup },
-  }));
-}
-
-function outside(value: number | null | undefined, window: Expect | null | undefined): boolean {
-  if (value == null || !window) return false;
-  return (window.low !== null && value < window.low) || (window.high !== null && value > window.high);
-}
-
 /** Lowest and highest of a channel. */
 function spanOf(samples: readonly Sample[], channel: number): { min: number; max: number } | null {
   const values = samples.flatMap(({ values: all }) => (all[channel] == null ? [] : [all[channel] as number]));
@@ -56,7 +32,7 @@ export function Watch({ bench, circuit, open, onOpen }: { bench: Bench; circuit:
   const [problem, setProblem] = useState<string | null>(null);
   const [read] = useReadInstrumentsMutation();
   const base: Setup = bench.test?.setup.truth === undefined ? {} : { truth: bench.test.setup.truth };
-  const channels = channelsOf(circuit, base);
+  const channels = linesOf(circuit, base);
   const windows = useWindows(
     open ? bench.diagnosed : null,
     channels.map(({ measurement }) => measurement),
@@ -71,9 +47,7 @@ export function Watch({ bench, circuit, open, onOpen }: { bench: Bench; circuit:
     const tick = async (): Promise<void> => {
       const now = moving.current;
       const at = now.place;
-      const measurements = now.channels.map(({ measurement }) =>
-        at === null ? measurement : { ...measurement, setup: { ...measurement.setup, stimulus: { kind: "wiggle" as const, at } } },
-      );
+      const measurements = now.channels.map(({ measurement }) => movedAt(measurement, at));
       const answer = await read({ job: jobId, measurements });
       if (!current) return;
       if (!("data" in answer) || answer.data === undefined) {
@@ -82,7 +56,7 @@ export function Watch({ bench, circuit, open, onOpen }: { bench: Bench; circuit:
         return;
       }
       const values = answer.data.values.map((value) => (typeof value === "number" ? value : null));
-      if (now.toned && values.some((value, index) => outside(value, now.windows?.[index]))) sound(false);
+      if (now.toned && values.some((value, index) => isOutside(value, now.windows?.[index]))) sound(false);
       setSamples((before) => [...before.slice(1 - KEPT), { seconds: (performance.now() - now.started) / 1000, values, place: at }]);
     };
     const timer = setInterval(() => void tick(), EVERY_MS);
@@ -92,15 +66,15 @@ export function Watch({ bench, circuit, open, onOpen }: { bench: Bench; circuit:
     };
   }, [running, jobId, read]);
 
-  const places = [...new Set([...circuit.pins.flatMap(({ places: all }) => all.filter((name) => !name.startsWith("S"))), "loom"])];
-  const firstOut = channels.map((_, index) => samples.find(({ values }) => outside(values[index], windows?.[index])));
+  const places = movedPlaces(circuit);
+  const firstOut = channels.map((_, index) => samples.find(({ values }) => isOutside(values[index], windows?.[index])));
   const earliest = firstOut.reduce(
     (best, sample, index) => (sample !== undefined && sample.seconds < (firstOut[best]?.seconds ?? Number.POSITIVE_INFINITY) ? index : best),
     -1,
   );
   const signal = Math.max(
     0,
-    channels.findIndex(({ measurement }) => circuit.pins.some(({ pin, role }) => role === "signal" && measurement.red.startsWith(`${pin}@`))),
+    channels.findIndex(({ isSignal }) => isSignal),
   );
 
   const start = (): void => {
@@ -115,12 +89,13 @@ export function Watch({ bench, circuit, open, onOpen }: { bench: Bench; circuit:
     if (span === null || channel === undefined) return;
     const gone = firstOut[signal];
     const at = gone?.place ?? null;
-    const setup: Setup = { ...channel.measurement.setup, ...(at === null ? {} : { stimulus: { kind: "wiggle", at } }) };
     const round = (value: number): number => Number(value.toFixed(3));
-    bench.enterReading(
-      { ...channel.measurement, setup, record: "min-max", value: { min: round(span.min), max: round(span.max) }, symptom: gone !== undefined },
-      Math.max(0.5, (samples.at(-1)?.seconds ?? 0) / 60),
-    );
+    bench.enterReadings([
+      {
+        reading: { ...movedAt(channel.measurement, at), record: "min-max", value: { min: round(span.min), max: round(span.max) }, symptom: gone !== undefined },
+        minutes: Math.max(0.5, (samples.at(-1)?.seconds ?? 0) / 60),
+      },
+    ]);
     setRunning(false);
     onOpen(false);
   };
@@ -142,7 +117,7 @@ export function Watch({ bench, circuit, open, onOpen }: { bench: Bench; circuit:
               const span = spanOf(samples, index);
               const value = samples.at(-1)?.values[index];
               const window = windows?.[index];
-              const out = outside(value, window);
+              const out = isOutside(value, window);
               return (
                 <li key={name} className={`rounded-xl border p-3 ${earliest === index ? "border-ember" : "border-line"}`}>
                   <p className="m-0 text-sm text-soft">
@@ -170,20 +145,7 @@ export function Watch({ bench, circuit, open, onOpen }: { bench: Bench; circuit:
               {problem}
             </p>
           )}
-          <fieldset className="m-0 flex flex-wrap items-center gap-2 border-0 p-0">
-            <legend className="mb-1 text-sm text-soft">{t.places}</legend>
-            {[null, ...places].map((name) => (
-              <button
-                key={name ?? "none"}
-                type="button"
-                aria-pressed={place === name}
-                onClick={() => setPlace(name)}
-                className={`h-12 rounded-xl border px-4 ${place === name ? "border-lamp font-bold text-ink" : "border-line text-soft"}`}
-              >
-                {placeText(name)}
-              </button>
-            ))}
-          </fieldset>
+          <PlaceChoice places={places} place={place} onPlace={setPlace} />
           <div className="mt-4 flex flex-wrap gap-2">
             <button type="button" onClick={running ? () => setRunning(false) : start} className="h-12 flex-1 rounded-xl bg-lamp px-5 font-bold text-on-lamp">
               {running ? t.stop : t.start}
@@ -205,9 +167,4 @@ export function Watch({ bench, circuit, open, onOpen }: { bench: Bench; circuit:
       </Dialog.Portal>
     </Dialog.Root>
   );
-}
-
-function placeText(place: string | null): string {
-  if (place === null) return t.untouched;
-  return place === "loom" ? t.loom : placeWord(place).replace(/^at (the )?/u, "");
 }
