@@ -89,9 +89,9 @@ export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, 
       <div className="flex items-center gap-3">
         <Label>{t.readings}</Label>
         {circuits.length > 1 && (
-          <label className="text-sm text-soft">
+          <label className="min-w-0 text-sm text-soft">
             <span className="sr-only">{t.onlyCircuit}</span>
-            <select value={only} onChange={(event) => setOnly(event.target.value)} className="min-h-11 rounded-md border border-line bg-panel px-2 text-ink">
+            <select value={only} onChange={(event) => setOnly(event.target.value)} className="min-h-11 w-full rounded-md border border-line bg-panel px-2 text-ink">
               <option value="">{t.allCircuits}</option>
               {circuits.map(({ id, title }) => (
                 <option key={id} value={id}>

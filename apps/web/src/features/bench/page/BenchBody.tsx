@@ -49,7 +49,7 @@ export function BenchBody({ id, bench, analysis, circuit, minutes, log, verbs, o
         readings={bench.state.readings.length}
       />
       <div
-        className={`flex flex-1 flex-col border-line bg-panel px-4 py-3 lg:row-span-2 lg:row-start-1 lg:py-4 ${only("test")} ${leftHand ? "lg:col-start-1 lg:border-r" : "lg:col-start-3 lg:border-l"}`}
+        className={`flex min-w-0 flex-1 flex-col border-line bg-panel px-4 py-3 lg:row-span-2 lg:row-start-1 lg:py-4 ${only("test")} ${leftHand ? "lg:col-start-1 lg:border-r" : "lg:col-start-3 lg:border-l"}`}
       >
         <Guide bench={bench} decided={decided} />
         <ActPanel
@@ -68,9 +68,9 @@ export function BenchBody({ id, bench, analysis, circuit, minutes, log, verbs, o
         <KeyLine verbs={verbs} />
       </div>
       {wide && <div className="col-start-2 row-start-1 min-w-0 px-5 pt-3">{drawing}</div>}
-      <div className={`border-line px-4 py-4 lg:col-start-2 lg:row-start-2 lg:border-t lg:px-5 lg:py-3 ${only("readings")}`}>{log}</div>
+      <div className={`min-w-0 border-line px-4 py-4 lg:col-start-2 lg:row-start-2 lg:border-t lg:px-5 lg:py-3 ${only("readings")}`}>{log}</div>
       <aside
-        className={`border-line px-4 py-4 lg:row-span-2 lg:row-start-1 ${only("suspects")} ${leftHand ? "lg:col-start-3 lg:border-l" : "lg:col-start-1 lg:border-r"}`}
+        className={`min-w-0 border-line px-4 py-4 lg:row-span-2 lg:row-start-1 ${only("suspects")} ${leftHand ? "lg:col-start-3 lg:border-l" : "lg:col-start-1 lg:border-r"}`}
       >
         <Suspects
           diagnosis={diagnosis}
