@@ -123,7 +123,7 @@ export {
 } from "./names";
 export { FIXED_POINTS, type FixedPoint, isFixedPoint, isPin, isPlace, PINS, type Pin, type Point, parsePoint, placeIn, printPoint } from "./points";
 export { BadInput, type Problem, parseOrThrow, printPath, problemOf } from "./problems";
-export { type Measurement, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";
+export { type Limits, type Measurement, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";
 export { circuitOfUnit, parseLocalUnit, parseUnit, printLocalUnit, printUnit, type RepairUnit, type UnitKind, unitKindOf, unitOfFault } from "./repair-unit";
 export { GROUND_ROLES, isGroundRole, PIN_ROLES, type PinRole, SUPPLY_ROLES } from "./roles";
 export { ADDED_KINDS, type Added, type Known, knownValue, knownWithin, knownWord, type Setup, STIMULI, setupSchema, type Truth, truthSchema } from "./setup";

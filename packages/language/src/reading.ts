@@ -25,6 +25,14 @@ export const measurementSchema = z.looseObject({
 });
 export type Measurement = z.infer<typeof measurementSchema>;
 
+/** What a book says a reading should be, in the reading's unit: kept and judged beside what is computed, never instead of it. */
+export const limitsSchema = z
+  .strictObject({ low: z.number().optional(), high: z.number().optional(), source: z.string().optional() })
+  .refine(({ low, high }) => low !== undefined || high !== undefined, { error: "limits need a low or a high" })
+  .refine(({ low, high }) => low === undefined || high === undefined || low <= high, { error: "the low limit lies above the high one" })
+  .describe("what a book says this reading should be, with its source");
+export type Limits = z.infer<typeof limitsSchema>;
+
 export const readingSchema = measurementSchema
   .extend({
     value: valueSchema,
@@ -32,6 +40,7 @@ export const readingSchema = measurementSchema
     by: z.string().optional(),
     note: z.string().optional(),
     symptom: z.boolean().optional(),
+    limits: limitsSchema.optional(),
   })
   .superRefine((reading, context) => {
     const { words, numbers, open } = meterWords(reading.meter);

@@ -15,7 +15,11 @@ describe("what is at hand on the bench", () => {
     expect(testAtHand(deskAfter(typing, { do: "type", text: "", test: second }), [second])).toBe(second);
   });
   it.each<[string, DeskAction, Partial<Desk>]>([
-    ["a reading taken", { do: "taken" }, { text: "", typedFor: null, chosen: null, own: null, selected: null, symptom: null, focus: "map" }],
+    [
+      "a reading taken",
+      { do: "taken" },
+      { text: "", book: { text: "", source: "" }, typedFor: null, chosen: null, own: null, selected: null, symptom: null, focus: "map" },
+    ],
     ["a test skipped", { do: "skipped" }, { text: "", typedFor: null, chosen: null, own: null, symptom: true }],
     ["another test chosen", { do: "choose", test: "second" }, { text: "", chosen: "second", own: null, selected: "u" }],
     ["a test of one's own", { do: "own", scene }, { text: "", own: scene }],
@@ -24,7 +28,16 @@ describe("what is at hand on the bench", () => {
     ["a unit asked about", { do: "select", unit: "v" }, { selected: "v", text: "4" }],
     ["the same unit again", { do: "select", unit: "u" }, { selected: null }],
   ])("%s leaves nothing behind that belonged to what was before", (_name, action, left) => {
-    const busy: Desk = { text: "4", typedFor: first, chosen: "first", own: scene, selected: "u", focus: "map", symptom: true };
+    const busy: Desk = {
+      text: "4",
+      typedFor: first,
+      chosen: "first",
+      own: scene,
+      book: { text: "4 to 5", source: "p. 7" },
+      selected: "u",
+      focus: "map",
+      symptom: true,
+    };
     expect(deskAfter(busy, action)).toMatchObject(left);
   });
   it("puts one's own test before what is chosen, and what is chosen before what is advised", () => {

@@ -8,6 +8,13 @@ export interface OwnScene {
   readonly volts: SceneVolts;
 }
 
+/** What a book says of the reading at hand, as typed. */
+export interface Book {
+  readonly text: string;
+  readonly source: string;
+}
+export const NO_BOOK: Book = { text: "", source: "" };
+
 /** What is at hand on the bench, besides what the record says: nothing of it is entered yet. */
 export interface Desk {
   /** What stands in the entry field, and the test it was typed for, whatever the advice thinks of meanwhile. */
@@ -16,6 +23,7 @@ export interface Desk {
   /** The test chosen among those offered. */
   readonly chosen: string | null;
   readonly own: OwnScene | null;
+  readonly book: Book;
   /** The unit somebody wants to know about. */
   readonly selected: string | null;
   /** The circuit whose tests come first. */
@@ -24,7 +32,7 @@ export interface Desk {
   readonly symptom: boolean | null;
 }
 
-export const EMPTY_DESK: Desk = { text: "", typedFor: null, chosen: null, own: null, selected: null, focus: null, symptom: null };
+export const EMPTY_DESK: Desk = { text: "", typedFor: null, chosen: null, own: null, book: NO_BOOK, selected: null, focus: null, symptom: null };
 
 export type DeskAction =
   | { readonly do: "type"; readonly text: string; readonly test: NextTest | null }
@@ -34,10 +42,11 @@ export type DeskAction =
   | { readonly do: "own"; readonly scene: OwnScene | null }
   | { readonly do: "select"; readonly unit: string | null }
   | { readonly do: "show"; readonly circuit: string }
+  | { readonly do: "book"; readonly book: Book }
   | { readonly do: "symptom"; readonly value: boolean | null };
 
 /** What is left at hand once a test is done with. */
-const done = (desk: Desk): Desk => ({ ...desk, text: "", typedFor: null, chosen: null, own: null, selected: null });
+const done = (desk: Desk): Desk => ({ ...desk, text: "", typedFor: null, chosen: null, own: null, book: NO_BOOK, selected: null });
 
 /** What each act makes of the desk. */
 export function deskAfter(desk: Desk, action: DeskAction): Desk {
@@ -49,13 +58,15 @@ export function deskAfter(desk: Desk, action: DeskAction): Desk {
     case "skipped":
       return done(desk);
     case "choose":
-      return { ...desk, chosen: action.test, own: null, text: "", typedFor: null };
+      return { ...desk, chosen: action.test, own: null, book: NO_BOOK, text: "", typedFor: null };
     case "own":
-      return { ...desk, own: action.scene, text: "", typedFor: null };
+      return { ...desk, own: action.scene, book: NO_BOOK, text: "", typedFor: null };
     case "select":
       return { ...desk, selected: action.unit === desk.selected ? null : action.unit };
     case "show":
       return { ...done(desk), focus: action.circuit };
+    case "book":
+      return { ...desk, book: action.book };
     case "symptom":
       return { ...desk, symptom: action.value };
   }

@@ -3,11 +3,12 @@ import { circuitOfUnit, isWordMeter, type NextTest, parsePoint, printShorthand, 
 import { useEffect, useMemo, useReducer } from "react";
 import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
 import { nextName, useEnter, useJob } from "../../app/use-job";
+import { limitsTyped } from "../../circuit/limits";
 import { useAnalysis, useTold, useWhyNot } from "../../circuit/use-analysis";
 import { within } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { toast } from "../../ui/toast";
-import { deskAfter, keepDesk, keptDesk, type OwnScene, testAtHand } from "./desk";
+import { type Book, deskAfter, keepDesk, keptDesk, type OwnScene, testAtHand } from "./desk";
 import { useSlipQuestions } from "./entry/use-slip-questions";
 
 /** A test with its value as a reading of the language. */
@@ -27,6 +28,12 @@ function typedText(value: Value): string {
   if (typeof value === "number") return printShorthand(value, 4);
   if (typeof value === "string") return value;
   return `${printShorthand(value.min, 4)} to ${printShorthand(value.max, 4)}`;
+}
+
+/** A book's limits as a reading carries them; nothing while they are none. */
+function limitsOf({ text, source }: Book, unit: string): Pick<Reading, "limits"> {
+  const typed = text.trim() === "" ? null : limitsTyped(text, unit);
+  return typed?.ok ? { limits: { ...typed.limits, ...(source.trim() === "" ? {} : { source: source.trim() }) } } : {};
 }
 
 /** Everything the bench knows and can do. */
@@ -74,7 +81,11 @@ export function useBench(id: string) {
   const type = (next: string): void => act({ do: "type", text: next, test });
   /** The reading as it will be entered, what was said of the complaint included: it is weighed once, now and as entered. */
   const readingNow = (value: Value, unit?: string): (Reading & { id: string }) | null =>
-    test && { ...readingOf(test, value, nextName(state.readings), unit), ...(passing && symptom !== null ? { symptom } : {}) };
+    test && {
+      ...readingOf(test, value, nextName(state.readings), unit),
+      ...(passing && symptom !== null ? { symptom } : {}),
+      ...limitsOf(desk.book, unit ?? unitOfReading(test)),
+    };
   /** Enters a reading, before anything judges it: nothing that was typed can be lost. Whether it fits is asked about afterwards. */
   const take = (value: Value, unit?: string): void => {
     const reading = readingNow(value, unit);
@@ -181,6 +192,8 @@ export function useBench(id: string) {
     answer,
     busy: computing || questions.pending,
     symptom,
+    book: desk.book,
+    setBook: (book: Book): void => act({ do: "book", book }),
     setSymptom: (value: boolean | null): void => act({ do: "symptom", value }),
     choose: (next: string): void => act({ do: "choose", test: next }),
     show: (circuit: string): void => act({ do: "show", circuit }),

@@ -1,7 +1,7 @@
 import { familyById, genericCode } from "@fox-lamp/core";
 import type { Code } from "@fox-lamp/language";
 import { ArrowRight, X } from "lucide-react";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { reasonOf, useScanMutation } from "../../app/api";
 import { messages } from "../../messages";
@@ -72,11 +72,10 @@ function Codes({ job, state, enter }: Work) {
     save(answer.data.codes ?? []);
     if ((answer.data.codes ?? []).length === 0) enter({ kind: "rescan", body: { codes: [] } });
   };
+  const understood = useMemo(() => codesIn(typed), [typed]);
   const add = (): void => {
-    const { codes, problem: wrong } = codesIn(typed);
-    setProblem(wrong);
-    if (wrong !== null) return;
-    save(codes);
+    if (understood.problem !== null || understood.codes.length === 0) return;
+    save(understood.codes);
     setTyped("");
   };
   const remove = (code: string): void => {
@@ -106,15 +105,21 @@ function Codes({ job, state, enter }: Work) {
         <div className="mt-3 grid gap-2">
           <TextArea
             label={t.paste}
-            hint={problem === null ? t.pasteHint : undefined}
-            error={problem ?? undefined}
+            hint={understood.problem === null ? t.pasteHint : undefined}
+            error={understood.problem ?? undefined}
             placeholder={t.pastePlaceholder}
             value={typed}
             onChange={(event) => setTyped(event.target.value)}
             className="readout"
           />
-          <Button weight="next" disabled={typed.trim() === ""} onClick={add}>
-            {t.add}
+          {understood.codes.length > 0 && (
+            <section aria-label={t.understood}>
+              <p className="mb-1 mt-0 text-sm text-soft">{t.understood}</p>
+              <CodeList codes={understood.codes} />
+            </section>
+          )}
+          <Button weight="next" disabled={understood.problem !== null || understood.codes.length === 0} onClick={add}>
+            {understood.codes.length > 1 ? t.addAll(understood.codes.length) : t.add}
           </Button>
         </div>
       )}

@@ -3,6 +3,7 @@ import { type JobDetail, type Shop, unitOfReading } from "@fox-lamp/language";
 import { format } from "date-fns";
 import type { Proven } from "../../circuit/analysis.worker";
 import { factWords } from "../../circuit/facts";
+import { limitsText } from "../../circuit/limits";
 import { readingTitle, setupText, titleOf, valueText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
@@ -58,7 +59,9 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
         reading.id,
         `${readingTitle(reading, views)}, ${setupText(reading.setup ?? {})}`,
         valueText(reading.value, unitOfReading(reading)),
-        windows.get(reading.id) ?? "",
+        [windows.get(reading.id) ?? "", ...(reading.limits === undefined ? [] : [messages.bench.book(limitsText(reading.limits, unitOfReading(reading)))])]
+          .filter((text) => text !== "")
+          .join("; "),
       ]),
     });
   }

@@ -93,6 +93,8 @@ export function ActPanel({ job, bench, analysis, minutes, decided, opened, onOpe
             reading={bench.instrumentBusy}
             same={sameAs(bench)}
             drawing={drawing}
+            book={bench.book}
+            onBook={bench.setBook}
             limit={groundLimit(test, bench.own, bench.shop?.settings.policy)}
           />
           <div className="mt-4 space-y-3">

@@ -1,11 +1,13 @@
 import { type CircuitView, formatPercent, formatQuantity } from "@fox-lamp/core";
-import { type Expect, isWordMeter, meterWords, type NextTest, parseShorthand, parseSpan, type Value } from "@fox-lamp/language";
+import { type Expect, isWordMeter, meterWords, type NextTest, parseShorthand, parseSpan, unitOfReading, type Value } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
 import { lazy, type ReactNode, type RefObject, Suspense, useState } from "react";
 import { leadText, rangeText, scopeText, setupText, testTitle, titleOf } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { minutesText } from "../../../ui/display";
+import type { Book } from "../desk";
 import { ConnectorFaces } from "../drawing/ConnectorFace";
+import { BookLimits } from "./BookLimits";
 import { Entry } from "./Entry";
 import { Gauge } from "./Gauge";
 
@@ -34,6 +36,8 @@ interface Props {
   readonly onRead: (() => void) | null;
   readonly reading: boolean;
   readonly same: string | null;
+  readonly book: Book;
+  readonly onBook: (book: Book) => void;
   /** The circuit's drawing, between the test and its entry, where it has no column of its own. */
   readonly drawing: ReactNode;
   /** The shop's limit for a ground drop, volts; null where the test is none. */
@@ -135,6 +139,11 @@ export function NextPanel(props: Props) {
       ))}
       {props.limit !== null && <p className="readout m-0 text-sm text-soft">{t.shopLimit(formatQuantity(props.limit, "V"))}</p>}
       {!isWordMeter(test.meter) && test.outcomes.length > 0 && <Gauge {...gauge} value={value} record={test.record !== undefined} />}
+      {!isWordMeter(test.meter) && (
+        <div className="grid max-lg:order-2">
+          <BookLimits key={test.test} unit={unitOfReading(test)} book={props.book} onBook={props.onBook} />
+        </div>
+      )}
       {test.outcomes.length === 0 && <p className="m-0 text-sm text-soft">{messages.ownTest.unforeseen}</p>}
       {props.drawing}
       <div className="max-lg:sticky max-lg:bottom-0 max-lg:z-10 max-lg:-mx-4 max-lg:order-1 max-lg:border-t max-lg:border-line max-lg:bg-panel max-lg:px-4 max-lg:py-2">

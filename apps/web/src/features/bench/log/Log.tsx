@@ -2,6 +2,7 @@ import { type CircuitView, formatQuantity, type JobReading } from "@fox-lamp/cor
 import { type Diagnosis, type Expect, isWordMeter, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
 import { CircleHelp, Pencil, Trash2, Undo2 } from "lucide-react";
 import { type FormEvent, useState } from "react";
+import { isWithin, limitsText } from "../../../circuit/limits";
 import { valueTyped, wordsOf } from "../../../circuit/typed";
 import { groundLimit, readingTitle, setupText, valueText, windowText, within } from "../../../circuit/wording";
 import { messages } from "../../../messages";
@@ -91,7 +92,11 @@ export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, 
         {circuits.length > 1 && (
           <label className="min-w-0 text-sm text-soft">
             <span className="sr-only">{t.onlyCircuit}</span>
-            <select value={only} onChange={(event) => setOnly(event.target.value)} className="min-h-11 w-full rounded-md border border-line bg-panel px-2 text-ink">
+            <select
+              value={only}
+              onChange={(event) => setOnly(event.target.value)}
+              className="min-h-11 w-full rounded-md border border-line bg-panel px-2 text-ink"
+            >
               <option value="">{t.allCircuits}</option>
               {circuits.map(({ id, title }) => (
                 <option key={id} value={id}>
@@ -140,6 +145,11 @@ export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, 
                 {window && (
                   <span className="block max-w-36 text-sm font-normal text-soft sm:max-w-none">
                     <span className="font-sans">{t.wanted}</span> {windowText(window, reading.record !== undefined)}
+                  </span>
+                )}
+                {reading.limits && (
+                  <span className={`block text-sm font-normal ${isWithin(reading.value, reading.limits) === false ? "text-ember" : "text-soft"}`}>
+                    {t.book(limitsText(reading.limits, unitOfReading(reading)))}
                   </span>
                 )}
                 {overLimit && <span className="block text-sm font-normal text-ember">{t.overLimit(formatQuantity(limit, "V"))}</span>}
