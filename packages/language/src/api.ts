@@ -238,7 +238,7 @@ export const figuresSchema = z.object({
   moneySaved: z.number(),
   comebacks: z.number().describe("jobs on a vehicle for a code that an earlier closed job of the last 90 days had"),
   overrides: z.array(z.object({ job: z.uuid(), number: z.number(), unit: z.string(), probability: z.number().nullable(), right: z.boolean().nullable() })),
-  faults: z.array(z.object({ vehicle: z.string(), unit: z.string(), count: z.number() })),
+  faults: z.array(z.object({ vehicle: z.string(), unit: z.string(), circuit: z.string().describe("the circuit's title"), count: z.number() })),
   outcomes: z.record(z.string(), z.number()),
 });
 export type Figures = z.infer<typeof figuresSchema>;

@@ -43,9 +43,11 @@ export class FiguresRepository {
         from jobs cross join lateral jsonb_array_elements(overrides) item
         where shop_id = ${shopId} and overrides <> '[]'::jsonb order by updated_at desc limit ${MOST_LISTED}`),
       query<Figures["faults"][number]>(sql`
-        select coalesce(nullif(concat_ws(' ', v.details ->> 'make', v.details ->> 'model'), ''), v.details ->> 'name', '') as vehicle, j.verdict as unit, count(*)::int as count
+        select coalesce(nullif(concat_ws(' ', v.details ->> 'make', v.details ->> 'model'), ''), v.details ->> 'name', '') as vehicle, j.verdict as unit,
+          coalesce((select c ->> 'title' from jsonb_array_elements(j.circuits) c where c ->> 'id' = split_part(j.verdict, '/', 1) limit 1), j.title) as circuit,
+          count(*)::int as count
         from jobs j join vehicles v on v.shop_id = j.shop_id and v.id = j.vehicle_id where j.shop_id = ${shopId} and j.verdict is not null
-        group by 1, 2 order by 3 desc, 1, 2 limit ${MOST_LISTED}`),
+        group by 1, 2, 3 order by 4 desc, 1, 2 limit ${MOST_LISTED}`),
     ]);
     const saved = totals?.saved ?? 0;
     return {

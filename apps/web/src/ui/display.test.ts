@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { gainText, minutesText, PRESSURE_UNITS, showIn, shownUnit, shownValue, TEMPERATURE_UNITS, typedValue } from "./display";
+import { gainText, minutesText, PRESSURE_UNITS, showIn, shownUnit, shownValue, TEMPERATURE_UNITS, typedValue, unitsAsWritten } from "./display";
 
 describe("units of this device", () => {
   afterEach(() => showIn({ temperature: "degC", pressure: "kPa" }));
@@ -34,6 +34,12 @@ describe("units of this device", () => {
       ),
     );
   });
+});
+
+it("units in a text are written as people write them", () => {
+  expect(unitsAsWritten("intake air 14 degC, 4.7 kohm, published resistance, ohm; ohms law, degCx")).toBe(
+    "intake air 14 °C, 4.7 kΩ, published resistance, Ω; ohms law, degCx",
+  );
 });
 
 describe("times and gains in words", () => {

@@ -38,6 +38,14 @@ export function typedValue(value: number, base: string): number {
   return unit === base ? value : Number(fromShownUnit(value, base, unit).toPrecision(6));
 }
 
+/** Text in which units stand under their names in files, with the signs people write: "14 degC" is "14 °C". */
+export function unitsAsWritten(text: string): string {
+  return text
+    .replaceAll(/\bdegC\b/gu, "°C")
+    .replaceAll(/\bdegF\b/gu, "°F")
+    .replaceAll(/(?<=\b[kM]?)ohm\b/gu, "Ω");
+}
+
 /** A time as people say it: seconds under a minute, else minutes. */
 export function minutesText(minutes: number): string {
   if (minutes < 0.95) return `${Math.max(5, 5 * Math.round((60 * minutes) / 5))} s`;

@@ -123,7 +123,7 @@ describe("the suspects", () => {
 describe("what is worth looking up", () => {
   it("leads to the sheet of its circuit", () => {
     shown(<Questions job="7" circuits={CIRCUITS} questions={[{ circuit: "purge", parameter: "coil", title: "winding, ohm", gainBits: 0.3, minutes: 4 }]} />);
-    const link = screen.getByRole("link", { name: /Purge valve: winding, ohm.*about 4 min/u });
+    const link = screen.getByRole("link", { name: /Purge valve: winding, Ω.*about 4 min/u });
     expect(link.getAttribute("href")).toBe("/jobs/7/sheet/purge");
   });
   it("is not there where nothing is", () => {

@@ -2,10 +2,19 @@ import { type EntryOf, type JobDetail, unitOfReading, unitTitle } from "@fox-lam
 import { factWords } from "../../circuit/facts";
 import { readingTitle, valueText } from "../../circuit/wording";
 import { messages } from "../../messages";
+import { unitsAsWritten } from "../../ui/display";
 
 /** A value of a freeze frame or of an open record, as text. */
 export function printed(value: unknown): string {
-  return typeof value === "string" || typeof value === "number" ? String(value) : JSON.stringify(value);
+  return typeof value === "string" || typeof value === "number" ? unitsAsWritten(String(value)) : JSON.stringify(value);
+}
+
+/** A task of the record in words: its kind and the unit it is about. */
+function taskText(task: string): string {
+  const [kind = "", unit] = task.split(" ");
+  const words = (messages.tasks as Readonly<Record<string, string>>)[kind];
+  if (words === undefined) return task;
+  return unit === undefined ? words : `${words} (${unitTitle(unit, "Sensor").toLowerCase()})`;
 }
 
 /** What was said to be known, in words. */
@@ -53,7 +62,7 @@ export function entryText(entry: JobDetail["entries"][number]): string {
     case "located":
       return `${messages.repair.way[entry.body.way]}: ${entry.body.place}${entry.body.text ? `, ${entry.body.text}` : ""}`;
     case "task":
-      return `${entry.body.task}${entry.body.text ? `: ${entry.body.text}` : ""}`;
+      return `${taskText(entry.body.task)}${entry.body.text ? `: ${entry.body.text}` : ""}`;
     case "stage":
       return messages.stages[entry.body.stage];
     case "closing":

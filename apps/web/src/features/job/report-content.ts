@@ -7,6 +7,7 @@ import { limitsText } from "../../circuit/limits";
 import { readingTitle, setupText, titleOf, valueText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
+import { printed } from "./entry-text";
 
 const t = messages.report;
 
@@ -77,7 +78,7 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
       title: t.codes,
       lines: [
         ...state.codes.map(({ code, status, freezeFrame }) => {
-          const frame = Object.entries(freezeFrame ?? {}).map(([name, value]) => `${name} ${String(value)}`);
+          const frame = Object.entries(freezeFrame ?? {}).map(([name, value]) => `${name} ${printed(value)}`);
           return [code, status ?? "", frame.join(", ")].filter(Boolean).join("  ");
         }),
         ...(state.cleared === null ? [] : [messages.check.cleared(time(state.cleared.at))]),

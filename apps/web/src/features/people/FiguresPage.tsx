@@ -45,11 +45,11 @@ export function FiguresPage() {
           <Block title={t.faults}>
             {data.faults.length === 0 && <p className="m-0 text-soft">{t.none}</p>}
             <ul className="m-0 list-none p-0">
-              {data.faults.map(({ vehicle, unit, count }) => (
-                <li key={`${vehicle} ${unit}`} className="flex justify-between gap-3 border-t border-line py-2 first:border-t-0">
+              {data.faults.map(({ vehicle, unit, circuit, count }) => (
+                <li key={`${vehicle} ${unit} ${circuit}`} className="flex justify-between gap-3 border-t border-line py-2 first:border-t-0">
                   <span>
-                    {unitTitle(unit, "Sensor")} <span className="readout text-sm text-soft">{unit}</span>
-                    <span className="block text-sm text-soft">{vehicle}</span>
+                    {unitTitle(unit, "Sensor")}
+                    <span className="block text-sm text-soft">{[circuit, vehicle].filter((text) => text !== "").join(", ")}</span>
                   </span>
                   <span className="readout">{t.times(count)}</span>
                 </li>

@@ -7,6 +7,7 @@ import { JobHead } from "../../app/JobHead";
 import { useEnter, useJob } from "../../app/use-job";
 import { CircuitDrawing } from "../../circuit/drawing/CircuitDrawing";
 import { messages } from "../../messages";
+import { unitsAsWritten } from "../../ui/display";
 import { FilePick } from "../../ui/FilePick";
 import { Block, Button, Field, Select, TextArea, TextField } from "../../ui/form";
 import { saveAs } from "../../ui/picture";
@@ -22,11 +23,17 @@ const UNKNOWN = { units: [], verdict: { refuted: [] } };
 const CODE_KINDS = ["low", "high", "performance", "no-activity", "circuit", "correlation"] as const;
 const JOINS = ["module", "S1", "S2", "S3"] as const;
 
+/** A parameter as people call it: its description, units as they are written. */
+function labelOf({ label }: ParameterField): string {
+  const words = unitsAsWritten(label).replace(/\s*\[lo, hi\]/u, t.lowestHighest);
+  return `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
+}
+
 function Parameter({ field, state }: { field: ParameterField; state: DraftState }) {
   const { draft, set, problems } = state;
   const value = draft.parameters[field.name] ?? "";
   const change = (text: string): void => set({ parameters: { ...draft.parameters, [field.name]: text } });
-  const label = field.label === field.name ? field.name : `${field.name}: ${field.label}`;
+  const label = labelOf(field);
   const error = problems[field.name];
   const usual = field.usual === "" ? undefined : `${t.usual} ${field.usual.replaceAll("\n", "; ")}`;
   switch (field.kind) {
@@ -325,7 +332,7 @@ function Sheet({ job, stage, edited }: { job: Job; stage: Stage; edited: string 
           <Block title={t.codes}>
             <div className="grid grid-cols-2 gap-3 sm:grid-cols-3">
               {CODE_KINDS.map((kind) => (
-                <Field key={kind} label={kind}>
+                <Field key={kind} label={t.codeKind[kind]}>
                   {(wired) => (
                     <input
                       {...wired}

@@ -2,6 +2,7 @@ import type { CircuitView } from "@fox-lamp/core";
 import type { Question } from "@fox-lamp/language";
 import { Link } from "react-router";
 import { messages } from "../../../messages";
+import { unitsAsWritten } from "../../../ui/display";
 
 const t = messages.bench;
 
@@ -22,7 +23,8 @@ export function Questions({ job, questions, circuits }: Props) {
         {questions.map(({ circuit, parameter, title, minutes }) => (
           <li key={`${circuit} ${parameter}`}>
             <Link to={`/jobs/${job}/sheet/${circuit}`} className="block min-h-11 py-2.5 text-ink underline decoration-lamp underline-offset-4">
-              {circuits.find(({ id }) => id === circuit)?.title ?? circuit}: {title} <span className="readout text-soft">{t.lookUpMinutes(minutes)}</span>
+              {circuits.find(({ id }) => id === circuit)?.title ?? circuit}: {unitsAsWritten(title)}{" "}
+              <span className="readout text-soft">{t.lookUpMinutes(minutes)}</span>
             </Link>
           </li>
         ))}
