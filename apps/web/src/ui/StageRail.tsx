@@ -18,7 +18,7 @@ const PAGES: Readonly<Record<Stage, { readonly path: string; readonly icon: Luci
 export function StageRail({ job, stage, here }: { job: string; stage: Stage; here: Stage }) {
   const reached = STAGES.indexOf(stage);
   return (
-    <nav aria-label="Stages" className="flex min-w-0 flex-wrap items-center justify-between gap-x-0.5 md:justify-start md:gap-x-1">
+    <nav aria-label="Stages" className="flex min-w-0 flex-wrap items-center justify-between gap-x-0 md:justify-start md:gap-x-1">
       {STAGES.map((name, index) => {
         const current = name === here;
         const done = index < reached || stage === "closed";
@@ -30,7 +30,7 @@ export function StageRail({ job, stage, here }: { job: string; stage: Stage; her
             end
             to={`/jobs/${job}${path}`}
             title={messages.stages[name]}
-            className={`relative flex min-h-11 min-w-11 items-center justify-center whitespace-nowrap rounded-lg px-2 no-underline md:px-3 ${style}`}
+            className={`relative flex min-h-11 min-w-11 items-center justify-center whitespace-nowrap rounded-lg px-1.5 text-sm no-underline md:px-3 md:text-base ${style}`}
             aria-current={current ? "step" : undefined}
           >
             {!current && <Icon size={20} aria-hidden="true" className={`md:hidden ${done ? "border-b-2 border-current" : ""}`} />}

@@ -35,12 +35,12 @@ function History({ entries }: { entries: JobDetail["entries"] }) {
       <Label>{t.history}</Label>
       <ol className="mt-2 list-none p-0">
         {shown.map((entry) => (
-          <li key={entry.id} className="grid grid-cols-[7rem_6.5rem_1fr] gap-x-3 border-b border-line py-2 text-sm">
+          <li key={entry.id} className="grid grid-cols-[auto_1fr] gap-x-3 border-b sm:grid-cols-[7rem_6.5rem_1fr] border-line py-2 text-sm">
             <time dateTime={entry.at} className="readout whitespace-nowrap text-soft">
               {format(new Date(entry.at), "d MMM HH:mm")}
             </time>
             <span className="text-soft">{messages.kinds[entry.kind]}</span>
-            <span className="min-w-0 break-words">
+            <span className="col-span-full min-w-0 break-words sm:col-span-1">
               {entryText(entry)}{" "}
               <span className="text-soft">
                 {entry.by}

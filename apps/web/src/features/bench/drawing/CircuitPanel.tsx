@@ -41,11 +41,11 @@ export function CircuitPanel({ bench, analysis, circuit, drawnTest }: Props) {
               {t.comesAndGoes}
             </Chip>
           </span>
-          <span className="hidden text-sm text-soft lg:block" aria-live="polite">
-            {bench.computing ? t.computing : test ? setupText(test.setup) : ""}
-          </span>
         </div>
         <p className="m-0 flex flex-wrap items-center gap-x-3 text-sm text-soft">
+          <span className="hidden lg:inline" aria-live="polite">
+            {bench.computing ? t.computing : test ? setupText(test.setup) : ""}
+          </span>
           {factWords(state.facts, state.hints).join(" · ")}
           <Link
             to={`/jobs/${bench.job?.id ?? ""}`}

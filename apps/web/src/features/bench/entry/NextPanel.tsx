@@ -121,7 +121,7 @@ export function NextPanel(props: Props) {
         </ul>
       )}
       {circuit && (
-        <div className="flex flex-wrap gap-3 max-lg:order-2">
+        <div className="flex flex-wrap gap-3 empty:hidden max-lg:order-2">
           <ConnectorFaces circuit={circuit} test={test} />
         </div>
       )}

@@ -35,7 +35,7 @@ export function LeadBoard({ circuit, red, black, onPut }: Props) {
   return (
     <div>
       <div className="mb-2 flex flex-wrap items-center gap-2" role="radiogroup" aria-label={own.board}>
-        <span className="text-sm text-soft">{own.board}</span>
+        <span className="w-full text-sm text-soft sm:w-auto">{own.board}</span>
         {(black === null ? (["red"] as const) : (["red", "black"] as const)).map((each) => (
           <label
             key={each}
