@@ -159,7 +159,7 @@ export async function solveByKeyboard(page: Page): Promise<number> {
 
 /** Chooses from a list that is searched by typing. */
 export async function pick(page: Page, within: Page | Locator, label: string, words: string): Promise<void> {
-  await within.getByRole("combobox", { name: label }).click();
+  await within.getByRole("combobox", { name: new RegExp(`^${label}`, "u") }).click();
   const list = page.getByRole("dialog", { name: label });
   await list.getByRole("combobox").fill(words);
   await page.keyboard.press("Enter");

@@ -57,10 +57,23 @@ const settingsSlice = createSlice({
 export const { themeToggled, settingsChanged } = settingsSlice.actions;
 export const settingsReducer = settingsSlice.reducer;
 
+/** Makes layouts look anew how many letters fit: a browser that knows a container's width does not ask again when letters grow. */
+function measureRoom(): void {
+  const { body } = document;
+  if (!body) return;
+  body.style.setProperty("container-type", "normal");
+  void body.offsetWidth;
+  body.style.removeProperty("container-type");
+}
+
 /** Writes the theme to the page and keeps the settings on this device. */
 export function applySettings(settings: Settings): void {
   showIn(settings.units);
   document.documentElement.dataset["theme"] = settings.theme;
-  document.documentElement.style.fontSize = `${100 * settings.textScale}%`;
+  const letters = `${100 * settings.textScale}%`;
+  if (document.documentElement.style.fontSize !== letters) {
+    document.documentElement.style.fontSize = letters;
+    measureRoom();
+  }
   localStorage.setItem(STORAGE_KEY, JSON.stringify(settings));
 }

@@ -13,7 +13,7 @@ import { useAppDispatch, useAppSelector } from "./store";
 /** The brand: a lantern with two ears. */
 export function Brand() {
   return (
-    <Link to="/" className="flex items-center gap-2.5 rounded-md font-bold text-ink no-underline">
+    <Link to="/" className="flex min-h-11 min-w-11 items-center gap-2.5 rounded-md font-bold text-ink no-underline">
       <svg viewBox="0 0 32 32" width="28" height="28" aria-hidden="true">
         <path d="M6 5l5 5h10l5-5v13a10 10 0 0 1-20 0z" fill="none" stroke="var(--lamp)" strokeWidth="2.2" strokeLinejoin="round" />
         <circle cx="16" cy="17" r="3.4" fill="var(--lamp)" />

@@ -44,7 +44,7 @@ function reachedBy(lead: string | undefined, circuit: string, connectors: readon
   const place = point.place === "part" ? "sensor" : point.place;
   const known = connectors.includes(place) || place === "sensor" || place === "module" ? place : null;
   if (known === null) return null;
-  return point.circuit === undefined || point.circuit === circuit ? known : `${point.circuit}:${known}`;
+  return point.circuit === null || point.circuit === circuit ? known : `${point.circuit}:${known}`;
 }
 
 /**

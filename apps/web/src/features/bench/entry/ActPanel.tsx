@@ -1,9 +1,9 @@
 import { type Analysis, measurementId, measurementOf } from "@fox-lamp/core";
 import { printShorthand } from "@fox-lamp/language";
-import type { ReactNode, RefObject } from "react";
+import type { Dispatch, ReactNode, RefObject, SetStateAction } from "react";
 import { groundLimit } from "../../../circuit/wording";
 import { messages } from "../../../messages";
-import type { Opened } from "../page/opened";
+import { type Opened, openedAfter } from "../page/opened";
 import { Steps } from "../proof/Steps";
 import { VerdictPanel } from "../proof/VerdictPanel";
 import type { Bench } from "../use-bench";
@@ -30,7 +30,7 @@ interface Props {
   readonly minutes: number;
   readonly decided: boolean;
   readonly opened: Opened;
-  readonly onOpen: (what: Opened) => void;
+  readonly onOpen: Dispatch<SetStateAction<Opened>>;
   readonly inputRef: RefObject<HTMLInputElement | null>;
   readonly onRead: (() => void) | null;
   /** The circuit's drawing where it has no column of its own; null where it has. */
@@ -42,7 +42,7 @@ export function ActPanel({ job, bench, analysis, minutes, decided, opened, onOpe
   const { diagnosis, circuits } = analysis;
   const { verdict, stake } = diagnosis;
   const { state, test } = bench;
-  const toggle = (what: Exclude<Opened, null>) => (open: boolean) => onOpen(open ? what : null);
+  const toggle = (what: Exclude<Opened, null>) => (open: boolean) => onOpen((now) => openedAfter(now, what, open));
   const overridden = state.decisions.some(({ decision }) => decision === "override");
   const asked = <Questions job={job} questions={diagnosis.ask ?? []} circuits={circuits} />;
   return (

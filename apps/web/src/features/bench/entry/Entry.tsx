@@ -4,6 +4,7 @@ import { type FormEvent, type RefObject, useState } from "react";
 import { valueTyped, wordsOf } from "../../../circuit/typed";
 import { messages } from "../../../messages";
 import { unitLabel } from "../../../ui/display";
+import { useKeypad } from "../../../ui/room";
 
 interface Props {
   readonly test: NextTest;
@@ -28,6 +29,7 @@ const SPAN_KEYS: readonly string[] = [...KEYS.slice(0, -1), " to "];
 /** One field for the reading: shorthand and units, words as buttons, a keypad where fingers are used. */
 export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead, reading, same }: Props) {
   const [problem, setProblem] = useState<string | null>(null);
+  const keypad = useKeypad();
   const words = wordsOf(test);
   const submit = (event: FormEvent): void => {
     event.preventDefault();
@@ -90,14 +92,14 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead
               <span className="hidden lg:inline">{messages.bench.readInstrument(messages.bench.instrument[test.meter])}</span>
             </button>
           )}
-          {(test.record === undefined ? KEYS : SPAN_KEYS).map((key) => (
+          {(keypad ? (test.record === undefined ? KEYS : SPAN_KEYS) : []).map((key) => (
             <button
               key={key}
               type="button"
               tabIndex={-1}
               aria-hidden="true"
               onClick={() => change(key === "OL" ? "OL" : text + key)}
-              className="readout h-[max(2.75rem,min(3rem,5.3dvh))] rounded-xl border border-line bg-ground text-2xl text-ink lg:hidden"
+              className="readout h-[max(2.75rem,min(3rem,5.3dvh))] rounded-xl border border-line bg-ground text-2xl text-ink"
             >
               {key.trim()}
             </button>

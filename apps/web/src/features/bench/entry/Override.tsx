@@ -14,7 +14,7 @@ export function Override({ stake, onOverride }: { stake: Stake; onOverride: () =
         type="button"
         aria-expanded={open}
         onClick={() => setOpen(!open)}
-        className="mt-1 h-9 rounded-lg px-0 text-soft underline decoration-line underline-offset-4 hover:text-ink"
+        className="mt-1 min-h-11 rounded-lg px-0 text-soft underline decoration-line underline-offset-4 hover:text-ink"
       >
         {t.overrideOpen}
       </button>

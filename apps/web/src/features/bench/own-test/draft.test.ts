@@ -70,6 +70,7 @@ describe("a test of one's own", () => {
   });
   it("has no second lead with a clamp, and none at all with eyes, ears and the module's data", () => {
     expect(measurement({ meter: "amps-dc" })).not.toHaveProperty("black");
+    expect(measurement({ meter: "scan" })).toMatchObject({ circuit: "cam", red: "sig@module" });
     expect(measurement({ meter: "scan", red: "map:sig@sensor" })).toMatchObject({ red: "map:sig@module" });
     expect(measurement({ meter: "notice", seen: "spark", key: "crank" })).toEqual({ circuit: "cam", meter: "notice", red: "spark", setup: { key: "crank" } });
     expect(measurement({ meter: "look", seen: "C1" })).toMatchObject({ red: "C1" });

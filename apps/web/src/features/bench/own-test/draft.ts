@@ -221,7 +221,7 @@ export function measurementOfDraft(
   if (!hasRed(meter)) return { ok: true, measurement: { circuit, meter, red: seen, setup } };
   if (hasBlack(meter) && red === black) return { ok: false, problem: { field: "leads", message: own.sameLeads } };
   const point = parsePoint(red);
-  const watched = meter === "scan" && point?.kind === "pin" ? `${point.circuit === undefined ? "" : `${point.circuit}:`}${point.pin}@module` : red;
+  const watched = meter === "scan" && point?.kind === "pin" ? `${point.circuit === null ? "" : `${point.circuit}:`}${point.pin}@module` : red;
   return {
     ok: true,
     measurement: {

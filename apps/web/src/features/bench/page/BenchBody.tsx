@@ -1,5 +1,5 @@
 import type { Analysis, CircuitView } from "@fox-lamp/core";
-import { type ReactNode, type RefObject, useState } from "react";
+import { type Dispatch, type ReactNode, type RefObject, type SetStateAction, useState } from "react";
 import { useAppSelector } from "../../../app/store";
 import { useWide } from "../../../ui/room";
 import { CircuitPanel } from "../drawing/CircuitPanel";
@@ -21,7 +21,7 @@ interface Props {
   readonly log: ReactNode;
   readonly verbs: readonly Verb[];
   readonly opened: Opened;
-  readonly onOpen: (what: Opened) => void;
+  readonly onOpen: Dispatch<SetStateAction<Opened>>;
   readonly inputRef: RefObject<HTMLInputElement | null>;
   readonly onRead: (() => void) | null;
 }

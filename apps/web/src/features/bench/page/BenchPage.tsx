@@ -9,7 +9,7 @@ import { useBench } from "../use-bench";
 import { BenchBody } from "./BenchBody";
 import { BenchHeader } from "./BenchHeader";
 import { Notices } from "./Notices";
-import type { Opened } from "./opened";
+import { type Opened, openedAfter } from "./opened";
 import { useDigits } from "./use-digits";
 import { useVerbs } from "./use-verbs";
 
@@ -40,7 +40,7 @@ export function BenchPage() {
     await bench.readInstrument?.();
     input.current?.focus();
   };
-  const toggle = (what: Exclude<Opened, null>) => (open: boolean) => setOpened(open ? what : null);
+  const toggle = (what: Exclude<Opened, null>) => (open: boolean) => setOpened((now) => openedAfter(now, what, open));
   const openCallout = (): void => {
     void callout.start();
     setOpened("callout");

@@ -94,12 +94,12 @@ export function Suspects({ diagnosis, circuits, selected, onSelect, measured, wh
             const why = measured && diagnosis.suspects.find(({ fault }) => fault.startsWith(`${unit}/`))?.why;
             const title = unit === "" ? t.nothingWrong : unit === UNKNOWN_FAULT ? t.unknownFault : titleOf(unit, circuits);
             return (
-              <li key={unit} className="border-b border-line py-3">
+              <li key={unit} className="border-b border-line py-1.5">
                 <button
                   type="button"
                   onClick={() => onSelect(unit)}
                   aria-pressed={selected === unit}
-                  className={`block w-full rounded text-left text-ink ${selected === unit ? "underline decoration-lamp decoration-2 underline-offset-4" : ""}`}
+                  className={`block min-h-11 w-full rounded text-left text-ink ${selected === unit ? "underline decoration-lamp decoration-2 underline-offset-4" : ""}`}
                 >
                   <span className="flex justify-between gap-3 font-bold">
                     <span>{title}</span>
@@ -133,7 +133,7 @@ export function Suspects({ diagnosis, circuits, selected, onSelect, measured, wh
                     type="button"
                     onClick={() => onSelect(unit)}
                     aria-pressed={selected === unit}
-                    className={`text-left ${selectedCleared && selected === unit ? "text-ink underline decoration-lamp" : "text-soft"}`}
+                    className={`min-h-11 text-left ${selectedCleared && selected === unit ? "text-ink underline decoration-lamp" : "text-soft"}`}
                   >
                     {titleOf(unit, circuits)}{" "}
                     <span className="readout">
