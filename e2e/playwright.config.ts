@@ -4,7 +4,7 @@ import { WREN } from "./sign-in";
 
 export default defineConfig({
   testDir: "./tests",
-  outputDir: "./test-results",
+  outputDir: `./test-results/${process.env["E2E_HALF"] ?? "all"}`,
   globalSetup: "./sign-in.ts",
   workers: 1,
   fullyParallel: false,

@@ -29,21 +29,27 @@ test("no raw name reaches a screen, on any page of the demo", async ({ browser }
   const page = await context.newPage();
   const jobs = (await (await page.request.get("/api/jobs")).json()) as { id: string; title: string }[];
   const found: Record<string, string[]> = {};
-  const look = async (path: string): Promise<void> => {
-    await page.goto(path);
-    await expect(page.locator("main#content:visible, main:visible").first()).toBeVisible();
-    await page.waitForLoadState("networkidle");
-    await expect(page.locator("main[aria-busy=true]")).toHaveCount(0, { timeout: 60_000 });
-    const lines = await rawLines(page);
+  const look = async (on: Page, path: string): Promise<void> => {
+    await on.goto(path);
+    await expect(on.locator("main#content:visible, main:visible").first()).toBeVisible();
+    await on.waitForLoadState("networkidle");
+    await expect(on.locator("main[aria-busy=true]")).toHaveCount(0, { timeout: 60_000 });
+    const lines = await rawLines(on);
     if (lines.length > 0) found[path.replace(/[0-9a-f-]{36}/u, "…")] = lines;
   };
-  for (const path of ["/", "/settings", "/people", "/account", "/figures", "/shops", "/jobs/new", "/callout"]) await look(path);
-  for (const { id } of jobs.slice(0, 14))
-    for (const part of ["", "/codes", "/triage", "/bench", "/repair", "/check", "/report"]) await look(`/jobs/${id}${part}`);
   const [first] = jobs;
-  for (const part of ["/paper", "/proof"]) await look(`/jobs/${first?.id}${part}`);
-  const circuits = (await (await page.request.get(`/api/jobs/${first?.id}`)).json()) as { circuits: { id: string }[] };
-  await look(`/jobs/${first?.id}/sheet/${circuits.circuits[0]?.id}`);
+  const { circuits } = (await (await page.request.get(`/api/jobs/${first?.id}`)).json()) as { circuits: { id: string }[] };
+  const paths = [
+    ...["/", "/settings", "/people", "/account", "/figures", "/shops", "/jobs/new", "/callout"],
+    ...[`/jobs/${first?.id}/paper`, `/jobs/${first?.id}/proof`, `/jobs/${first?.id}/sheet/${circuits[0]?.id}`],
+    ...jobs.slice(0, 12).flatMap(({ id }) => ["", "/codes", "/triage", "/bench", "/repair", "/check", "/report"].map((part) => `/jobs/${id}${part}`)),
+  ];
+  const tabs = [page, await context.newPage(), await context.newPage()];
+  await Promise.all(
+    tabs.map(async (tab, index) => {
+      for (const path of paths.filter((_, at) => at % tabs.length === index)) await look(tab, path);
+    }),
+  );
   await context.close();
   expect(found).toEqual({});
 });
