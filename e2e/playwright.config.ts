@@ -4,7 +4,7 @@ import { WREN } from "./sign-in";
 
 export default defineConfig({
   testDir: "./tests",
-  outputDir: `./test-results/${process.env["E2E_HALF"] ?? "all"}`,
+  outputDir: "./test-results",
   globalSetup: "./sign-in.ts",
   workers: 1,
   fullyParallel: false,

@@ -1,9 +1,8 @@
 import { mkdirSync } from "node:fs";
-import { dirname } from "node:path";
 import { fileURLToPath } from "node:url";
 import { type FullConfig, request } from "@playwright/test";
 
-const stateOf = (name: string): string => fileURLToPath(new URL(`./.auth/${process.env["E2E_HALF"] ?? "all"}/${name}.json`, import.meta.url));
+const stateOf = (name: string): string => fileURLToPath(new URL(`./.auth/${name}.json`, import.meta.url));
 
 /** Where the signed-in technician's cookies are kept for every test, and the foreman's for those that need one. */
 export const WREN = stateOf("wren");
@@ -17,7 +16,7 @@ const KEYS = [
 /** Signs the demo's technician and foreman in once, before the tests. */
 export default async function signIn(config: FullConfig): Promise<void> {
   const baseURL = config.projects[0]?.use.baseURL ?? "http://127.0.0.1:4680";
-  mkdirSync(dirname(WREN), { recursive: true });
+  mkdirSync(fileURLToPath(new URL("./.auth", import.meta.url)), { recursive: true });
   for (const [username, password] of KEYS) {
     const context = await request.newContext({ baseURL, extraHTTPHeaders: { origin: baseURL } });
     const answer = await context.post("/api/auth/sign-in/username", { data: { username, password } });

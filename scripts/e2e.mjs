@@ -1,5 +1,4 @@
-// npm run e2e: the built application on a throw-away database, driven by Playwright on Debian's Chromium. E2E_HALF names a run beside which
-// another goes on: it has a cluster, a server and a folder of its own.
+// npm run e2e: the built application on a throw-away database, driven by Playwright on Debian's Chromium.
 import { buildAll } from "./lib/build.mjs";
 import { startCluster } from "./lib/cluster.mjs";
 import { ensureChromium, ensurePostgres } from "./lib/machine.mjs";
@@ -8,8 +7,7 @@ import { startServer } from "./lib/server.mjs";
 
 await main(async () => {
   const chromium = await ensureChromium();
-  const half = process.env.E2E_HALF;
-  const cluster = await startCluster(await ensurePostgres(), half === undefined ? "throw-away" : `throw-away-${half}`, { throwAway: true });
+  const cluster = await startCluster(await ensurePostgres(), "throw-away", { throwAway: true });
   let server = null;
   try {
     await buildAll();

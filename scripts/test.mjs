@@ -1,17 +1,6 @@
 // npm test: types, lint, dependency rules, dead code, unit tests, build, end-to-end tests.
-import { readdirSync } from "node:fs";
 import { checkNode, ensureChromium, ensurePackages, ensurePostgres, ensureSimulator } from "./lib/machine.mjs";
-import { main, Refusal, root, run, say } from "./lib/say.mjs";
-
-// The browser waits more than it works: two halves of about the same length run side by side, each with a server and a database of its own.
-const SECOND_HALF = ["families", "hand", "job", "kills", "people", "several", "words"];
-const specs = readdirSync(`${root}/e2e/tests`)
-  .filter((file) => file.endsWith(".spec.ts"))
-  .map((file) => file.replace(".spec.ts", ""));
-const halves = [
-  { name: "first", specs: specs.filter((spec) => !SECOND_HALF.includes(spec)) },
-  { name: "second", specs: specs.filter((spec) => SECOND_HALF.includes(spec)) },
-].map(({ name, specs: own }) => ({ name, specs: own.map((spec) => `tests/${spec}.spec.ts`) }));
+import { main, Refusal, run, say } from "./lib/say.mjs";
 
 // Steps of one group run side by side: none of them waits for another's product.
 const GROUPS = [
@@ -24,15 +13,15 @@ const GROUPS = [
   [["build", process.execPath, ["scripts/build.mjs"]]],
   [
     ["unit and property tests", "npx", ["jest", "--maxWorkers=1"]],
-    ...halves.map(({ name, specs }) => [`end-to-end tests, ${name} half`, process.execPath, ["scripts/e2e.mjs", ...specs], { E2E_HALF: name }]),
+    ["end-to-end tests", process.execPath, ["scripts/e2e.mjs"]],
   ],
 ];
 
 /** Runs one step; resolves with whether it passed. */
-async function step([name, command, args, env = {}]) {
+async function step([name, command, args]) {
   const start = performance.now();
   say(`== ${name}`);
-  const { code } = await run(command, args, { label: name, env: { ...process.env, ...env } });
+  const { code } = await run(command, args, { label: name });
   const seconds = ((performance.now() - start) / 1000).toFixed(1);
   say(`== ${name} ${code === 0 ? "passed in" : "failed after"} ${seconds} s`);
   return code === 0;

@@ -66,7 +66,7 @@ async function ownTest(page: Page, phone: boolean) {
 for (const device of DEVICES) {
   test.describe(`on ${device.name}`, () => {
     test("a resistor of any ohms, a jumper, a moved connector and steel at the tip are put together, foreseen and kept", async ({ browser }) => {
-      test.setTimeout(240_000);
+      test.setTimeout(600_000);
       const { context, page, readings } = await bench(browser, device);
       // A resistor of 3.3 kilo-ohm from the reference to the signal of the pressure sensor's plug: the module's pull-down makes little of it.
       let dialog = await ownTest(page, device.phone);
@@ -173,7 +173,7 @@ for (const device of DEVICES) {
     });
 
     test("three lines of the moment it failed are entered as one act, and a book's limits stand beside the window", async ({ browser }) => {
-      test.setTimeout(180_000);
+      test.setTimeout(600_000);
       const { context, page, readings } = await bench(browser, device);
       await page.getByRole("button", { name: "The book says something else?" }).click();
       await page.getByLabel("The book says").fill("about five");
@@ -220,7 +220,7 @@ for (const device of DEVICES) {
     });
 
     test("nothing runs out of the screen at any size of text, and what is touched is large enough", async ({ browser }) => {
-      test.setTimeout(240_000);
+      test.setTimeout(600_000);
       const { context, page, id } = await bench(browser, device);
       for (const scale of ["150%", "200%"]) {
         // As in a browser whose text somebody has made larger: there before the page is.

@@ -103,6 +103,7 @@ export async function openBench(page: Page, vehicle: string): Promise<string> {
   await page.waitForURL(/\/jobs\//u);
   const id = /jobs\/([^/]+)/u.exec(page.url())?.[1] ?? "";
   if (!page.url().endsWith("/bench")) await page.goto(`/jobs/${id}/bench`);
+  await expect(page.getByRole("region", { name: "Readings", includeHidden: true }).first()).toBeAttached();
   await expect(page.locator("main[aria-busy=false]")).toBeVisible({ timeout: 60_000 });
   return id;
 }
