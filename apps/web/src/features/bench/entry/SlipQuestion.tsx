@@ -1,7 +1,7 @@
-import { formatQuantity } from "@fox-lamp/core";
 import type { Value } from "@fox-lamp/language";
 import { Dialog } from "radix-ui";
 import { useRef } from "react";
+import { valueText } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import type { Question } from "./use-slip-questions";
 
@@ -17,7 +17,7 @@ interface Props {
  * keeps it. It comes by itself, perhaps under a hand that presses Enter for something else: no answer has the focus until one is chosen.
  */
 export function SlipQuestion({ question, onAnswer }: Props) {
-  const shown = (value: Value): string => (typeof value === "number" ? formatQuantity(value, question?.unit ?? "") : String(value));
+  const shown = (value: Value): string => valueText(value, question?.unit ?? "");
   const content = useRef<HTMLDivElement>(null);
   return (
     <Dialog.Root open={question !== null} onOpenChange={(open) => !open && onAnswer("keep")}>

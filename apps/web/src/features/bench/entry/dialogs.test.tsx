@@ -42,6 +42,10 @@ describe("whether a reading fits is asked when it is in the record", () => {
     await userEvent.keyboard("{Enter}");
     expect(answers).toEqual([{ was: 0.22 }]);
   });
+  it("lowest and highest are named as such", () => {
+    render(<SlipQuestion question={{ ...QUESTION, value: { min: 0.2, max: 12.3 } }} onAnswer={() => undefined} />);
+    expect(screen.getByRole("button", { name: "Keep 0.20 V to 12.3 V" })).toBeTruthy();
+  });
   it("nobody is asked while nothing is in doubt", () => {
     render(<SlipQuestion question={null} onAnswer={() => undefined} />);
     expect(screen.queryByRole("dialog")).toBeNull();

@@ -127,7 +127,7 @@ export function Suspects({ diagnosis, circuits, selected, onSelect, measured, wh
           <ul className="mt-2 list-none space-y-1.5 p-0 text-sm">
             {[...cleared].map(([unit, by]) => (
               <li key={unit} className="flex gap-2">
-                <Check size={17} className="mt-0.5 shrink-0 text-calm" aria-hidden="true" />
+                <Check size={17} className="mt-3.5 shrink-0 text-calm" aria-hidden="true" />
                 <div className="min-w-0">
                   <button
                     type="button"
