@@ -10,7 +10,7 @@ export function printed(value: unknown): string {
 }
 
 /** A task of the record in words: its kind and the unit it is about. */
-function taskText(task: string): string {
+export function taskText(task: string): string {
   const [kind = "", unit] = task.split(" ");
   const words = (messages.tasks as Readonly<Record<string, string>>)[kind];
   if (words === undefined) return task;
@@ -32,9 +32,10 @@ export function entryText(entry: JobDetail["entries"][number]): string {
   switch (entry.kind) {
     case "complaint":
     case "repair":
-    case "verification":
     case "note":
       return entry.body.text;
+    case "verification":
+      return unitsAsWritten(entry.body.text);
     case "confirmation":
       return entry.body.seen ? messages.complaint.seenText : messages.complaint.notSeenText;
     case "battery":

@@ -6,8 +6,9 @@ import { factWords } from "../../circuit/facts";
 import { limitsText } from "../../circuit/limits";
 import { readingTitle, setupText, titleOf, valueText } from "../../circuit/wording";
 import { messages } from "../../messages";
+import { unitsAsWritten } from "../../ui/display";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
-import { printed } from "./entry-text";
+import { printed, taskText } from "./entry-text";
 
 const t = messages.report;
 
@@ -70,7 +71,7 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
     sections.push({ title: t.cleared, lines: proof.cleared.map(({ title, by, sentence }) => `${title} (${by.slice(0, 3).join(", ")}): ${sentence}`) });
   if (proof && proof.open.length > 0) sections.push({ title: t.open, lines: [proof.open.map(({ title }) => title).join(", ")] });
   const again = state.verifications.filter(({ of }) => of !== undefined);
-  if (again.length > 0) sections.push({ title: t.beforeAfter, lines: again.map(({ text }) => text) });
+  if (again.length > 0) sections.push({ title: t.beforeAfter, lines: again.map(({ text }) => unitsAsWritten(text)) });
   if (state.codes.length > 0) {
     const after =
       state.rescan === null ? [] : [`${t.codes.split(" ")[0] ?? ""}: ${state.rescan.codes.map(({ code }) => code).join(", ") || messages.check.stayedAway}`];
@@ -106,7 +107,7 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
       ...overrides.map(({ unit, probability }) => t.override(nameOf(unit ?? ""), formatPercent(probability ?? 0))),
       ...located,
       ...parts,
-      ...[...state.tasks.values()].filter(({ done }) => done).map(({ task, text }) => `✓ ${task}${text ? `: ${text}` : ""}`),
+      ...[...state.tasks.values()].filter(({ done }) => done).map(({ task, text }) => `✓ ${taskText(task)}${text ? `: ${text}` : ""}`),
     ],
   });
   return sections.filter(({ lines, rows }) => lines.length > 0 || (rows ?? []).length > 0);
