@@ -104,7 +104,7 @@ export const workMessages = {
     measure: "Measure it",
     rest: "At rest, V",
     cranking: "Lowest while cranking, V",
-    temperature: "Temperature, degC",
+    temperature: "Temperature, °C",
     rated: "Rated current, A",
     measured: "Tester shows, A",
     save: "Save",

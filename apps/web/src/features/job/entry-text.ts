@@ -63,7 +63,7 @@ export function entryText(entry: JobDetail["entries"][number]): string {
     case "located":
       return `${messages.repair.way[entry.body.way]}: ${entry.body.place}${entry.body.text ? `, ${entry.body.text}` : ""}`;
     case "task":
-      return `${taskText(entry.body.task)}${entry.body.text ? `: ${entry.body.text}` : ""}`;
+      return unitsAsWritten(`${taskText(entry.body.task)}${entry.body.text ? `: ${entry.body.text}` : ""}`);
     case "stage":
       return messages.stages[entry.body.stage];
     case "closing":

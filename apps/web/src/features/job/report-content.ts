@@ -107,7 +107,7 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
       ...overrides.map(({ unit, probability }) => t.override(nameOf(unit ?? ""), formatPercent(probability ?? 0))),
       ...located,
       ...parts,
-      ...[...state.tasks.values()].filter(({ done }) => done).map(({ task, text }) => `✓ ${taskText(task)}${text ? `: ${text}` : ""}`),
+      ...[...state.tasks.values()].filter(({ done }) => done).map(({ task, text }) => unitsAsWritten(`✓ ${taskText(task)}${text ? `: ${text}` : ""}`)),
     ],
   });
   return sections.filter(({ lines, rows }) => lines.length > 0 || (rows ?? []).length > 0);
