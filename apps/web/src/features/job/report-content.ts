@@ -31,7 +31,7 @@ export interface ReportContent {
 }
 
 function customerSections(report: CustomerReport): Section[] {
-  const section = (title: string, lines: readonly string[]): Section[] => (lines.length === 0 ? [] : [{ title, lines }]);
+  const section = (title: string, lines: readonly string[]): Section[] => (lines.length === 0 ? [] : [{ title, lines: lines.map(unitsAsWritten) }]);
   return [
     ...section(t.complaint, report.told === "" ? [] : [report.told]),
     { title: t.found, lines: report.wrong.length > 0 ? report.wrong : [t.notYet] },
