@@ -268,7 +268,6 @@ export const benchMessages = {
     car: "Battery and grounds",
     posts: { "bat-": "Battery negative", "bat+": "Battery positive", chassis: "Chassis", engine: "Engine block" },
     price: (time: string, gain: string) => `${time}; settles ${gain}`,
-    there: "You have been at these connectors: no time to reach them.",
     unforeseen: "Nothing can be said beforehand. What you find is kept in the record.",
     measure: "Measure this",
     leave: "Back to the proposed test",

@@ -1,34 +1,9 @@
-import type { CircuitView, PinView } from "@fox-lamp/core";
 import { measurementSchema } from "@fox-lamp/language";
+import { circuitView } from "../../../../test/views";
 import { type Draft, draftFor, measurementOfDraft, plugsOf, pointsOf, seenOptions, stimulusPlaces, withMeter } from "./draft";
 
-const pin = (name: string, role: PinView["role"]): PinView => ({
-  pin: name,
-  colour: name === "sig" ? "green" : null,
-  cavity: null,
-  role,
-  origin: "module",
-  places: ["module", "C1", "sensor"],
-  contacts: ["module", "C1", "sensor"],
-  joins: null,
-  reachesPart: true,
-});
-const circuit = (id: string, title: string): CircuitView => ({
-  id,
-  title,
-  part: "Cam sensor",
-  pins: [pin("feed", "feed"), pin("sig", "signal"), pin("gnd", "ground")],
-  quantity: "level",
-  unit: "",
-  left: "module",
-  partUnit: "sensor",
-  stages: [],
-  extras: [],
-  body: false,
-  members: [],
-});
-const CAM = circuit("cam", "Cam");
-const MAP = circuit("map", "Manifold pressure");
+const CAM = circuitView("cam", "Cam");
+const MAP = circuitView("map", "Manifold pressure");
 const made = (part: Partial<Draft>) => measurementOfDraft({ ...draftFor(CAM), ...part });
 const measurement = (part: Partial<Draft>) => {
   const answer = made(part);
