@@ -293,16 +293,17 @@ test("every list tells two circuits of a job apart", async ({ browser }) => {
   const named = (text: string): boolean => titles.some((title) => text.includes(title));
   await expect(page.getByRole("region", { name: /^Next/u }).getByRole("heading").first()).toContainText(new RegExp(titles.join("|"), "u"));
   await page.keyboard.press("o");
-  const others = await page.getByRole("dialog", { name: "Other tests" }).getByRole("button").allTextContents();
+  const offered = page.getByRole("dialog", { name: "Other tests" }).getByRole("button");
+  await expect(offered.filter({ hasText: "Cam position" }).first()).toBeVisible();
+  const others = await offered.allTextContents();
   expect(others.filter((text) => !named(text) && !text.startsWith("A test of your own"))).toEqual([]);
   await page.keyboard.press("Escape");
   await page.keyboard.press("k");
-  const group = page
-    .getByRole("group", { name: "Tests" })
-    .or(page.locator("[cmdk-group]").filter({ hasText: "Tests" }))
-    .first();
-  expect((await group.locator("[cmdk-item]").allTextContents()).filter((text) => !named(text))).toEqual([]);
+  const tests = page.getByRole("group", { name: "Tests", exact: true }).getByRole("option");
+  await expect(tests.first()).toBeVisible();
+  expect((await tests.allTextContents()).filter((text) => !named(text))).toEqual([]);
   await page.keyboard.press("Escape");
+  await expect(tests).toHaveCount(0);
   await enterReading(page, "4.98");
   await expect(page.getByRole("region", { name: "Readings" }).first().getByRole("listitem").first()).toContainText(new RegExp(titles.join("|"), "u"));
   await context.close();
