@@ -63,7 +63,7 @@ test("two devices work on one job, and a third shows the value across the bay", 
   await expect(rows(page)).toHaveCount(before + 2);
   expect(next).not.toBe("");
   for (const left of [before + 1, before]) {
-    await page.keyboard.press("u");
+    await page.keyboard.press("Control+z");
     await expect(rows(page)).toHaveCount(left);
   }
   // Switched off at the bench, it is over everywhere, and the code opens nothing any more.
@@ -92,7 +92,7 @@ test("a reading is corrected and taken back at any time, and what it was stays i
   await expect.poll(async () => (await storedJob(page, id)).entries.filter(({ kind }) => kind === "reading").length).toBe(2);
 
   // Undo takes the correction back, and the first value stands again.
-  await page.keyboard.press("u");
+  await page.keyboard.press("Control+z");
   await expect(rows(page).first()).toContainText("4.90 V");
   await page.getByRole("button", { name: "Take r1 back" }).click();
   await expect(rows(page)).toHaveCount(0);

@@ -71,9 +71,9 @@ test("a slipped reading is asked about, corrected, taken back, and never refused
 
   // Undone once the correction is gone, undone twice the reading is.
   await expect(page.locator("main[aria-busy=false]")).toBeVisible();
-  await page.keyboard.press("u");
+  await page.keyboard.press("Control+z");
   await expect(readings.first()).toContainText("-0.22");
-  await page.keyboard.press("u");
+  await page.keyboard.press("Control+z");
   await expect(readings).toHaveCount(3);
   await expect.poll(async () => (await storedJob(page, id)).entries.some(({ kind }) => kind === "retraction")).toBe(true);
 });

@@ -10,6 +10,7 @@ import { BrowserRouter, Outlet, Route, Routes, useLocation } from "react-router"
 import { api } from "./app/api";
 import { Broken } from "./app/Broken";
 import { keepForOffline } from "./app/offline";
+import { PageAnnouncer, PageTitle } from "./app/PageTitle";
 import { door, fetchAhead, insideRoutes, openRoutes } from "./app/pages";
 import { SessionProvider, useSession } from "./app/session";
 import { Shell } from "./app/shell";
@@ -30,11 +31,13 @@ function Around() {
   const { key } = useLocation();
   return (
     <Shell>
-      <ErrorBoundary FallbackComponent={Broken} resetKeys={[key]}>
-        <Suspense fallback={<PlainPage>{messages.states.loading}</PlainPage>}>
-          <Outlet />
-        </Suspense>
-      </ErrorBoundary>
+      <PageAnnouncer>
+        <ErrorBoundary FallbackComponent={Broken} resetKeys={[key]}>
+          <Suspense fallback={<PlainPage>{messages.states.loading}</PlainPage>}>
+            <Outlet />
+          </Suspense>
+        </ErrorBoundary>
+      </PageAnnouncer>
     </Shell>
   );
 }
@@ -50,7 +53,15 @@ createRoot(document.getElementById("root") as HTMLElement).render(
             <Route element={<Around />}>
               {openRoutes}
               <Route element={<Inside />}>{insideRoutes}</Route>
-              <Route path="*" element={<PlainPage>{messages.states.noPage}</PlainPage>} />
+              <Route
+                path="*"
+                element={
+                  <>
+                    <PageTitle word={messages.pages.nothing} />
+                    <PlainPage>{messages.states.noPage}</PlainPage>
+                  </>
+                }
+              />
             </Route>
           </Routes>
         </BrowserRouter>

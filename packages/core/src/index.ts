@@ -60,4 +60,4 @@ export { type CustomerReport, customerReport, readingRows } from "./report";
 export { findingsOf } from "./signals";
 export { type Triage, triageJob } from "./triage";
 export { formatPercent, formatQuantity, formatWindow, fromShownUnit, toShownUnit, unitSymbol } from "./units";
-export { type Analysis, analyse, type CircuitView, type PinView, type SceneVolts, sceneOf, viewsOf, windowsOf } from "./view";
+export { type Analysis, analyse, type CircuitView, type Opening, openingOf, type PinView, type SceneVolts, sceneOf, viewsOf, windowsOf } from "./view";

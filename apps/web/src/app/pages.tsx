@@ -1,5 +1,9 @@
 import { type ComponentType, lazy, type ReactNode } from "react";
 import { matchPath, Route } from "react-router";
+import { messages } from "../messages";
+import { PageTitle } from "./PageTitle";
+
+const words = messages.pages;
 
 /** A page of the application: where it is and how its code comes. */
 interface Page {
@@ -8,10 +12,16 @@ interface Page {
   readonly element: ReactNode;
 }
 
-/** A page that is loaded when it is first gone to. */
-function page<Name extends string>(path: string, load: () => Promise<Record<Name, ComponentType>>, name: Name): Page {
+/** A page that is loaded when it is first gone to. @param word what it is called */
+function page<Name extends string>(path: string, word: string, load: () => Promise<Record<Name, ComponentType>>, name: Name): Page {
   const Loaded = lazy(async (): Promise<{ default: ComponentType }> => ({ default: (await load())[name] }));
-  return { path, load, element: <Loaded /> };
+  const element = (
+    <>
+      <PageTitle word={word} />
+      <Loaded />
+    </>
+  );
+  return { path, load, element };
 }
 
 const front = () => import("../features/front");
@@ -20,34 +30,34 @@ const bench = () => import("../features/bench");
 const people = () => import("../features/people");
 
 /** The front door, shown in place of whatever was asked for. */
-export const door = page("/", front, "FrontPage").element;
+export const door = page("/", words.door, front, "FrontPage").element;
 
 /** Pages for everybody. */
 const OPEN: readonly Page[] = [
-  page("/callout/:code?", () => import("../features/callout"), "CalloutPage"),
-  page("/come/:code", front, "InvitationPage"),
-  page("/new-password/:code", front, "NewPasswordPage"),
+  page("/callout/:code?", words.callout, () => import("../features/callout"), "CalloutPage"),
+  page("/come/:code", words.invitation, front, "InvitationPage"),
+  page("/new-password/:code", words.newPassword, front, "NewPasswordPage"),
 ];
 
 /** Pages behind the front door. */
 const INSIDE: readonly Page[] = [
-  page("/", () => import("../features/yard"), "YardPage"),
-  page("/jobs/new", () => import("../features/intake"), "NewJobPage"),
-  page("/jobs/:id", job, "JobPage"),
-  page("/jobs/:id/codes", job, "CodesPage"),
-  page("/jobs/:id/triage", job, "TriagePage"),
-  page("/jobs/:id/sheet/:circuit?", () => import("../features/sheet"), "SheetPage"),
-  page("/jobs/:id/bench", bench, "BenchPage"),
-  page("/jobs/:id/proof", bench, "ProofPage"),
-  page("/jobs/:id/paper", bench, "PaperPage"),
-  page("/jobs/:id/repair", job, "RepairPage"),
-  page("/jobs/:id/check", job, "CheckPage"),
-  page("/jobs/:id/report", job, "ReportPage"),
-  page("/settings", () => import("../features/settings"), "SettingsPage"),
-  page("/account", people, "AccountPage"),
-  page("/people", people, "PeoplePage"),
-  page("/figures", people, "FiguresPage"),
-  page("/shops", people, "ShopsPage"),
+  page("/", words.yard, () => import("../features/yard"), "YardPage"),
+  page("/jobs/new", words.newJob, () => import("../features/intake"), "NewJobPage"),
+  page("/jobs/:id", words.job, job, "JobPage"),
+  page("/jobs/:id/codes", words.codes, job, "CodesPage"),
+  page("/jobs/:id/triage", words.triage, job, "TriagePage"),
+  page("/jobs/:id/sheet/:circuit?", words.sheet, () => import("../features/sheet"), "SheetPage"),
+  page("/jobs/:id/bench", words.bench, bench, "BenchPage"),
+  page("/jobs/:id/proof", words.proof, bench, "ProofPage"),
+  page("/jobs/:id/paper", words.paper, bench, "PaperPage"),
+  page("/jobs/:id/repair", words.repair, job, "RepairPage"),
+  page("/jobs/:id/check", words.check, job, "CheckPage"),
+  page("/jobs/:id/report", words.report, job, "ReportPage"),
+  page("/settings", words.settings, () => import("../features/settings"), "SettingsPage"),
+  page("/account", words.account, people, "AccountPage"),
+  page("/people", words.people, people, "PeoplePage"),
+  page("/figures", words.figures, people, "FiguresPage"),
+  page("/shops", words.shops, people, "ShopsPage"),
 ];
 
 const routeOf = ({ path, element }: Page) => <Route key={path} path={path} element={element} />;

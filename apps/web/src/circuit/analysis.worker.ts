@@ -6,6 +6,8 @@ import {
   type Move,
   movesOf,
   type OnProgress,
+  type Opening,
+  openingOf,
   ownTest,
   type Proof,
   planJob,
@@ -66,6 +68,15 @@ const service = {
       return { ok: true, analysis };
     } catch (error) {
       if (error instanceof BadInput) return { ok: false, problem: error.problem };
+      throw error;
+    }
+  },
+  /** What can be shown before anything is diagnosed; null where the job cannot be, which its analysis says. */
+  open(job: DiagnosedJob): Opening | null {
+    try {
+      return openingOf(job);
+    } catch (error) {
+      if (error instanceof BadInput) return null;
       throw error;
     }
   },

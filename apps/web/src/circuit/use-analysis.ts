@@ -1,8 +1,9 @@
-import type { Analysis, DiagnosedJob, WhyNot } from "@fox-lamp/core";
+import type { Analysis, DiagnosedJob, Opening, WhyNot } from "@fox-lamp/core";
 import type { Expect, Measurement } from "@fox-lamp/language";
 import { proxy, type Remote, wrap } from "comlink";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Analysed, AnalysisService, OwnAnswer, Proven, Told } from "./analysis.worker";
+import { jobKey } from "./job-key";
 
 export type { OwnAnswer };
 
@@ -35,16 +36,16 @@ export interface Computing {
   readonly what: string;
 }
 
-/** A question to the worker: all that it is about, and how it is asked. */
+/** A question to the worker: what it is about, in a few letters, and how it is asked. */
 interface Question<T> {
-  readonly about: readonly unknown[];
+  readonly about: string;
   readonly ask: (service: Remote<AnalysisService>) => Promise<T>;
 }
 
-/** An answer of the worker to a question about a job; null until it is there, or while nothing is asked. The key is what it is about. */
+/** An answer of the worker to a question about a job; null until it is there, or while nothing is asked. */
 function useAnswer<T>(question: Question<T> | null): T | null {
   const [answer, setAnswer] = useState<{ key: string; given: T } | null>(null);
-  const key = JSON.stringify(question?.about ?? null);
+  const key = question?.about ?? "";
   const asked = useRef(question);
   asked.current = question;
   useEffect(() => {
@@ -63,29 +64,49 @@ function useAnswer<T>(question: Question<T> | null): T | null {
 
 /** What the last reading changed and what would follow the next test, once the analysis itself is there; null until then. */
 export function useTold(job: DiagnosedJob | null, ready: boolean): Told | null {
-  return useAnswer(ready && job !== null ? { about: ["told", job], ask: (service) => service.tell(job) } : null);
+  return useAnswer(ready && job !== null ? { about: `told ${jobKey(job)}`, ask: (service) => service.tell(job) } : null);
 }
 
 /** The proof of where a job stands; null while it is written. */
 export function useProof(job: DiagnosedJob | null): Proven | null {
-  return useAnswer(job === null ? null : { about: ["proof", job], ask: (service) => service.prove(job) });
+  return useAnswer(job === null ? null : { about: `proof ${jobKey(job)}`, ask: (service) => service.prove(job) });
 }
 
 /** Why a chosen unit is not the culprit, or still may be; null while nothing is chosen. */
 export function useWhyNot(job: DiagnosedJob | null, unit: string | null): WhyNot | null {
-  return useAnswer(job === null || unit === null || unit === "" ? null : { about: ["why", unit, job], ask: (service) => service.whyNot(job, unit) });
+  return useAnswer(job === null || unit === null || unit === "" ? null : { about: `why ${unit} ${jobKey(job)}`, ask: (service) => service.whyNot(job, unit) });
 }
 
 /** What a test would show that somebody puts together himself; null while it is not complete. */
 export function useOwnTest(job: DiagnosedJob | null, measurement: Measurement | null): OwnAnswer | null {
   return useAnswer<OwnAnswer>(
-    job === null || measurement === null ? null : { about: ["own", measurement, job], ask: (service) => service.own(job, measurement) },
+    job === null || measurement === null
+      ? null
+      : { about: `own ${jobKey(job)} ${JSON.stringify(measurement)}`, ask: (service) => service.own(job, measurement) },
   );
 }
 
 /** Healthy windows of measurements on a job's circuits; null until they are there. */
 export function useWindows(job: DiagnosedJob | null, measurements: readonly Measurement[]): (Expect | null)[] | null {
-  return useAnswer(job === null ? null : { about: ["windows", job.circuits, measurements], ask: (service) => service.windows(job.circuits, measurements) });
+  return useAnswer(
+    job === null ? null : { about: `windows ${jobKey(job)} ${JSON.stringify(measurements)}`, ask: (service) => service.windows(job.circuits, measurements) },
+  );
+}
+
+/** What a bench shows before its analysis is there: the circuits, and the window of every reading. Nothing is asked once it is there. */
+export function useOpening(job: DiagnosedJob | null, ready: boolean): Opening | null {
+  return useAnswer(ready || job === null ? null : { about: `opening ${jobKey(job)}`, ask: (service) => service.open(job) });
+}
+
+/** Analyses that are kept: whoever goes back to a page finds its advice there. */
+const KEPT = 12;
+const kept = new Map<number, Analysed>();
+
+function keep(key: number, answer: Analysed): void {
+  kept.delete(key);
+  kept.set(key, answer);
+  const [oldest] = kept.keys();
+  if (kept.size > KEPT && oldest !== undefined) kept.delete(oldest);
 }
 
 /** Work that takes less than this is not worth a progress line, milliseconds. */
@@ -104,36 +125,40 @@ interface AnalysisState {
 
 /** The analysis of a job as it changes; the last one stays on screen while the next is computed. It can be cancelled and asked again. */
 export function useAnalysis(job: DiagnosedJob | null): AnalysisState {
-  const [result, setResult] = useState<{ key: string; answer: Analysed } | null>(null);
+  const key = job === null ? 0 : jobKey(job);
+  const [come, setCome] = useState<{ key: number; answer: Analysed } | null>(null);
   const [progress, setProgress] = useState<Computing | null>(null);
-  const [cancelled, setCancelled] = useState<string | null>(null);
+  const [cancelled, setCancelled] = useState(-1);
   const [round, setRound] = useState(0);
-  const wanted = useRef("");
-  const key = useMemo(() => JSON.stringify(job), [job]);
+  const wanted = useRef({ key, job });
+  wanted.current = { key, job };
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new round asks the same again
   useEffect(() => {
-    const asked: DiagnosedJob | null = JSON.parse(key);
-    wanted.current = key;
-    if (asked === null) return;
-    setCancelled(null);
+    const asked = wanted.current.job;
+    if (asked === null || kept.has(key)) return;
+    setCancelled(-1);
     const started = performance.now();
     const report = (done: number, total: number, what: string): void => {
-      if (wanted.current === key && performance.now() - started > QUICK_MS) setProgress({ done, total, what });
+      if (wanted.current.key === key && performance.now() - started > QUICK_MS) setProgress({ done, total, what });
     };
     analysisService()
       .analyse(asked, proxy(report))
       .catch((error: Error): Analysed => ({ ok: false, problem: { code: "analysis:failed", where: "", message: error.message } }))
       .then((answer) => {
-        if (wanted.current !== key) return;
+        if (answer.ok) keep(key, answer);
+        if (wanted.current.key !== key) return;
         setProgress(null);
-        setResult({ key, answer });
+        setCome({ key, answer });
       });
   }, [key, round]);
-  const answer = result?.answer;
+  const known = kept.get(key) ?? (come?.key === key ? come.answer : null);
+  const shown = useRef<Analysed | null>(null);
+  if (known !== null) shown.current = known;
+  const answer = shown.current;
   return {
     analysis: answer?.ok ? answer.analysis : null,
-    computing: result?.key !== key && cancelled !== key,
-    failure: answer && !answer.ok ? answer.problem.message : null,
+    computing: job !== null && known === null && cancelled !== key,
+    failure: answer?.ok === false ? answer.problem.message : null,
     progress,
     cancelled: cancelled === key,
     cancel: () => {

@@ -14,6 +14,11 @@ const PAGES: Readonly<Record<Stage, { readonly path: string; readonly icon: Luci
   closed: { path: "/report", icon: FileText },
 };
 
+/** The page of a job on which a stage is worked on. */
+export function stagePath(job: string, stage: Stage): string {
+  return `/jobs/${job}${PAGES[stage].path}`;
+}
+
 /** The order of work: what is done is underlined, where one is stands out, what comes later is dim. On a phone signs stand for the others' names. */
 export function StageRail({ job, stage, here }: { job: string; stage: Stage; here: Stage }) {
   const reached = STAGES.indexOf(stage);
@@ -23,12 +28,12 @@ export function StageRail({ job, stage, here }: { job: string; stage: Stage; her
         const current = name === here;
         const done = index < reached || stage === "closed";
         const style = current ? "bg-lamp text-on-lamp font-bold" : done ? "text-ink underline decoration-2 underline-offset-8" : "text-soft";
-        const { path, icon: Icon } = PAGES[name];
+        const { icon: Icon } = PAGES[name];
         return (
           <NavLink
             key={name}
             end
-            to={`/jobs/${job}${path}`}
+            to={stagePath(job, name)}
             title={messages.stages[name]}
             className={`relative flex min-h-11 min-w-11 items-center justify-center whitespace-nowrap rounded-lg px-1.5 text-sm no-underline md:px-3 md:text-base ${style}`}
             aria-current={current ? "step" : undefined}

@@ -1,8 +1,9 @@
 import { useEffect } from "react";
 import { Toaster, toast } from "sonner";
+import type { Word } from "./toast";
 
 interface Props {
-  readonly words: readonly { readonly kind: "success" | "error"; readonly text: string; readonly duration: number }[];
+  readonly words: readonly Word[];
   /** Called with how many words have been shown. */
   readonly said: (count: number) => void;
 }
@@ -11,7 +12,8 @@ interface Props {
 export function Toasted({ words, said }: Props) {
   useEffect(() => {
     if (words.length === 0) return;
-    for (const { kind, text, duration } of words) toast[kind](text, { duration });
+    for (const { kind, text, duration, remedy } of words)
+      toast[kind](text, { duration, ...(remedy === null ? {} : { action: { label: remedy.label, onClick: remedy.run } }) });
     said(words.length);
   }, [words, said]);
   return (

@@ -1,20 +1,29 @@
 import { type ComponentType, useEffect, useState } from "react";
 
+/** What can be done about it, from the word itself. */
+interface Remedy {
+  readonly label: string;
+  readonly run: () => void;
+}
+
 /** A short word on what just happened. */
-interface Word {
+export interface Word {
   readonly kind: "success" | "error";
   readonly text: string;
   /** Milliseconds it stays. */
   readonly duration: number;
+  readonly remedy: Remedy | null;
 }
 const USUAL_MS = 4000;
+/** A word that can be acted on stays long enough to be read and reached with a glove on. */
+const REMEDY_MS = 10_000;
 
 let show: ((word: Word) => void) | null = null;
 const waiting: Word[] = [];
 
-function say(kind: Word["kind"]): (text: string, options?: { readonly duration: number }) => void {
-  return (text, options) => {
-    const word = { kind, text, duration: options?.duration ?? USUAL_MS };
+function say(kind: Word["kind"]): (text: string, options?: { readonly duration?: number; readonly remedy?: Remedy }) => void {
+  return (text, { duration, remedy = null } = {}) => {
+    const word = { kind, text, duration: duration ?? (remedy === null ? USUAL_MS : REMEDY_MS), remedy };
     if (show === null) waiting.push(word);
     else show(word);
   };

@@ -46,4 +46,16 @@ export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type Setup
 export { completeSheets } from "./sheet";
 export { specifiedOhms } from "./specified-ohms";
 export { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";
-export { fixedWorld, isHeld, NO_WORLD, situationOf, statedWorld, stretchAt, type WorldSource, worldSource, worldSourcesOf } from "./world";
+export {
+  fixedWorld,
+  isHeld,
+  movedThrough,
+  movesSensed,
+  NO_WORLD,
+  situationOf,
+  statedWorld,
+  stretchAt,
+  type WorldSource,
+  worldSource,
+  worldSourcesOf,
+} from "./world";

@@ -41,6 +41,49 @@ export function fixedWorld(world: World, setup: Setup): { readonly value: number
   return world.forced?.(engineOf(setup), setup) ?? null;
 }
 
+/** Under which stimuli each sensed quantity moves, by an amount that nobody knows unless it is stated where it was held. */
+const MOVED_BY: Readonly<Record<World["quantity"], readonly string[]>> = {
+  none: [],
+  position: ["sweep"],
+  level: ["steel", "sweep"],
+  temperature: ["heat", "cool"],
+  pressure: ["vacuum", "snap"],
+  flow: ["snap"],
+};
+
+/** Whether what a circuit senses moves in a setup: what is recorded meanwhile swings without any fault. */
+export function movesSensed(world: World, setup: Setup): boolean {
+  if (!MOVED_BY[world.quantity].includes(setup.stimulus?.kind ?? "none")) return false;
+  // A temperature that is stated is the one it had before it was warmed or cooled.
+  return world.quantity === "temperature" || !isHeld(world, setup);
+}
+
+/** How far a hot air gun, a cold spray or a hand pump takes what it is used on, degrees and kilopascals; a snap opens the throttle to the air outside. */
+const WARMED = 40;
+const COOLED = 25;
+const PUMPED = 50;
+const OUTSIDE_KPA = 95;
+
+/** Values of the sensed quantity that a recording passes while it is moved. @param now where it stood before */
+export function movedThrough({ quantity, low, high }: World, setup: Setup, now: number): readonly number[] {
+  switch (setup.stimulus?.kind) {
+    case "heat":
+      return [now, Math.min(high, now + WARMED)];
+    case "cool":
+      return [now, Math.max(low, now - COOLED)];
+    case "vacuum":
+      return [now, Math.max(low, now - PUMPED)];
+    case "snap":
+      return quantity === "pressure" ? [now, Math.min(high, OUTSIDE_KPA)] : [now];
+    case "sweep":
+      return [low, 0.5 * (low + high), high];
+    case "steel":
+      return [low, high];
+    default:
+      return [now];
+  }
+}
+
 /** Engine states that bring about the sensed quantity, each with a deviation of its own besides the one this engine has in all of them. */
 const BRINGING = ["crank", "idle", "rev"] as const;
 

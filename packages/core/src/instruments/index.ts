@@ -14,6 +14,6 @@ export type { InstrumentNoise } from "./records/record";
 export { DISPLAY_COUNTS } from "./records/volts-dc";
 export { AC_OFFSET_VOLTS, logOhms, type Scale } from "./scale";
 export { type Motion, type MovingCircuit, type MovingMoment, type Prediction, PredictionScratch } from "./sensitivities";
-export { blownJumpers, CLICK_SHARE, coilShare, type SimulatedSetup, shownSpan, shownValue, simulateReading, solveSetup } from "./simulate";
+export { blownJumpers, CLICK_SHARE, coilShare, type SimulatedSetup, shownMoving, shownValue, simulateReading, solveSetup } from "./simulate";
 export { acFactor, averageOf, conductorAmps, isFollowed, type MomentSolution, portsOf, type Rhythm, shareOfFirst, swingOf } from "./waveform-view";
 export { CAUTIONS, PROVES, type Technique } from "./wording";

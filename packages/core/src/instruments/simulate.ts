@@ -1,5 +1,16 @@
 import type { Measurement, Value } from "@fox-lamp/language";
-import { type Assignment, applySetup, editsOf, JUMPER_FUSE_AMPS, type Model, type SetupNetwork, situationOf, worldIn } from "../circuit";
+import {
+  type Assignment,
+  applySetup,
+  editsOf,
+  JUMPER_FUSE_AMPS,
+  type Model,
+  movedThrough,
+  movesSensed,
+  type SetupNetwork,
+  situationOf,
+  worldIn,
+} from "../circuit";
 import { effectIn, type PlacedFault, showsIn } from "../faults";
 import { OFF, solveNetwork, withEdits } from "../network";
 import { coilOf, type ElectricalProbe, type Probe, probeOf } from "./probe";
@@ -80,7 +91,25 @@ export function simulateReading(
     const share = coilShare(seen, probe);
     return share === null ? null : share > CLICK_SHARE ? "click" : "no-click";
   }
-  return shownSpan(seen, probe, null);
+  return shownMoving(probe, worldIn(model, probe.circuit, probe.setup, probe.circuit.id, worlds), null, (value) =>
+    value === null ? seen : solveSetup(model, probe, faults, new Map([...(worlds ?? []), [probe.circuit.id, value]])),
+  );
+}
+
+/**
+ * {@link shownSpan}; where the sensed quantity moves while it is recorded, from the lowest to the highest value it passes.
+ * @param now where the quantity stands before
+ * @param at the circuit with the quantity at a value; null for as it stands
+ */
+export function shownMoving(probe: ElectricalProbe, now: number, noise: InstrumentNoise | null, at: (value: number | null) => SimulatedSetup): Value {
+  const { world } = probe.circuit.built;
+  const values = probe.statistic === "mean" || !movesSensed(world, probe.setup) ? [null] : movedThrough(world, probe.setup, now);
+  const shown = values.map((value) => shownSpan(at(value), probe, noise));
+  const spans = shown.filter((value) => typeof value === "object");
+  if (spans.length < shown.length) return shown.find((value) => typeof value !== "object") ?? 0;
+  const [min, max] = [Math.min(...spans.map((span) => span.min)), Math.max(...spans.map((span) => span.max))];
+  const mean = spans.reduce((sum, { avg, min: low, max: high }) => sum + (avg ?? 0.5 * (low + high)), 0) / spans.length;
+  return { min, max, avg: mean };
 }
 
 /** A value on the chosen range: above full scale OL shows. */

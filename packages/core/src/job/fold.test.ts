@@ -73,6 +73,16 @@ describe("a job is a fold over its entries", () => {
     expect(after.undoable).toBe(entries[2]?.id);
   });
 
+  it("puts back what was taken back by mistake, under its old name and in its old place", () => {
+    const entries = [make("reading", scan(1), 1), make("reading", scan(2), 2), make("reading", scan(3), 3)];
+    const before = foldJob(entries);
+    const back = make("retraction", { entry: entries[1]?.id }, 4);
+    const put = make("retraction", { entry: back.id }, 5);
+    expect(foldJob([...entries, back, put])).toEqual(before);
+    const again = make("retraction", { entry: put.id }, 6);
+    expect(foldJob([...entries, back, put, again]).readings.map(({ reading }) => reading.id)).toEqual(["r1", "r3"]);
+  });
+
   it("replaces a corrected reading", () => {
     const wrong = make("reading", scan(4980), 1);
     const state = foldJob([wrong, make("reading", { ...scan(4.98), replaces: wrong.id }, 2)]);

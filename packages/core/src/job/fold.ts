@@ -41,12 +41,12 @@ function emptyJob(): JobDraft {
 
 /**
  * Folds entries into the state of a job. Entries are taken in the server's order, those not yet numbered last by their
- * time-ordered ids; retracted and replaced entries are left out. Readings are named r1, r2 ... in the order they were taken.
+ * time-ordered ids; retracted and replaced entries are left out; whoever takes a retraction back puts back what it took. Readings are named r1, r2 ... in the order they were taken.
  */
 export function foldJob(entries: readonly Folded[]): JobState {
   const inOrder = (a: Folded, b: Folded): number => (a.seq ?? Number.POSITIVE_INFINITY) - (b.seq ?? Number.POSITIVE_INFINITY) || (a.id < b.id ? -1 : 1);
   const sorted = [...entries].sort(inOrder) as (Folded & Entry)[];
-  const gone = new Set(sorted.flatMap((entry) => (entry.kind === "retraction" ? [entry.body.entry] : [])));
+  const gone = takenBack(sorted);
   const readings = new Map<string, EntryOf<"reading">["body"]>();
   for (const entry of sorted) {
     if (entry.kind !== "reading") continue;
@@ -66,6 +66,13 @@ export function foldJob(entries: readonly Folded[]): JobState {
   const placeOf = (id: string): number => order.get(firstOf(readings, id)) ?? 0;
   draft.readings.sort((a, b) => placeOf(a.entry) - placeOf(b.entry));
   return draft;
+}
+
+/** What retractions took back; one that was taken back itself takes nothing. The latest word counts. */
+function takenBack(sorted: readonly Entry[]): Set<string> {
+  const gone = new Set<string>();
+  for (const entry of [...sorted].reverse()) if (entry.kind === "retraction" && !gone.has(entry.id)) gone.add(entry.body.entry);
+  return gone;
 }
 
 /** The entry a chain of corrections started from. */

@@ -34,7 +34,7 @@ import {
   LEAST_SPREAD,
   probeOf,
   scaleOf,
-  shownSpan,
+  shownMoving,
   solveSetup,
 } from "../instruments";
 import { copyValues } from "../network";
@@ -342,7 +342,10 @@ function assemble({ circuits, base, hidden, second, life, known }: Parts, random
       const share = coilShare(solved, probe);
       return chance.uniform() < 0.02 === (share ?? 0) > CLICK_SHARE ? "no-click" : "click";
     }
-    return rounded(probe, shownSpan(solved, probe, noise));
+    const shown = shownMoving(probe, now.get(probe.circuit.id) ?? 0, noise, (value) =>
+      value === null ? solved : solveSetup(model, probe, faults, new Map([...now, [probe.circuit.id, value]])),
+    );
+    return rounded(probe, shown);
   };
   const read = (measurement: Measurement): Value => readNow(measurement, present);
   const readTogether = (measurements: readonly Measurement[]): Value[] => {

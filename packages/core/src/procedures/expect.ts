@@ -9,6 +9,7 @@ import {
   fixedWorld,
   isHeld,
   type Model,
+  movesSensed,
   situationOf,
   stretchAt,
   worldSource,
@@ -134,9 +135,10 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
   }
   if (probe.kind === "listen") return expectClick(model, probe, columns);
   const { world } = probe.circuit.built;
+  const scale = scaleOf(probe);
+  if (probe.statistic === "swing" && movesSensed(world, probe.setup) && followsWorld(model, probe, columns)) return { low: null, high: null, unit: scale.unit };
   const fixed = fixedWorld(world, probe.setup);
   const cases = fixed === null ? world.normal : [fixed];
-  const scale = scaleOf(probe);
   const names = wordsOf(probe);
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;
@@ -162,6 +164,16 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
     return { low: round(low), high: round(high), unit: scale.unit };
   }
   return { low: null, high: null, unit: scale.unit, ...(word === undefined ? {} : { word }) };
+}
+
+/** Changes below this are no movement, in the unit of a probe's scale. */
+const LEAST_MOVE = 3 * LEAST_VOLTS;
+
+/** Whether what a probe shows depends on what the circuit senses, from one end of its range to the other. */
+function followsWorld(model: Model, probe: ElectricalProbe, columns: Columns): boolean {
+  const { low, high } = probe.circuit.built.world;
+  const at = (value: number): number => predictHealthy(model, { ...probe, statistic: "mean" }, columns, value, 0).mean;
+  return Math.abs(at(high) - at(low)) > LEAST_MOVE;
 }
 
 /** The lowest and highest voltage of a circuit's own supplies; null where the leads are on the car itself. */

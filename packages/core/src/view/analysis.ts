@@ -55,13 +55,23 @@ function engineeringWindow(model: Model, test: NextTest): Expect | null {
   return unit === null ? null : expectHealthy(model, { circuit: test.circuit, meter: "scan", red: test.red, setup: test.setup, unit }, test.test);
 }
 
+/** What is known of a job without any diagnosis: its circuits, and the healthy window of every reading, by reading id. */
+export type Opening = Pick<Analysis, "circuits" | "windows">;
+
+/** What a bench can show at once, before anything is diagnosed. @throws BadInput for what cannot be */
+export function openingOf(job: DiagnosedJob): Opening {
+  const model = buildModel(job.circuits);
+  return { circuits: model.circuits.map((circuit) => viewOf(model, circuit)), windows: windowsOfReadings(model, job) };
+}
+
+function windowsOfReadings(model: Model, { readings = [] }: DiagnosedJob): Analysis["windows"] {
+  return Object.fromEntries(readings.map((reading: Reading, index) => [reading.id ?? `r${index + 1}`, expectHealthy(model, reading, `readings[${index}]`)]));
+}
+
 /** Analyses a job; what is computed is kept in the session. @throws BadInput for what cannot be */
 export function analyse(job: DiagnosedJob, session: Session, onProgress?: OnProgress): Analysis {
   const diagnosis = diagnoseJob(job, session, onProgress);
   const model = buildModel(job.circuits);
-  const windows = Object.fromEntries(
-    (job.readings ?? []).map((reading: Reading, index) => [reading.id ?? `r${index + 1}`, expectHealthy(model, reading, `readings[${index}]`)]),
-  );
   const volts = Object.fromEntries(
     diagnosis.next.flatMap(({ test, circuit: id, setup }) => {
       const circuit = model.circuits.find((candidate) => candidate.id === id);
@@ -74,5 +84,5 @@ export function analyse(job: DiagnosedJob, session: Session, onProgress?: OnProg
       return expect ? [[test.test, expect]] : [];
     }),
   );
-  return { diagnosis, circuits: model.circuits.map((circuit) => viewOf(model, circuit)), windows, engineering, volts };
+  return { diagnosis, circuits: model.circuits.map((circuit) => viewOf(model, circuit)), windows: windowsOfReadings(model, job), engineering, volts };
 }

@@ -1,2 +1,2 @@
-export { type Analysis, analyse, type SceneVolts, sceneOf, windowsOf } from "./analysis";
+export { type Analysis, analyse, type Opening, openingOf, type SceneVolts, sceneOf, windowsOf } from "./analysis";
 export { type CircuitView, type PinView, viewsOf } from "./circuit-view";

@@ -6,7 +6,8 @@ import { useAppSelector } from "../../app/store";
 import { messages } from "../../messages";
 import { BusDrawing } from "./BusDrawing";
 import { layoutBus } from "./bus-layout";
-import { Instruments } from "./Instruments";
+import { Instruments, Posts } from "./Instruments";
+import { LeadPoints, type Leads } from "./LeadPoints";
 import { type DrawnRow, type Layout, layoutCircuit } from "./layout";
 import { Box, Contact, Origin, PERCENT_FROM, type Standing, Wire } from "./parts";
 
@@ -27,6 +28,8 @@ interface Props {
   readonly measured: ReadonlyMap<string, number>;
   readonly selected: string | null;
   readonly onSelect: (unit: string) => void;
+  /** Leads being put on by touch; left out where a touch chooses a suspect. */
+  readonly leads?: Leads | null;
 }
 
 function useWidth(): [React.RefObject<HTMLDivElement | null>, number] {
@@ -49,7 +52,8 @@ const ZOOMS = [1, 1.5, 2.1] as const;
 
 /** The circuit drawn from the model: suspicion glows, proof is solid, leads lie where they go. */
 export function CircuitDrawing(props: Props) {
-  const { circuit, circuits, diagnosis, test, healthy, measured, selected, onSelect } = props;
+  const { circuit, circuits, diagnosis, test, healthy, measured, selected, onSelect, leads = null } = props;
+  const below = test !== null || leads !== null;
   const [ref, width] = useWidth();
   const [zoom, setZoom] = useState(0);
   // Lettering grows with the size of text: the drawing is laid out in the room that leaves.
@@ -57,11 +61,8 @@ export function CircuitDrawing(props: Props) {
   const room = width / letters;
   const drawn = Math.round(room * (ZOOMS[zoom] ?? 1));
   const shared = circuit.members.length > 0;
-  const bus = useMemo(
-    () => (room < 200 || !shared ? null : layoutBus(circuit, circuits, drawn, test !== null)),
-    [circuit, circuits, room, drawn, test, shared],
-  );
-  const layout = useMemo(() => (room < 200 || shared ? null : layoutCircuit(circuit, drawn, test !== null)), [circuit, room, drawn, test, shared]);
+  const bus = useMemo(() => (room < 200 || !shared ? null : layoutBus(circuit, circuits, drawn, below)), [circuit, circuits, room, drawn, below, shared]);
+  const layout = useMemo(() => (room < 200 || shared ? null : layoutCircuit(circuit, drawn, below)), [circuit, room, drawn, below, shared]);
   const standingOf = useMemo(() => {
     const cleared = new Set(diagnosis.verdict.refuted.map(({ unit }) => unit));
     const odds = new Map(diagnosis.units.map(({ unit, probability }) => [unit, probability]));
@@ -82,13 +83,13 @@ export function CircuitDrawing(props: Props) {
         {zoom === ZOOMS.length - 1 ? <ZoomOut size={20} aria-hidden="true" /> : <ZoomIn size={20} aria-hidden="true" />}
       </button>
       <div ref={ref} className="w-full overflow-x-auto">
-        <TextEquivalent circuit={circuit} standings={standings} />
+        <TextEquivalent circuit={circuit} standings={standings} judged={diagnosis.units.length > 0} />
         {size && (
           <svg
             viewBox={`0 0 ${size.width} ${size.height}`}
             width={size.width * letters}
             height={size.height * letters}
-            role="img"
+            role={leads === null ? "img" : "group"}
             aria-label={messages.bench.drawingOf(circuit.title)}
             className={`mx-auto block max-w-none select-none ${zoom === 0 ? "max-lg:max-h-[max(9rem,calc(100dvh-36rem))] max-lg:w-full" : ""}`}
           >
@@ -110,7 +111,9 @@ export function CircuitDrawing(props: Props) {
               />
             )}
             {layout && <SingleCircuit {...props} layout={layout} standings={standings} open={(place) => isOpen(circuit.id, place)} />}
-            <Instruments layout={size} test={test} />
+            {leads === null && <Instruments layout={size} test={test} />}
+            {leads !== null && <Posts layout={size} names={Object.keys(size.posts)} />}
+            {leads !== null && <LeadPoints circuit={circuit} circuits={circuits} spotOf={size.spotOf} leads={leads} />}
           </svg>
         )}
       </div>
@@ -335,8 +338,8 @@ function RowLabels({
   );
 }
 
-/** The drawing for those who cannot see it: an ordered list of parts with their state. */
-function TextEquivalent({ circuit, standings }: { circuit: CircuitView; standings: (local: string) => Standing }) {
+/** The drawing for those who cannot see it: an ordered list of parts, with their state once anything is diagnosed. */
+function TextEquivalent({ circuit, standings, judged }: { circuit: CircuitView; standings: (local: string) => Standing; judged: boolean }) {
   const units = [
     ...(circuit.left === "battery" ? ["battery"] : circuit.stages),
     ...circuit.pins.flatMap((pin) => {
@@ -352,7 +355,8 @@ function TextEquivalent({ circuit, standings }: { circuit: CircuitView; standing
     <ol className="sr-only" aria-label={messages.bench.partList}>
       {units.map((unit) => {
         const { probability, cleared } = standings(unit);
-        return <li key={unit}>{`${unitTitle(`x/${unit}`, circuit.part)}: ${cleared ? "cleared" : `suspicion ${formatPercent(probability)}`}`}</li>;
+        const standing = cleared ? ": cleared" : `: suspicion ${formatPercent(probability)}`;
+        return <li key={unit}>{`${unitTitle(`x/${unit}`, circuit.part)}${judged ? standing : ""}`}</li>;
       })}
     </ol>
   );

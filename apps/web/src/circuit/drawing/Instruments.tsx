@@ -39,6 +39,27 @@ function dropsOf(test: NextTest, red: Spot | null, black: Spot | null): { readon
 
 const POST_NAMES: Readonly<Record<string, string>> = { "bat-": "battery −", "bat+": "battery +" };
 
+/** The car's own points below a circuit: battery posts and grounds. */
+export function Posts({ layout, names }: { layout: LeadLayout; names: readonly string[] }) {
+  return Object.entries(layout.posts)
+    .filter(([name]) => names.includes(name))
+    .map(([name, spot]) => (
+      <g key={name}>
+        <circle cx={spot.x} cy={spot.y} r="7" fill="none" stroke="var(--soft)" strokeWidth="2" />
+        <text
+          x={spot.x}
+          y={spot.y + 24}
+          textAnchor={spot.x < 60 ? "start" : spot.x > layout.width - 60 ? "end" : "middle"}
+          dx={spot.x < 60 ? -12 : spot.x > layout.width - 60 ? 12 : 0}
+          fontSize="12"
+          fill="var(--soft)"
+        >
+          {POST_NAMES[name] ?? name}
+        </text>
+      </g>
+    ));
+}
+
 /** Meter, leads and added parts of a test. */
 export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTest | null }) {
   if (!test || test.meter === "look" || test.meter === "listen" || test.meter === "gauge") return null;
@@ -52,26 +73,10 @@ export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTe
   // The lead that comes down on the left goes into the meter on the left.
   const redLeft = red !== null && black !== null && red.x + drops.red < black.x + drops.black;
   const terminal = (left: boolean): number => (left ? meter.x + 14 : meter.x + meter.width - 14);
-  const named = new Set([test.red, test.black, ...(test.setup.add ?? []).flatMap(({ from, to }) => [from, to])]);
+  const named = [test.red, test.black ?? "", ...(test.setup.add ?? []).flatMap(({ from, to }) => [from, to])];
   return (
     <g>
-      {Object.entries(layout.posts)
-        .filter(([name]) => named.has(name))
-        .map(([name, spot]) => (
-          <g key={name}>
-            <circle cx={spot.x} cy={spot.y} r="7" fill="none" stroke="var(--soft)" strokeWidth="2" />
-            <text
-              x={spot.x}
-              y={spot.y + 24}
-              textAnchor={spot.x < 60 ? "start" : spot.x > layout.width - 60 ? "end" : "middle"}
-              dx={spot.x < 60 ? -12 : spot.x > layout.width - 60 ? 12 : 0}
-              fontSize="12"
-              fill="var(--soft)"
-            >
-              {POST_NAMES[name] ?? name}
-            </text>
-          </g>
-        ))}
+      <Posts layout={layout} names={named} />
       {(test.setup.add ?? []).map((added) => {
         const [from, to] = [layout.spotOf(added.from), layout.spotOf(added.to)];
         if (!from || !to) return null;

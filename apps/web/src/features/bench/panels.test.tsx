@@ -110,9 +110,14 @@ describe("the suspects", () => {
     shown(list(DIAGNOSIS));
     expect(names()).toEqual([expect.stringMatching(/Purge valve.*98 %/u)]);
   });
-  it("show whoever was cleared below, with the reading that did", () => {
+  it("say how many were ruled out, and behind that each with the reading that did", async () => {
     shown(list(DIAGNOSIS));
-    expect(within(screen.getByRole("region", { name: messages.bench.cleared })).getByRole("button").textContent).toMatch(/control.*by r1/iu);
+    const ruledOut = within(screen.getByRole("region", { name: messages.bench.cleared }));
+    expect(ruledOut.getAllByRole("button").map(({ textContent }) => textContent)).toEqual(["1 ruled out"]);
+    await userEvent.click(ruledOut.getByRole("button"));
+    expect(ruledOut.getAllByRole("button").at(-1)?.textContent).toMatch(/control.*by r1/iu);
+    await userEvent.click(ruledOut.getByRole("button", { name: "1 ruled out" }));
+    expect(ruledOut.getAllByRole("button")).toHaveLength(1);
   });
   it("say before any reading that these are only how often each is met", () => {
     shown(list(DIAGNOSIS, false));

@@ -1,11 +1,11 @@
-import { type CircuitView, diagnosedPart, type JobReading, measurementOf } from "@fox-lamp/core";
+import { type CircuitView, diagnosedPart, type JobReading, type JobState, measurementOf } from "@fox-lamp/core";
 import { circuitOfUnit, isWordMeter, type NextTest, parsePoint, printShorthand, type Reading, type Setup, unitOfReading, type Value } from "@fox-lamp/language";
 import { useEffect, useMemo, useReducer } from "react";
 import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
 import { nextName, useEnter, useJob } from "../../app/use-job";
 import { limitsTyped } from "../../circuit/limits";
-import { useAnalysis, useTold, useWhyNot } from "../../circuit/use-analysis";
-import { within } from "../../circuit/wording";
+import { useAnalysis, useOpening, useTold, useWhyNot } from "../../circuit/use-analysis";
+import { readingTitle, valueText, within } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { toast } from "../../ui/toast";
 import { type Book, deskAfter, keepDesk, keptDesk, type OwnScene, testAtHand } from "./desk";
@@ -36,6 +36,15 @@ function limitsOf({ text, source }: Book, unit: string): Pick<Reading, "limits">
   return typed?.ok ? { limits: { ...typed.limits, ...(source.trim() === "" ? {} : { source: source.trim() }) } } : {};
 }
 
+/** What was entered, in a few words: the reading with its value, or the test that could not be done. */
+function undoneText(entry: string, { readings, skipped }: JobState, circuits: readonly CircuitView[] = []): string {
+  const taken = readings.find((candidate) => candidate.entry === entry);
+  if (taken !== undefined)
+    return `${taken.reading.id}, ${readingTitle(taken.reading, circuits)}: ${valueText(taken.reading.value, unitOfReading(taken.reading))}`;
+  const skip = skipped.find((candidate) => candidate.entry === entry);
+  return skip === undefined ? "" : messages.bench.couldNot(skip.reason);
+}
+
 /** Everything the bench knows and can do. */
 export function useBench(id: string) {
   const { job, state, missing, failed, retry } = useJob(id);
@@ -44,6 +53,7 @@ export function useBench(id: string) {
   const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null) : null), [job, state, shop]);
   const analysing = useAnalysis(diagnosed);
   const { analysis, computing } = analysing;
+  const opening = useOpening(diagnosed, analysis !== null);
   const [desk, act] = useReducer(deskAfter, id, keptDesk);
   useEffect(() => keepDesk(id, desk), [id, desk]);
   const { text, selected, focus, symptom, own: ownScene } = desk;
@@ -115,7 +125,14 @@ export function useBench(id: string) {
     const reading: Reading = { ...kept.reading, value, ...(unit === undefined ? {} : { unit }) };
     enter({ kind: "reading", body: { reading, minutes: taken.minutes, replaces: taken.entry } });
   };
-  const takeBack = (entry: string): void => void enter({ kind: "retraction", body: { entry } });
+  /** Takes back what was entered, says what it was, and lets it be put back. */
+  const takeBack = (entry: string): void => {
+    const [retraction] = enter({ kind: "retraction", body: { entry } });
+    if (retraction === undefined) return;
+    toast.success(messages.bench.takenBack(undoneText(entry, state, analysis?.circuits)), {
+      remedy: { label: messages.bench.putBack, run: () => void enter({ kind: "retraction", body: { entry: retraction } }) },
+    });
+  };
 
   /** What was said to the question whether a reading fits: it was another value, it is taken back and measured again, or it stays. */
   const answer = (said: { readonly was: Value } | "again" | "keep"): void => {
@@ -169,6 +186,7 @@ export function useBench(id: string) {
     enter,
     diagnosed,
     ...analysing,
+    opening,
     told,
     whyNot,
     passing,

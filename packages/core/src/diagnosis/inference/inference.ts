@@ -11,7 +11,7 @@ import { bankRows, rowBank, takeFromBank } from "../predictions/row-bank";
 import { emptyTable, type PredictionTable, tableBytes } from "../predictions/table";
 import { TableBuilder } from "../predictions/table-builder";
 import { CircuitBasis, type InferenceOptions, NOTHING_KNOWN, type OfferedTest } from "./basis";
-import { type NamedReading, observationOf, predictionKey, slipShares, speaking, spoken } from "./observe";
+import { type NamedReading, observationOf, slipShares, speaking } from "./observe";
 
 /** Bytes kept where nobody says otherwise. */
 export const USUAL_BUDGET = 256e6;
@@ -128,11 +128,8 @@ export class Inference {
   /** Fills what a reading of an offered test will be weighed on, under every hypothesis. */
   fillAhead({ procedure, probe }: OfferedTest): void {
     const reading: Reading = { ...measurementOf(procedure), value: procedure.record ? { min: 0, max: 0 } : 0 };
-    const key = predictionKey(probe, reading);
-    this.tablesFor(
-      spoken(reading, probe).map((part) => ({ key: `${key}${part.suffix}`, probe: part.probe })),
-      null,
-    );
+    const said = speaking([{ reading, id: "", where: "" }], (part) => (part === reading ? probe : this.probe(part, "")));
+    this.tablesFor(said, null);
   }
 
   /**

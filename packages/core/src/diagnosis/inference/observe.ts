@@ -3,6 +3,7 @@ import { type ElectricalProbe, isAmplitude, type Probe, scaleOf, wordsOf } from 
 import { measurementId } from "../../procedures";
 import type { Observation } from "../likelihood/observation";
 import type { PredictionTable } from "../predictions/table";
+import { movedEnds } from "./moved";
 
 /**
  * Of the same measurement in the same state, the first ones and the latest weigh; what lies between tells nothing they do not. Of looks at
@@ -52,13 +53,12 @@ interface Spoken {
 /** What people notice, in the words of the instrument it stands for. */
 const NOTICED: Readonly<Record<string, string>> = { moves: "counts", yes: "counts", still: "none", no: "none", clicks: "click", silent: "no-click" };
 
-/** What a reading says: itself, or the two ends of a recording. Under a sweep only the lowest value speaks, as itself. */
+/** What a reading says: itself, or the two ends of a recording. */
 export function spoken(reading: Reading, probe: Probe): Spoken[] {
   const value = reading.meter === "notice" ? (NOTICED[String(reading.value)] ?? reading.value) : reading.value;
   // A capture without its levels is a file, which is judged by itself.
   if (typeof value !== "object") return reading.meter === "capture" ? [] : [{ value, probe, suffix: "" }];
   if (probe.kind !== "electrical") return [];
-  if (probe.setup.stimulus?.kind === "sweep") return [{ value: value.min, probe: { ...probe, statistic: "mean" }, suffix: "|mean" }];
   const recorded = probe.meter === "volts-dc" || probe.meter === "capture" || (probe.meter === "scan" && scaleOf(probe).axis === "volts");
   if (!recorded) return [{ value: value.avg ?? 0.5 * (value.min + value.max), probe: { ...probe, statistic: "mean" }, suffix: "|mean" }];
   if (isAmplitude({ ...probe, statistic: "swing" })) {
@@ -142,13 +142,15 @@ export interface SpeakingReading extends Spoken, NamedReading {
  * @param probeOf resolves a reading's leads; null for what says nothing about the circuits
  */
 export function speaking(readings: readonly NamedReading[], probeOf: (reading: Reading, where: string) => Probe | null): SpeakingReading[] {
-  const resolved = readings.flatMap(({ reading, id, where }): SpeakingReading[] => {
+  const said = ({ reading, id, where }: NamedReading): SpeakingReading[] => {
     const probe = probeOf(reading, where);
     if (probe === null) return [];
+    const ends = movedEnds(reading, probe);
+    if (ends !== null) return ends.flatMap((end) => said({ reading: end, id, where }));
     const key = predictionKey(probe, reading);
     return spoken(reading, probe).map((part) => ({ ...part, reading, id, where, key: `${key}${part.suffix}` }));
-  });
-  return withoutEndlessRepeats(resolved);
+  };
+  return withoutEndlessRepeats(readings.flatMap(said));
 }
 
 /** Whoever takes a reading again and gets something else had slipped the first time, more often than not; the second is taken with care. */

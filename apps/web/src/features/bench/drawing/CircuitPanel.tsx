@@ -1,10 +1,12 @@
 import type { Analysis, CircuitView } from "@fox-lamp/core";
+import { useState } from "react";
 import { Link } from "react-router";
 import { CircuitDrawing } from "../../../circuit/drawing/CircuitDrawing";
 import { factWords } from "../../../circuit/facts";
 import { setupText } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { Chip } from "../../../ui/form";
+import type { Start } from "../own-test/draft";
 import type { Bench } from "../use-bench";
 import { CircuitStrip } from "./CircuitStrip";
 import { isKnown, Known } from "./Known";
@@ -17,10 +19,22 @@ interface Props {
   readonly circuit: CircuitView;
   /** The test that lies on the drawing; null once a verdict stands. */
   readonly drawnTest: Bench["test"];
+  /** Begins a test of one's own with both leads put on. */
+  readonly onStart: (start: Start) => void;
 }
 
 /** The circuit at hand: which of several, what is known of it, what the last reading moved, and its drawing. */
-export function CircuitPanel({ bench, analysis, circuit, drawnTest }: Props) {
+export function CircuitPanel({ bench, analysis, circuit, drawnTest, onStart }: Props) {
+  const [red, setRed] = useState<string | null | undefined>(undefined);
+  const placing = red !== undefined;
+  const put = (point: string): void => {
+    if (red == null) {
+      setRed(point);
+      return;
+    }
+    setRed(undefined);
+    onStart({ circuit: circuit.id, red, black: point, like: null });
+  };
   const { state, test } = bench;
   return (
     <div className="flex flex-col">
@@ -41,7 +55,15 @@ export function CircuitPanel({ bench, analysis, circuit, drawnTest }: Props) {
               {t.comesAndGoes}
             </Chip>
           </span>
+          <Chip on={placing} onChange={(on) => setRed(on ? null : undefined)}>
+            {t.putLeads}
+          </Chip>
         </div>
+        {placing && (
+          <p role="status" className="m-0 font-bold text-lamp">
+            {red === null ? t.touchRed : t.touchBlack}
+          </p>
+        )}
         <p className="m-0 flex flex-wrap items-center gap-x-3 text-sm text-soft">
           <span className="hidden lg:inline" aria-live="polite">
             {bench.computing ? t.computing : test ? setupText(test.setup) : ""}
@@ -70,6 +92,7 @@ export function CircuitPanel({ bench, analysis, circuit, drawnTest }: Props) {
         measured={bench.measured}
         selected={bench.selected}
         onSelect={bench.select}
+        leads={placing ? { red, onPut: put } : null}
       />
       {test && !bench.foreign && <p className="hidden pb-2 text-xs text-soft lg:block">{t.healthyVolts}</p>}
     </div>

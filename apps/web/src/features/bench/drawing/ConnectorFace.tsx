@@ -27,20 +27,23 @@ interface FaceProps {
   readonly open: boolean;
   readonly red: string | null;
   readonly black: string | null;
+  /** Puts the red lead into another cavity. */
+  readonly onTouch: (pin: string) => void;
 }
 
 /**
  * One connector as one sees it with a lead in the hand: from the wire side while it is plugged (back-probed), the harness half's
  * open face, mirrored, when it is unplugged.
  */
-function Face({ place, cavities, open, red, black }: FaceProps) {
+function Face({ place, cavities, open, red, black, onTouch }: FaceProps) {
   const columns = Math.min(MOST_COLUMNS, cavities.length);
   const rows = Math.ceil(cavities.length / columns);
   const width = 2 * PAD + columns * CELL + (columns - 1) * GAP;
   const height = 2 * PAD + rows * CELL + (rows - 1) * GAP + 6;
   return (
     <figure className="m-0 flex items-center gap-3">
-      <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`} role="img" aria-label={faceText(place, cavities, open, red, black)}>
+      <svg width={width} height={height} viewBox={`0 0 ${width} ${height}`}>
+        <title>{faceText(place, cavities, open, red, black)}</title>
         <rect x="1" y="7" width={width - 2} height={height - 8} rx="10" fill="var(--well)" stroke="var(--soft)" strokeWidth="1.75" />
         <rect x={width / 2 - 14} y="1" width="28" height="8" rx="3" fill="var(--well)" stroke="var(--soft)" strokeWidth="1.75" />
         {cavities.map(({ name, pin }, index) => {
@@ -50,7 +53,21 @@ function Face({ place, cavities, open, red, black }: FaceProps) {
           const touched = pin === red || pin === black;
           const colour = pin === red ? "var(--lead-red)" : pin === black ? "var(--lead-black)" : "var(--line)";
           return (
-            <g key={name}>
+            // biome-ignore lint/a11y/useSemanticElements: a button of the page cannot stand in a drawing
+            <g
+              key={name}
+              role="button"
+              tabIndex={0}
+              aria-label={messages.ownTest.puts(messages.ownTest.boardLead.red, `${name}, ${pinWord(pin)}`)}
+              aria-disabled={pin === red}
+              className="cursor-pointer"
+              onClick={() => pin !== red && onTouch(pin)}
+              onKeyDown={(event) => {
+                if (event.key !== "Enter" && event.key !== " ") return;
+                event.preventDefault();
+                if (pin !== red) onTouch(pin);
+              }}
+            >
               <rect x={x} y={y} width={CELL} height={CELL} rx="7" fill={touched ? colour : "none"} stroke={colour} strokeWidth={touched ? 3 : 1.5} />
               <text
                 x={x + CELL / 2}
@@ -80,8 +97,15 @@ function faceText(place: string, cavities: readonly Cavity[], open: boolean, red
   return `${open ? t.faceOpen(place) : t.face(place)}${lead(t.red, red)}${lead(t.black, black)}`;
 }
 
-/** The connectors a test's leads go to, each with the cavity to touch. */
-export function ConnectorFaces({ circuit, test }: { circuit: CircuitView; test: NextTest }) {
+interface FacesProps {
+  readonly circuit: CircuitView;
+  readonly test: NextTest;
+  /** Another cavity was touched: the test with its red lead there. */
+  readonly onTouch: (point: string) => void;
+}
+
+/** The connectors a test's leads go to, each with the cavity to touch; a touch on another cavity takes the red lead there. */
+export function ConnectorFaces({ circuit, test, onTouch }: FacesProps) {
   if (!meterWords(test.meter).leads) return null;
   const at = (lead: string | null): { pin: string; place: string } | null => {
     const point = lead === null ? null : parsePoint(lead);
@@ -95,6 +119,8 @@ export function ConnectorFaces({ circuit, test }: { circuit: CircuitView; test: 
     const open = (test.setup.open ?? []).some((name) => name === place || name === `${circuit.id}:${place}`);
     const pinAt = (lead: typeof red): string | null => (lead?.place === place ? lead.pin : null);
     const name = place === "sensor" ? circuit.part : place === "module" ? t.moduleWord : place;
-    return <Face key={place} place={name} cavities={cavities} open={open} red={pinAt(red)} black={pinAt(black)} />;
+    return (
+      <Face key={place} place={name} cavities={cavities} open={open} red={pinAt(red)} black={pinAt(black)} onTouch={(pin) => onTouch(`${pin}@${place}`)} />
+    );
   });
 }

@@ -3,6 +3,7 @@ import { printShorthand } from "@fox-lamp/language";
 import type { Dispatch, ReactNode, RefObject, SetStateAction } from "react";
 import { groundLimit } from "../../../circuit/wording";
 import { messages } from "../../../messages";
+import type { Start } from "../own-test/draft";
 import { type Opened, openedAfter } from "../page/opened";
 import { Steps } from "../proof/Steps";
 import { VerdictPanel } from "../proof/VerdictPanel";
@@ -35,10 +36,12 @@ interface Props {
   readonly onRead: (() => void) | null;
   /** The circuit's drawing where it has no column of its own; null where it has. */
   readonly drawing: ReactNode;
+  /** Begins a test of one's own with leads already put on. */
+  readonly onStart: (start: Start) => void;
 }
 
 /** The one thing to do now: the next test, or the verdict, or what is left when no test would settle more. */
-export function ActPanel({ job, bench, analysis, minutes, decided, opened, onOpen, inputRef, onRead, drawing }: Props) {
+export function ActPanel({ job, bench, analysis, minutes, decided, opened, onOpen, inputRef, onRead, drawing, onStart }: Props) {
   const { diagnosis, circuits } = analysis;
   const { verdict, stake } = diagnosis;
   const { state, test } = bench;
@@ -88,6 +91,7 @@ export function ActPanel({ job, bench, analysis, minutes, decided, opened, onOpe
             skipOpen={opened === "skip"}
             onSkipping={toggle("skip")}
             onOwn={() => onOpen("own")}
+            onCavity={(red) => onStart({ circuit: test.circuit, red, black: test.black, like: test })}
             onLeaveOwn={bench.ownScene === null ? null : () => bench.setOwnScene(null)}
             onRead={onRead}
             reading={bench.instrumentBusy}

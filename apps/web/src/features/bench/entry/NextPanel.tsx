@@ -31,6 +31,8 @@ interface Props {
   readonly skipOpen: boolean;
   readonly onSkipping: (open: boolean) => void;
   readonly onOwn: () => void;
+  /** Another cavity of the connector was touched. */
+  readonly onCavity: (point: string) => void;
   /** Leaves a test of one's own; null where none is at hand. */
   readonly onLeaveOwn: (() => void) | null;
   readonly onRead: (() => void) | null;
@@ -122,7 +124,7 @@ export function NextPanel(props: Props) {
       )}
       {circuit && (
         <div className="flex flex-wrap gap-3 empty:hidden max-lg:order-2">
-          <ConnectorFaces circuit={circuit} test={test} />
+          <ConnectorFaces circuit={circuit} test={test} onTouch={props.onCavity} />
         </div>
       )}
       <p className="m-0 text-sm leading-tight text-soft lg:leading-normal">

@@ -13,6 +13,7 @@ import {
   type Draft,
   type DraftProblem,
   draftFor,
+  draftFrom,
   hasBlack,
   hasPlace,
   hasRed,
@@ -20,6 +21,7 @@ import {
   OWN_METERS,
   plugsOf,
   pointsOf,
+  type Start,
   seenOptions,
   stimulusPlaces,
   withMeter,
@@ -33,6 +35,8 @@ const own = messages.ownTest;
 
 interface Props {
   readonly bench: Pick<Bench, "circuit" | "diagnosed">;
+  /** Leads that were put on before it was opened; null where none were. */
+  readonly start: Start | null;
   readonly circuits: readonly CircuitView[];
   readonly onOpen: (open: boolean) => void;
   readonly onMeasure: (scene: OwnScene) => void;
@@ -172,10 +176,10 @@ function State({ draft, circuit, problem, set }: Drafting) {
 }
 
 /** Puts a test together freely and shows what it would read, and what that would tell, before anybody measures. */
-export function OwnTest({ bench, circuits, onOpen, onMeasure }: Props) {
+export function OwnTest({ bench, start, circuits, onOpen, onMeasure }: Props) {
   const [draft, setDraft] = useState<Draft | null>(null);
-  const first = circuits.find(({ id }) => id === bench.circuit?.id) ?? circuits[0];
-  const now = draft ?? (first ? draftFor(first) : null);
+  const first = circuits.find(({ id }) => id === (start?.circuit ?? bench.circuit?.id)) ?? circuits[0];
+  const now = draft ?? (first ? (start === null ? draftFor(first) : draftFrom(start, first)) : null);
   const circuit = circuits.find(({ id }) => id === now?.circuit) ?? first;
   const made = now === null ? null : measurementOfDraft(now);
   const answer = useOwnTest(bench.diagnosed, made?.ok ? made.measurement : null);

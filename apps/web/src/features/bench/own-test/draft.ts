@@ -7,6 +7,7 @@ import {
   type Measurement,
   type Meter,
   meterWords,
+  type NextTest,
   parsePoint,
   parseShorthand,
   pinWord,
@@ -150,6 +151,32 @@ export function draftFor(circuit: CircuitView): Draft {
     steel: "unknown",
     level: "unknown",
     position: "",
+  };
+}
+
+/** Where a draft starts from: leads already put on, and the test at hand where it differs from that by its leads alone. */
+export interface Start {
+  readonly circuit: string;
+  readonly red: string;
+  readonly black: string | null;
+  readonly like: NextTest | null;
+}
+
+/** A draft with leads already put on; of a test it is like it takes over instrument, state, plugs and parts. */
+export function draftFrom({ red, black, like }: Start, circuit: CircuitView): Draft {
+  const plain = { ...draftFor(circuit), red, black: black ?? "bat-" };
+  if (like === null) return plain;
+  const { key, rpm, open = [], add = [], stimulus } = like.setup;
+  return {
+    ...plain,
+    meter: like.meter,
+    record: like.record !== undefined,
+    key: key ?? plain.key,
+    rpm: rpm === undefined ? "" : String(rpm),
+    open,
+    add: add.map(({ kind, from, to, ohms }) => ({ kind, from, to, ohms: ohms === undefined ? "" : String(ohms) })),
+    stimulus: stimulus?.kind ?? "none",
+    at: stimulus?.at ?? "",
   };
 }
 

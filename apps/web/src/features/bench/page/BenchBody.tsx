@@ -4,6 +4,7 @@ import { useAppSelector } from "../../../app/store";
 import { useWide } from "../../../ui/room";
 import { CircuitPanel } from "../drawing/CircuitPanel";
 import { ActPanel } from "../entry/ActPanel";
+import type { Start } from "../own-test/draft";
 import { Suspects } from "../suspects/Suspects";
 import type { Bench } from "../use-bench";
 import { KeyLine } from "./BenchHeader";
@@ -24,17 +25,21 @@ interface Props {
   readonly onOpen: Dispatch<SetStateAction<Opened>>;
   readonly inputRef: RefObject<HTMLInputElement | null>;
   readonly onRead: (() => void) | null;
+  /** Begins a test of one's own with leads already put on. */
+  readonly onStart: (start: Start) => void;
 }
 
 /** Suspects, circuit and test side by side; where there is no room for that, one of them at a time. The test comes first in reading order. */
-export function BenchBody({ id, bench, analysis, circuit, minutes, log, verbs, opened, onOpen, inputRef, onRead }: Props) {
+export function BenchBody({ id, bench, analysis, circuit, minutes, log, verbs, opened, onOpen, inputRef, onRead, onStart }: Props) {
   const leftHand = useAppSelector((store) => store.settings.leftHand);
   const [view, setView] = useState<View>("test");
   const { diagnosis, circuits } = analysis;
   const decided = diagnosis.verdict.status === "proven" || diagnosis.verdict.status === "nothing-found";
   const only = (name: View): string => (view === name ? "" : "max-lg:hidden");
   const wide = useWide();
-  const drawing = <CircuitPanel bench={bench} analysis={analysis} circuit={circuit} drawnTest={decided && bench.ownScene === null ? null : bench.test} />;
+  const drawing = (
+    <CircuitPanel bench={bench} analysis={analysis} circuit={circuit} drawnTest={decided && bench.ownScene === null ? null : bench.test} onStart={onStart} />
+  );
   return (
     <main
       id="content"
@@ -62,6 +67,7 @@ export function BenchBody({ id, bench, analysis, circuit, minutes, log, verbs, o
           onOpen={onOpen}
           inputRef={inputRef}
           onRead={onRead}
+          onStart={onStart}
           // In a narrow room the drawing stands between what the test is and where its value is typed.
           drawing={wide ? null : drawing}
         />

@@ -2,18 +2,18 @@ import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
 import { titleOf } from "../../../circuit/wording";
 import { messages } from "../../../messages";
-import { Plain, PlainPage } from "../../../ui/states";
+import { PlainPage } from "../../../ui/states";
 import { useCallout } from "../call-out/use-callout";
 import { Log } from "../log/Log";
+import type { Start } from "../own-test/draft";
 import { useBench } from "../use-bench";
 import { BenchBody } from "./BenchBody";
 import { BenchHeader } from "./BenchHeader";
 import { Notices } from "./Notices";
+import { OpeningBench } from "./OpeningBench";
 import { type Opened, openedAfter } from "./opened";
 import { useDigits } from "./use-digits";
 import { useVerbs } from "./use-verbs";
-
-const t = messages.bench;
 
 // What is opened over the bench comes when it is opened: the bench itself should not wait for it.
 const CalloutDialog = lazy(async () => ({ default: (await import("../call-out/CalloutDialog")).CalloutDialog }));
@@ -29,6 +29,7 @@ export function BenchPage() {
   const bench = useBench(id);
   const callout = useCallout(bench);
   const [opened, setOpened] = useState<Opened>(null);
+  const [start, setStart] = useState<Start | null>(null);
   const input = useRef<HTMLInputElement>(null);
   const { job, state, analysis, circuit, text, setText } = bench;
   useDigits(input, (key) => setText(text + key));
@@ -41,6 +42,10 @@ export function BenchPage() {
     input.current?.focus();
   };
   const toggle = (what: Exclude<Opened, null>) => (open: boolean) => setOpened((now) => openedAfter(now, what, open));
+  const begin = (from: Start): void => {
+    setStart(from);
+    setOpened("own");
+  };
   const openCallout = (): void => {
     void callout.start();
     setOpened("callout");
@@ -55,9 +60,9 @@ export function BenchPage() {
   const log = (
     <Log
       readings={state.readings}
-      windows={analysis?.windows ?? {}}
+      windows={analysis?.windows ?? bench.opening?.windows ?? {}}
       doubtful={analysis?.diagnosis.doubtful ?? []}
-      circuits={analysis?.circuits ?? []}
+      circuits={analysis?.circuits ?? bench.opening?.circuits ?? []}
       onUndo={bench.undo}
       onCorrect={bench.correct}
       onTakeBack={bench.takeBack}
@@ -81,16 +86,24 @@ export function BenchPage() {
           onOpen={setOpened}
           inputRef={input}
           onRead={bench.readInstrument === null ? null : () => void read()}
+          onStart={begin}
         />
       ) : (
-        <main id="content" className="flex flex-1 flex-col" aria-busy={bench.busy}>
-          <h1 className="sr-only">{job.title}</h1>
-          {bench.failure === null && !bench.cancelled && <Plain>{t.computing}</Plain>}
-          {taken > 0 && <div className="border-t border-line px-5 py-4">{log}</div>}
-        </main>
+        <OpeningBench title={job.title} opening={bench.opening} working={bench.failure === null && !bench.cancelled} busy={bench.busy} log={log} />
       )}
       <Suspense>
-        {analysis && circuit && opened === "own" && <OwnTest bench={bench} circuits={analysis.circuits} onOpen={toggle("own")} onMeasure={bench.setOwnScene} />}
+        {analysis && circuit && opened === "own" && (
+          <OwnTest
+            bench={bench}
+            start={start}
+            circuits={analysis.circuits}
+            onOpen={(open) => {
+              setStart(null);
+              toggle("own")(open);
+            }}
+            onMeasure={bench.setOwnScene}
+          />
+        )}
         {circuit &&
           opened === "watch" &&
           (bench.readInstrument === null ? (
@@ -100,6 +113,7 @@ export function BenchPage() {
           ))}
         {analysis && opened === "palette" && (
           <Palette
+            job={id}
             open
             onOpen={toggle("palette")}
             verbs={verbs}
@@ -108,6 +122,8 @@ export function BenchPage() {
             onTest={bench.choose}
             suspects={analysis.diagnosis.units.map(({ unit, probability }) => ({ unit, probability, title: titleOf(unit, analysis.circuits) }))}
             onSuspect={bench.select}
+            onPlace={(red) => circuit && begin({ circuit: circuit.id, red, black: null, like: null })}
+            circuit={circuit ?? null}
           />
         )}
         {opened === "callout" && (

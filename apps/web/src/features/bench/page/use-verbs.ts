@@ -9,6 +9,9 @@ import type { Verb } from "./Palette";
 
 const t = messages.bench;
 
+/** Undo asks for two keys: no single key takes anything back. */
+const UNDO = "Ctrl Z";
+
 interface Acts {
   readonly id: string;
   readonly opened: Opened;
@@ -28,7 +31,7 @@ export function useVerbs(bench: Bench, { id, opened, open, onCallout, onRead }: 
     { key: "O", name: t.keys.others, run: () => open("others") },
     { key: "B", name: t.keys.own, run: () => open("own") },
     { key: "S", name: t.keys.skip, run: () => open("skip") },
-    ...(bench.undo === null ? [] : [{ key: "U", name: t.keys.undo, run: bench.undo }]),
+    ...(bench.undo === null ? [] : [{ key: UNDO, name: t.keys.undo, run: bench.undo }]),
     ...(bench.circuit ? [{ key: "W", name: t.keys.watch, run: () => open("watch") }] : []),
     { key: "C", name: t.keys.callout, run: onCallout },
     { key: "P", name: t.keys.paper, run: () => void navigate(`/jobs/${id}/paper`) },
@@ -36,14 +39,14 @@ export function useVerbs(bench: Bench, { id, opened, open, onCallout, onRead }: 
     { key: "K", name: t.keys.palette, run: () => open("palette") },
     { key: null, name: t.keys.settings, run: () => void navigate("/settings") },
   ];
-  const verbs = letters ? all : all.map((verb) => ({ ...verb, key: null }));
+  const verbs = letters ? all : all.map((verb) => (verb.key === UNDO ? verb : { ...verb, key: null }));
   useHotkeys(
-    [...verbs.flatMap(({ key }) => (key === null ? [] : [key.toLowerCase()])), "mod+k"],
+    [...verbs.flatMap(({ key }) => (key === null || key === UNDO ? [] : [key.toLowerCase()])), "mod+k", "mod+z"],
     (event, { keys: pressed, mod }) => {
       event.preventDefault();
-      const letter = mod === true ? "k" : pressed?.[0];
-      if (letter === "k") open("palette");
-      else verbs.find(({ key }) => key?.toLowerCase() === letter)?.run();
+      const wanted = mod === true ? { k: "K", z: UNDO }[pressed?.[0] ?? ""] : pressed?.[0]?.toUpperCase();
+      if (wanted === "K") open("palette");
+      else verbs.find(({ key }) => key === wanted)?.run();
     },
     { enabled: opened === null && bench.question === null },
     [verbs],

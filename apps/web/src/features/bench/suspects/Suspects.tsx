@@ -1,10 +1,10 @@
 import { type CircuitView, formatPercent } from "@fox-lamp/core";
 import type { Diagnosis } from "@fox-lamp/language";
-import { Check } from "lucide-react";
 import { testTitle, titleOf } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { minutesText } from "../../../ui/display";
 import { Label } from "../../../ui/states";
+import { Cleared } from "./Cleared";
 
 const t = messages.bench;
 const LEAST_SHOWN = 0.005;
@@ -83,7 +83,6 @@ export function Suspects({ diagnosis, circuits, selected, onSelect, measured, wh
   ]
     .sort((a, b) => b.probability - a.probability)
     .slice(0, MOST_SHOWN);
-  const selectedCleared = selected !== null ? cleared.get(selected) : undefined;
   return (
     <div className="space-y-6">
       <section aria-label={t.suspects}>
@@ -121,41 +120,7 @@ export function Suspects({ diagnosis, circuits, selected, onSelect, measured, wh
           })}
         </ul>
       </section>
-      {cleared.size > 0 && (
-        <section aria-label={t.cleared}>
-          <Label>{t.cleared}</Label>
-          <ul className="mt-2 list-none space-y-1.5 p-0 text-sm">
-            {[...cleared].map(([unit, by]) => (
-              <li key={unit} className="flex gap-2">
-                <Check size={17} className="mt-3.5 shrink-0 text-calm" aria-hidden="true" />
-                <div className="min-w-0">
-                  <button
-                    type="button"
-                    onClick={() => onSelect(unit)}
-                    aria-pressed={selected === unit}
-                    className={`min-h-11 text-left ${selectedCleared && selected === unit ? "text-ink underline decoration-lamp" : "text-soft"}`}
-                  >
-                    {titleOf(unit, circuits)}{" "}
-                    <span className="readout">
-                      {t.clearedBy(
-                        by
-                          .slice(0, 2)
-                          .map((id) => t.battery[id] ?? id)
-                          .join(", "),
-                      )}
-                    </span>
-                  </button>
-                  {selected === unit && whyNot !== null && (
-                    <p className="mb-0 mt-1 rounded-lg bg-well px-3 py-2 text-ink" role="status">
-                      <span className="font-bold">{t.whyNot}</span> {whyNot}
-                    </p>
-                  )}
-                </div>
-              </li>
-            ))}
-          </ul>
-        </section>
-      )}
+      {cleared.size > 0 && <Cleared cleared={cleared} circuits={circuits} selected={selected} whyNot={whyNot} onSelect={onSelect} />}
     </div>
   );
 }
