@@ -55,7 +55,18 @@ export {
   unitKind,
 } from "./job";
 export { type CarBehindJob, readVirtualCar, runTrial, STRATEGIES, scanVirtualCar, WORLDS } from "./practice";
-export { type CavityReading, cavityWords, type Identification, identifyPins, measurementId, measurementOf } from "./procedures";
+export {
+  type AskedCavity,
+  type CavityQuestion,
+  type CavityReading,
+  cavityQuestions,
+  cavityWords,
+  type Identification,
+  identifyPins,
+  measurementId,
+  measurementOf,
+  readingsAtPins,
+} from "./procedures";
 export { type CustomerReport, customerReport, readingRows } from "./report";
 export { findingsOf } from "./signals";
 export { type Triage, triageJob } from "./triage";

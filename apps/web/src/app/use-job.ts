@@ -1,5 +1,5 @@
 import { circuitsOf, decide, foldJob, type JobState, plainRules, problemOfRefusal, titleOfJob } from "@fox-lamp/core";
-import type { EntryKind, EntryOf, JobDetail, NewEntry } from "@fox-lamp/language";
+import type { EntryKind, EntryOf, JobDetail, NewEntry, Reading } from "@fox-lamp/language";
 import { useCallback, useEffect, useMemo, useRef } from "react";
 import { v7 as uuidv7 } from "uuid";
 import { entered } from "../outbox";
@@ -89,6 +89,13 @@ export function useEnter(job: string): <K extends EntryKind>(...drafts: { kind: 
     },
     [dispatch, job, by, person],
   );
+}
+
+/** Readings taken together, each with the next free name of the job. */
+export function namedInTurn(readings: readonly Reading[], before: readonly { reading: { id: string } }[]): (Reading & { id: string })[] {
+  const named: (Reading & { id: string })[] = [];
+  for (const reading of readings) named.push({ ...reading, id: nextName([...before, ...named.map((one) => ({ reading: one }))]) });
+  return named;
 }
 
 /** The next free name r1, r2 ... that no reading of the job has had. */

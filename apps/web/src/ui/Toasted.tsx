@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 import { Toaster, toast } from "sonner";
-import type { Word } from "./toast";
+import type { Word } from "./word";
 
 interface Props {
   readonly words: readonly Word[];

@@ -1,19 +1,6 @@
 import { type ComponentType, useEffect, useState } from "react";
+import type { Remedy, Word } from "./word";
 
-/** What can be done about it, from the word itself. */
-interface Remedy {
-  readonly label: string;
-  readonly run: () => void;
-}
-
-/** A short word on what just happened. */
-export interface Word {
-  readonly kind: "success" | "error";
-  readonly text: string;
-  /** Milliseconds it stays. */
-  readonly duration: number;
-  readonly remedy: Remedy | null;
-}
 const USUAL_MS = 4000;
 /** A word that can be acted on stays long enough to be read and reached with a glove on. */
 const REMEDY_MS = 10_000;

@@ -1,7 +1,8 @@
-import type { Circuit } from "@fox-lamp/language";
+import { type Circuit, readingSchema } from "@fox-lamp/language";
 import { buildModel, completeSheets } from "../circuit";
+import { diagnoseJob } from "../diagnosis";
 import { simulateReading } from "../instruments";
-import { askedAt, type CavityReading, cavityWords, identifyPins } from "./index";
+import { askedAt, type CavityReading, cavityQuestions, cavityWords, identifyPins, readingsAtPins } from "./index";
 
 /** Follows the advice on a connector whose cavities are the pins in some order. */
 function follow(circuit: Circuit, order: readonly string[]): { readings: CavityReading[]; result: ReturnType<typeof identifyPins> } {
@@ -12,10 +13,10 @@ function follow(circuit: Circuit, order: readonly string[]): { readings: CavityR
   while (result.next !== null && readings.length < 20) {
     const { cavity, question } = result.next;
     const red = `${order[cavities.indexOf(cavity)]}@sensor`;
-    const { title: _title, ...asked } = askedAt(question, red);
-    const measurement = { circuit: circuit.id, red, ...asked };
-    const value = simulateReading(model, measurement, [], "m");
-    readings.push({ cavity, question, value: value === "OL" ? "OL" : Number(value) });
+    const { title: _title, ...asked } = askedAt(question, red, model.circuits[0]?.built.world.quantity);
+    const value = simulateReading(model, { circuit: circuit.id, red, ...asked }, [], "m");
+    if (value === null || (typeof value === "string" && value !== "OL")) throw new Error(`${question} shows ${String(value)}`);
+    readings.push({ cavity, question, value: typeof value === "string" ? "OL" : value });
     result = identifyPins(circuit, cavities, readings);
   }
   return { readings, result };
@@ -33,6 +34,53 @@ describe("identifying unknown pins (T3)", () => {
     expect(result.proven).toEqual(Object.fromEntries(order.map((pin, index) => [String.fromCharCode(65 + index), pin])));
     expect(readings.length).toBeLessThanOrEqual(2 * order.length);
     expect(cavityWords(result)[0]).toContain("A is the");
+  });
+
+  it("takes what was measured in any order, and settles only what that settles", () => {
+    // A throttle's middle wire found first, by moving it; which of the two others is ground is not known by that.
+    const circuit = { id: "x", family: "potentiometer-3w" };
+    const moved: CavityReading = { cavity: "2", question: "moves", value: { min: 0.62, max: 4.31 } };
+    const first = identifyPins(circuit, ["1", "2", "3"], [moved]);
+    expect(first.found).toEqual({ "2": "sig" });
+    expect(first.proven).toBeNull();
+    // Resistance to battery negative with the key off comes next: under an ohm is the ground, the rest follows.
+    const second = identifyPins(circuit, ["1", "2", "3"], [moved, { cavity: "3", question: "ohms-to-ground", value: 0.3 }]);
+    expect(second.proven).toEqual({ "1": "ref", "2": "sig", "3": "gnd" });
+    const other = identifyPins(circuit, ["1", "2", "3"], [{ cavity: "3", question: "ohms-to-ground", value: 0.3 }, moved]);
+    expect(other.proven).toEqual(second.proven);
+  });
+
+  it("does not call a wire that stands the signal", () => {
+    const still: CavityReading = { cavity: "1", question: "moves", value: { min: 4.99, max: 5.01 } };
+    const { cavities, found } = identifyPins({ id: "x", family: "pressure-3w" }, ["1", "2", "3"], [still]);
+    expect(found).toEqual({});
+    expect(cavities[0]?.pins.find(({ pin }) => pin === "sig")?.probability).toBeLessThan(0.05);
+  });
+
+  it("offers every question at every cavity; nobody moves a temperature by hand", () => {
+    expect(cavityQuestions({ id: "x", family: "potentiometer-3w" }, "B").map(({ question }) => question)).toContain("moves");
+    expect(cavityQuestions({ id: "x", family: "thermistor-2w" }, "B").map(({ question }) => question)).not.toContain("moves");
+    expect(cavityQuestions({ id: "x", family: "pressure-3w" }, "B").every(({ title }) => title.startsWith("Cavity B"))).toBe(true);
+  });
+
+  it("makes readings of the job of what was measured at settled cavities", () => {
+    const circuit = { id: "x", family: "potentiometer-3w" };
+    const readings: CavityReading[] = [
+      { cavity: "2", question: "moves", value: { min: 0.62, max: 4.31 } },
+      { cavity: "3", question: "ohms-to-ground", value: 0.3 },
+      { cavity: "1", question: "volts-plugged", value: 5.01 },
+    ];
+    const { found } = identifyPins(circuit, ["1", "2", "3"], readings);
+    const made = readingsAtPins(circuit, found, readings).map((reading) => readingSchema.parse(reading));
+    expect(made.map(({ red, meter, value }) => [red, meter, value])).toEqual([
+      ["sig@sensor", "volts-dc", { min: 0.62, max: 4.31 }],
+      ["gnd@sensor", "ohms", 0.3],
+      ["ref@sensor", "volts-dc", 5.01],
+    ]);
+    const { doubtful, healthy = 0 } = diagnoseJob({ circuits: [circuit], readings: made });
+    expect(doubtful).toEqual([]);
+    expect(healthy).toBeGreaterThan(0.1);
+    expect(readingsAtPins(circuit, {}, readings)).toEqual([]);
   });
 
   it("says that nothing fits when the readings belong to no pin of the family", () => {

@@ -1,36 +1,43 @@
-import { BadInput, type Circuit, keysOf, type Measurement, type Pin, pinWord, type Setup } from "@fox-lamp/language";
-import { buildModel, type CircuitModel } from "../circuit";
-import { CAUTIONS, PROVES } from "../instruments";
+import { BadInput, type Circuit, keysOf, type Measurement, type Pin, pinWord, type Reading, type Setup, type Value } from "@fox-lamp/language";
+import { buildModel, type CircuitModel, type Quantity } from "../circuit";
+import { CAUTIONS, PROVES, simulateReading } from "../instruments";
 import { formatQuantity } from "../units";
 import { expectHealthy } from "./expect";
 
-/** A way of asking a cavity what it is (T3): a voltage unplugged or plugged, or continuity with the key off. */
-export type CavityQuestion = "volts-unplugged" | "from-battery" | "volts-loaded" | "volts-plugged" | "ohms-to-ground";
+/** A way of asking a cavity what it is (T3): a voltage unplugged or plugged, whether it moves with the part, or continuity with the key off. */
+export type CavityQuestion = "volts-unplugged" | "from-battery" | "volts-loaded" | "volts-plugged" | "moves" | "ohms-to-ground";
 
 /** One reading at one cavity of a connector nobody has a diagram of. */
 export interface CavityReading {
   readonly cavity: string;
   readonly question: CavityQuestion;
-  /** Volts, ohms, or "OL". */
-  readonly value: number | "OL";
+  /** Volts, ohms, or "OL"; lowest and highest volts where it is asked whether it moves. */
+  readonly value: number | "OL" | { readonly min: number; readonly max: number };
 }
 
 /** What the readings say the cavities are. */
 export interface Identification {
   /** For every cavity its pins, likeliest first; probabilities sum to one. */
   readonly cavities: readonly { readonly cavity: string; readonly pins: readonly { readonly pin: Pin; readonly probability: number }[] }[];
+  /** The cavities that are settled by what was measured. */
+  readonly found: Readonly<Record<string, Pin>>;
   /** The assignment when every cavity is settled; null until then. */
   readonly proven: Readonly<Record<string, Pin>> | null;
   /** The probability that no assignment of this family explains the readings: a fault, or another family. */
   readonly misfit: number;
   /** The question that tells most about what is still open; null when nothing is. */
-  readonly next: {
-    readonly cavity: string;
-    readonly question: CavityQuestion;
-    readonly title: string;
-    readonly proves: string;
-    readonly cautions: readonly string[];
-  } | null;
+  readonly next: (AskedCavity & { readonly proves: string }) | null;
+}
+
+/** A question at a cavity, in words. */
+export interface AskedCavity {
+  readonly cavity: string;
+  readonly question: CavityQuestion;
+  readonly title: string;
+  readonly cautions: readonly string[];
+  /** How its answer is read: instrument, and lowest and highest where it is watched. */
+  readonly meter: Measurement["meter"];
+  readonly record: Measurement["record"];
 }
 
 /** Resistor that loads a cavity: a pull-up collapses under it, a feed or reference does not notice. */
@@ -40,11 +47,19 @@ interface Asked {
   readonly meter: Measurement["meter"];
   readonly black: string;
   readonly setup: Setup;
+  readonly record?: "min-max";
   readonly title: string;
 }
 
-/** What a question is as a measurement at a pin's place. */
-export function askedAt(question: CavityQuestion, point: string): Asked {
+/** How a part is moved by hand, and how people say it; what is not here is not moved while somebody watches. */
+const MOVED: Readonly<Partial<Record<Quantity, { readonly kind: NonNullable<Setup["stimulus"]>["kind"]; readonly how: string }>>> = {
+  position: { kind: "sweep", how: "while it is moved slowly from stop to stop" },
+  pressure: { kind: "vacuum", how: "while a hand pump pulls on its port" },
+  level: { kind: "steel", how: "while steel passes its tip, or the switch is worked" },
+};
+
+/** What a question is as a measurement at a pin's place. @param quantity what the part senses */
+export function askedAt(question: CavityQuestion, point: string, quantity: Quantity = "none"): Asked {
   const open = ["sensor"];
   switch (question) {
     case "volts-unplugged":
@@ -67,6 +82,16 @@ export function askedAt(question: CavityQuestion, point: string): Asked {
     }
     case "volts-plugged":
       return { meter: "volts-dc", black: "bat-", setup: {}, title: "against battery negative, key on, plugged and back-probed" };
+    case "moves": {
+      const { kind, how } = MOVED[quantity] ?? { kind: "none" as const, how: "" };
+      return {
+        meter: "volts-dc",
+        black: "bat-",
+        setup: { stimulus: { kind } },
+        record: "min-max",
+        title: `lowest and highest against battery negative, key on, plugged and back-probed, ${how}: only the signal moves`,
+      };
+    }
     case "ohms-to-ground":
       return { meter: "ohms", black: "bat-", setup: { key: "off", open }, title: "resistance to battery negative, key off, unplugged" };
   }
@@ -78,6 +103,7 @@ const QUESTIONS: Readonly<Record<CavityQuestion, number>> = {
   "from-battery": 0.9,
   "volts-loaded": 0.8,
   "volts-plugged": 0.7,
+  moves: 0.65,
   "ohms-to-ground": 0.6,
 };
 
@@ -86,6 +112,8 @@ const MOST_PINS = 7;
 /** A reading outside what a pin can show is a slip or a fault this often. */
 const ODD = 0.02;
 const SETTLED = 0.95;
+/** Above this nothing is settled: the readings may belong to no pin of the family. */
+const DOUBTED = 0.2;
 /** How far a voltage may lie outside its computed window before it counts as odd, volts; a factor for ohms. */
 const SLACK_VOLTS = 0.25;
 const SLACK_FACTOR = 1.6;
@@ -95,10 +123,12 @@ interface Window {
   readonly high: number;
 }
 
-function fits(window: Window | "OL" | null, question: CavityQuestion, value: number | "OL"): number {
+function fits(window: Window | "OL" | null, question: CavityQuestion, said: CavityReading["value"]): number {
   if (window === null) return 0.3;
-  if (window === "OL" || value === "OL") return window === "OL" && value === "OL" ? 1 - ODD : ODD;
+  if (window === "OL" || said === "OL") return window === "OL" && said === "OL" ? 1 - ODD : ODD;
   const { low, high } = window;
+  const value = typeof said === "object" ? said.max - said.min : said;
+  if (question === "moves") return value >= low && value <= high ? 1 - ODD : ODD;
   const ohms = question === "ohms-to-ground";
   const inside = ohms ? value >= low / SLACK_FACTOR - 1 && value <= high * SLACK_FACTOR + 1 : value >= low - SLACK_VOLTS && value <= high + SLACK_VOLTS;
   // A narrow window that is met says more than a wide one.
@@ -110,15 +140,29 @@ function fits(window: Window | "OL" | null, question: CavityQuestion, value: num
 function windowsOf(circuit: CircuitModel, model: ReturnType<typeof buildModel>, pins: readonly Pin[]): Map<string, Window | "OL" | null> {
   const windows = new Map<string, Window | "OL" | null>();
   for (const question of keysOf(QUESTIONS)) {
+    if (question === "moves" && MOVED[circuit.built.world.quantity] === undefined) continue;
     for (const pin of pins) {
       const red = `${pin}@sensor` as const;
-      const { meter, black, setup } = askedAt(question, red);
+      const { meter, black, setup, record } = askedAt(question, red, circuit.built.world.quantity);
+      if (question === "moves") {
+        const moved = changeOf(simulateReading(model, { circuit: circuit.id, meter, red, black, setup, record }, [], "question"));
+        windows.set(`${question} ${pin}`, moved > LEAST_MOVE ? { low: LEAST_MOVE, high: MOST_MOVED * moved } : { low: 0, high: LEAST_MOVE });
+        continue;
+      }
       const expect = expectHealthy(model, { circuit: circuit.id, meter, red, black, setup }, "question");
       const { low = null, high = null, word } = expect ?? {};
       windows.set(`${question} ${pin}`, low !== null && high !== null ? { low, high } : word === "OL" ? "OL" : null);
     }
   }
   return windows;
+}
+
+/** A pin that changes by less than this stands, volts; how much of what it would change at most it may change. */
+const LEAST_MOVE = 0.2;
+const MOST_MOVED = 1.4;
+
+function changeOf(shown: Value | null): number {
+  return typeof shown === "object" && shown !== null ? shown.max - shown.min : 0;
 }
 
 function permutations<T>(items: readonly T[]): T[][] {
@@ -172,9 +216,12 @@ export function identifyPins(circuit: Circuit, cavities: readonly string[], read
       .sort((a, b) => b.probability - a.probability),
   }));
   const misfit = nowhere / total;
-  const settled = misfit < 0.5 && shares.every(({ pins: own }) => (own[0]?.probability ?? 0) >= SETTLED);
-  const proven = settled ? Object.fromEntries(shares.map(({ cavity, pins: own }) => [cavity, own[0]?.pin as Pin])) : null;
-  return { cavities: shares, proven, misfit, next: settled ? null : nextQuestion(shares, windows, readings) };
+  const found = Object.fromEntries(
+    shares.flatMap(({ cavity, pins: [first] }) => (misfit < DOUBTED && first !== undefined && first.probability >= SETTLED ? [[cavity, first.pin]] : [])),
+  );
+  const settled = Object.keys(found).length === cavities.length;
+  const next = settled ? null : nextQuestion(shares, windows, readings, built.built.world.quantity);
+  return { cavities: shares, found, proven: settled ? found : null, misfit, next };
 }
 
 function factorial(n: number): number {
@@ -186,6 +233,7 @@ function nextQuestion(
   shares: Identification["cavities"],
   windows: ReadonlyMap<string, Window | "OL" | null>,
   readings: readonly CavityReading[],
+  quantity: Quantity,
 ): Identification["next"] {
   const asked = new Set(readings.map(({ cavity, question }) => `${question} ${cavity}`));
   let best: { cavity: string; question: CavityQuestion; spread: number } | null = null;
@@ -205,20 +253,40 @@ function nextQuestion(
     }
   }
   if (best === null || best.spread < 1e-3) return null;
-  const { title } = askedAt(best.question, `cavity ${best.cavity}`);
-  return {
-    cavity: best.cavity,
-    question: best.question,
-    title: `Cavity ${best.cavity} ${title}`,
-    proves: PROVES.identify,
-    cautions: best.question === "ohms-to-ground" ? [CAUTIONS.ohms] : [],
-  };
+  return { ...inWords(best.cavity, best.question, quantity), proves: PROVES.identify };
+}
+
+function inWords(cavity: string, question: CavityQuestion, quantity: Quantity): AskedCavity {
+  const { title, meter, record } = askedAt(question, `cavity ${cavity}`, quantity);
+  return { cavity, question, title: `Cavity ${cavity} ${title}`, cautions: question === "ohms-to-ground" ? [CAUTIONS.ohms] : [], meter, record };
+}
+
+/** Every question that can be asked of a cavity of a circuit's connector, in any order. @throws BadInput for a circuit that cannot be */
+export function cavityQuestions(circuit: Circuit, cavity: string): readonly AskedCavity[] {
+  const [built] = buildModel([circuit]).circuits as [CircuitModel];
+  const { quantity } = built.built.world;
+  return keysOf(QUESTIONS)
+    .filter((question) => question !== "moves" || MOVED[quantity] !== undefined)
+    .map((question) => inWords(cavity, question, quantity));
+}
+
+/** What was measured at cavities that are settled, as readings of the circuit: they are readings of the job like any other. */
+export function readingsAtPins(circuit: Circuit, found: Identification["found"], readings: readonly CavityReading[]): Reading[] {
+  const [built] = buildModel([circuit]).circuits as [CircuitModel];
+  return readings.flatMap(({ cavity, question, value }) => {
+    const pin = found[cavity];
+    if (pin === undefined) return [];
+    const red = `${pin}@sensor`;
+    const { title: _title, ...asked } = askedAt(question, red, built.built.world.quantity);
+    return [{ circuit: circuit.id, red, ...asked, value }];
+  });
 }
 
 /** One where two windows cannot be mixed up, zero where they are the same. */
 function apart(a: Window | "OL" | null, b: Window | "OL" | null, question: CavityQuestion): number {
   if (a === null || b === null) return 0;
   if (a === "OL" || b === "OL") return a === b ? 0 : 1;
+  if (question === "moves") return a.low === b.low ? 0 : 1;
   const slack = question === "ohms-to-ground" ? 0.6 * Math.max(a.high, b.high) + 1 : 2 * SLACK_VOLTS;
   const gap = Math.max(a.low - b.high, b.low - a.high);
   return gap > slack ? 1 : gap > 0 ? 0.5 * (gap / slack) : 0;

@@ -2,7 +2,7 @@ import { type CircuitView, diagnosedPart, type JobReading, type JobState, measur
 import { circuitOfUnit, isWordMeter, type NextTest, parsePoint, printShorthand, type Reading, type Setup, unitOfReading, type Value } from "@fox-lamp/language";
 import { useEffect, useMemo, useReducer } from "react";
 import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
-import { nextName, useEnter, useJob } from "../../app/use-job";
+import { namedInTurn, nextName, useEnter, useJob } from "../../app/use-job";
 import { limitsTyped } from "../../circuit/limits";
 import { useAnalysis, useOpening, useTold, useWhyNot } from "../../circuit/use-analysis";
 import { readingTitle, valueText, within } from "../../circuit/wording";
@@ -166,12 +166,11 @@ export function useBench(id: string) {
 
   /** Enters readings that were not taken through the test at hand, all of one moment: together or not at all. */
   const enterReadings = (taken: readonly { readonly reading: Reading; readonly minutes: number }[]): void => {
-    let named: { reading: { id: string } }[] = state.readings.map(({ reading: { id: name } }) => ({ reading: { id: name } }));
-    const drafts = taken.map(({ reading, minutes }) => {
-      const body = { reading: { ...reading, id: nextName(named) }, minutes };
-      named = [...named, body];
-      return { kind: "reading" as const, body };
-    });
+    const named = namedInTurn(
+      taken.map(({ reading }) => reading),
+      state.readings.map(({ reading: { id: name } }) => ({ reading: { id: name } })),
+    );
+    const drafts = named.map((reading, index) => ({ kind: "reading" as const, body: { reading, minutes: taken[index]?.minutes ?? 0 } }));
     enter(...drafts);
   };
 

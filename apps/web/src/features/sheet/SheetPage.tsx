@@ -1,10 +1,10 @@
-import { FAMILIES, familyById, viewsOf } from "@fox-lamp/core";
-import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow, pinWord, type Stage } from "@fox-lamp/language";
+import { FAMILIES, familyById, type JobState, viewsOf } from "@fox-lamp/core";
+import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow, pinWord, type Reading } from "@fox-lamp/language";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { reasonOf, useChangeVehicleMutation, useVehicleQuery } from "../../app/api";
 import { JobHead } from "../../app/JobHead";
-import { useEnter, useJob } from "../../app/use-job";
+import { namedInTurn, useEnter, useJob } from "../../app/use-job";
 import { CircuitDrawing } from "../../circuit/drawing/CircuitDrawing";
 import { messages } from "../../messages";
 import { unitsAsWritten } from "../../ui/display";
@@ -145,12 +145,15 @@ export function SheetPage() {
   if (missing) return <PlainPage>{messages.states.noJob}</PlainPage>;
   if (failed && !job) return <PlainPage retry={retry}>{messages.states.failed}</PlainPage>;
   if (!job) return <PlainPage>{messages.states.loading}</PlainPage>;
-  return <Sheet key={`${id} ${edited ?? ""}`} job={job} stage={jobState.stage} edited={edited} />;
+  return <Sheet key={`${id} ${edited ?? ""}`} job={job} state={jobState} edited={edited} />;
 }
 
 type Job = NonNullable<ReturnType<typeof useJob>["job"]>;
 
-function Sheet({ job, stage, edited }: { job: Job; stage: Stage; edited: string | undefined }) {
+/** What a measurement at a cavity takes, minutes. */
+const MINUTES_A_CAVITY = 0.5;
+
+function Sheet({ job, state: { stage, readings: taken }, edited }: { job: Job; state: JobState; edited: string | undefined }) {
   const navigate = useNavigate();
   const enter = useEnter(job.id);
   const { data: vehicle } = useVehicleQuery(job.vehicleId);
@@ -162,6 +165,8 @@ function Sheet({ job, stage, edited }: { job: Job; stage: Stage; edited: string 
   );
   const { draft, family, fields, problems, problem, circuit, views, set } = state;
   const [identifying, setIdentifying] = useState(false);
+  // What was measured to find the cavities is entered with the circuit it belongs to.
+  const [measured, setMeasured] = useState<readonly Reading[]>([]);
   const [tried, setTried] = useState(false);
   const [fileProblem, setFileProblem] = useState<string | null>(null);
   const lastViews = useRef(views);
@@ -183,6 +188,11 @@ function Sheet({ job, stage, edited }: { job: Job; stage: Stage; edited: string 
     setTried(true);
     if (circuit === null) return;
     await put([circuit]);
+    const named = namedInTurn(
+      measured.map((reading) => ({ ...reading, circuit: circuit.id })),
+      taken,
+    );
+    enter(...named.map((reading) => ({ kind: "reading" as const, body: { reading, minutes: MINUTES_A_CAVITY } })));
     void navigate(`/jobs/${job.id}/triage`);
   };
   const remove = (): void => {
@@ -378,7 +388,10 @@ function Sheet({ job, stage, edited }: { job: Job; stage: Stage; edited: string 
           circuit={circuit ?? { id: "new", family: draft.family }}
           open
           onOpen={setIdentifying}
-          onFill={(cavities) => set({ cavities: { ...draft.cavities, ...cavities } })}
+          onFill={(cavities, readings) => {
+            set({ cavities: { ...draft.cavities, ...cavities } });
+            setMeasured(readings);
+          }}
         />
       )}
     </>
