@@ -32,6 +32,12 @@ export const shopSettingsSchema = z.object({
     })
     .prefault({}),
   moneyPerHour: z.number().min(0).max(1000).default(0),
+  currency: z
+    .string()
+    .regex(/^[A-Z]{3}$/u)
+    .nullable()
+    .default(null)
+    .describe("three letters, such as EUR; null = amounts without a name"),
   seaLevelKPa: z.number().min(90).max(110).default(101.325).describe("pressure the weather service reports, reduced to sea level"),
   altitudeMetres: z.number().min(-400).max(5000).default(0).describe("of the workshop: what the outside air should show"),
   keepPhotosMonths: z.number().int().min(1).max(600).nullable().default(null).describe("photos older than this are removed; null = kept"),

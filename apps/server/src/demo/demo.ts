@@ -21,7 +21,7 @@ export async function loadDemo({ auth, people, vehicles, jobs }: Pick<House, "au
   const known = await people.firstShopId();
   // A demo from before people signed in: its jobs stay, its people get their keys.
   if (known !== null && !((await people.empty()) && (await people.shop(known))?.name === SHOP)) return 0;
-  const shopId = known ?? (await people.createShop(SHOP, shopSettingsSchema.parse({ moneyPerHour: 64 })));
+  const shopId = known ?? (await people.createShop(SHOP, shopSettingsSchema.parse({ moneyPerHour: 64, currency: "EUR" })));
   const ids = new Map<string, string>();
   for (const person of DEMO_PEOPLE) ids.set(person.name, await auth.createPerson({ shopId, ...person, owner: person.role === "foreman" }));
   if (known !== null) return 0;

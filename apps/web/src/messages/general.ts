@@ -184,6 +184,8 @@ export const generalMessages = {
     part: "Replacement parts",
     parts: { original: "Original only", either: "Either, with the variant compared" },
     money: "An hour costs",
+    currency: "Currency",
+    noCurrency: "none",
     altitude: "Altitude of the workshop",
     weather: "Air pressure in the weather report today",
     weatherHint: "As reported, at sea level; 1013 where nobody has looked.",

@@ -57,7 +57,9 @@ export function diagnosedPart(
     codes: [...state.codes],
     ...(Object.keys(state.facts).length > 0 ? { facts: state.facts } : {}),
     ...(state.intermittent === null ? {} : { intermittent: state.intermittent }),
-    ...(settings === null ? {} : { policy: { ...settings.policy, moneyPerHour: settings.moneyPerHour } }),
+    ...(settings === null
+      ? {}
+      : { policy: { ...settings.policy, moneyPerHour: settings.moneyPerHour, ...(settings.currency === null ? {} : { currency: settings.currency }) } }),
     ...benchOf(job.bench, settings),
   };
 }

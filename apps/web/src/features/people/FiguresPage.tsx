@@ -38,7 +38,7 @@ export function FiguresPage() {
           <Figure name={t.proven} value={String(data.proven)} />
           <Figure name={t.minutes} value={data.meanMinutes === null ? "–" : data.meanMinutes.toFixed(1)} />
           <Figure name={t.saved} value={String(data.partsSaved)} hint={t.savedHint} />
-          {data.moneySaved > 0 && <Figure name={t.money} value={data.moneySaved.toFixed(0)} hint={t.moneyHint} />}
+          {data.moneySaved > 0 && <Figure name={t.money} value={`${data.moneySaved.toFixed(0)} ${shop?.settings.currency ?? ""}`.trim()} hint={t.moneyHint} />}
           <Figure name={t.comebacks} value={String(data.comebacks)} hint={t.comebacksHint} />
         </dl>
         <div className="grid gap-5 md:grid-cols-2">

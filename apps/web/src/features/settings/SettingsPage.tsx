@@ -14,6 +14,8 @@ import { toast } from "../../ui/toast";
 
 const t = messages.settings;
 
+const CURRENCIES = ["AUD", "CAD", "CHF", "CZK", "DKK", "EUR", "GBP", "HUF", "INR", "JPY", "NOK", "NZD", "PLN", "RON", "SEK", "USD", "ZAR"] as const;
+
 /** One row: what is decided, and the ways it can be. */
 function Row({ label, children, hint }: { label: string; children: ReactNode; hint?: string }) {
   return (
@@ -210,6 +212,21 @@ function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolea
             max={1000}
             onChange={(moneyPerHour) => void save({ ...settings, moneyPerHour })}
           />
+          <label className="flex items-center gap-2">
+            <span className="text-sm text-soft">{t.currency}</span>
+            <select
+              value={settings.currency ?? ""}
+              onChange={(event) => void save({ ...settings, currency: event.target.value === "" ? null : event.target.value })}
+              className="h-11 rounded-lg border border-line bg-panel px-2 text-ink"
+            >
+              <option value="">{t.noCurrency}</option>
+              {CURRENCIES.map((code) => (
+                <option key={code} value={code}>
+                  {code}
+                </option>
+              ))}
+            </select>
+          </label>
         </Row>
         <Row label={t.altitude} hint={t.altitudeHint}>
           <Amount

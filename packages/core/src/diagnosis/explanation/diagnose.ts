@@ -2,7 +2,6 @@ import { type Diagnosis, type Measurement, type NextTest, parseUnit, type Repair
 import { parameterTitle } from "../../circuit";
 import { lazy } from "../../numeric";
 import { measurementOf, type Procedure } from "../../procedures";
-import { formatPercent } from "../../units";
 import type { Case } from "../decision/case";
 import { casesApart, openCase } from "../decision/open-case";
 import { soundWeight, WRONG_MINUTES } from "../decision/stake";
@@ -202,6 +201,13 @@ function mergedSuspects(suspects: Diagnosis["suspects"]): Diagnosis["suspects"] 
   return [...byFault.values()].sort((a, b) => b.probability - a.probability);
 }
 
+/** A probability as people say it: one time in so many, or so many times in ten. */
+export function timesIn(probability: number): string {
+  if (probability > 0.975) return "nearly always";
+  if (probability > 0.55) return `${Math.min(9, Math.round(10 * probability))} times in 10`;
+  return probability < 0.005 ? "less than 1 time in 200" : `1 time in ${Math.max(2, Math.round(1 / probability))}`;
+}
+
 /** What replacing the likeliest part now would risk; null where nothing could be replaced. */
 function stakeWords(job: DiagnosedJob, first: Diagnosis["units"][number] | null, posterior: CircuitPosterior | null, nextMinutes: number | null): Stake | null {
   if (first === null || posterior === null || unitKindOf(first.unit) === "outside") return null;
@@ -210,9 +216,10 @@ function stakeWords(job: DiagnosedJob, first: Diagnosis["units"][number] | null,
   const rate = job.policy?.["moneyPerHour"];
   const lossMoney = typeof rate === "number" && rate > 0 ? Number(((lossMinutes / 60) * rate).toFixed(2)) : null;
   const title = titleIn(posterior, first.unit);
-  const loss = lossMoney === null ? `${lossMinutes} min` : `${lossMinutes} min (${lossMoney.toFixed(2)})`;
-  const next = nextMinutes === null ? "" : ` The next test takes ${Number(nextMinutes.toFixed(1))} min.`;
-  const sentence = `Replacing "${title.toLowerCase()}" now would be wrong in ${formatPercent(wrong)} of such cases: ${loss} lost on average.${next}`;
+  const currency = typeof job.policy?.["currency"] === "string" ? ` ${job.policy["currency"]}` : "";
+  const loss = `${Math.max(1, Math.round(lossMinutes))} min${lossMoney === null ? "" : ` and ${Math.max(1, Math.round(lossMoney))}${currency}`}`;
+  const next = nextMinutes === null ? "" : ` The next test takes about ${Math.max(1, Math.round(nextMinutes))} min.`;
+  const sentence = `Replace the ${title.charAt(0).toLowerCase()}${title.slice(1)} now: wrong ${timesIn(wrong)}, on average about ${loss} lost.${next}`;
   return { unit: first.unit, title, wrong, lossMinutes, nextMinutes, lossMoney, sentence };
 }
 
