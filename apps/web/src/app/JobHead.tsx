@@ -17,7 +17,7 @@ export function JobHead({ job, stage, here, children }: Props) {
   return (
     <header className="flex flex-wrap items-center gap-x-4 gap-y-0.5 border-b border-line px-3 py-1 print:hidden lg:flex-nowrap lg:px-5 lg:py-1.5">
       <Brand />
-      <p className="m-0 min-w-0 flex-1 leading-tight [overflow-wrap:anywhere] line-clamp-4 lg:order-3 lg:line-clamp-2 lg:text-right" title={job.title}>
+      <p className="m-0 min-w-0 flex-1 leading-tight [overflow-wrap:anywhere] line-clamp-4 lg:order-3 lg:line-clamp-3 lg:text-right" title={job.title}>
         <span className="font-bold">{vehicleName(job.vehicle)}</span> <span className="readout whitespace-nowrap text-sm">{job.vehicle.plate}</span>{" "}
         <span className="text-sm text-soft">{job.title}</span>
       </p>

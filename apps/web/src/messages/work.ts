@@ -222,7 +222,7 @@ export const workMessages = {
     measured: "What is measured",
     takeBackMeasured: (cavity: string) => `Take back what was measured at ${cavity}`,
     spanExample: "0.7 to 4.1",
-    fillSoFar: (found: number, all: number) => `Fill in the ${found} of ${all} that are known`,
+    fillSoFar: (found: number, all: number) => `Fill in what is known: ${found} of ${all}`,
     cavities: "Names of the cavities, with spaces",
     begin: "Begin",
     ask: "Measure",

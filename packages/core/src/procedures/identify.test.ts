@@ -42,6 +42,12 @@ describe("identifying unknown pins (T3)", () => {
     const moved: CavityReading = { cavity: "2", question: "moves", value: { min: 0.62, max: 4.31 } };
     const first = identifyPins(circuit, ["1", "2", "3"], [moved]);
     expect(first.found).toEqual({ "2": "sig" });
+    expect(cavityWords(first)).toEqual([
+      expect.stringMatching(/^1 is the (reference|ground) .* or the (reference|ground) /u),
+      expect.stringMatching(/^2 is the signal \(9\d %\)$/u),
+      expect.stringMatching(/^3 is the (reference|ground) .* or the (reference|ground) /u),
+    ]);
+    expect(cavityWords(identifyPins(circuit, ["1", "2", "3"], []))).toEqual(["1 can be any of them", "2 can be any of them", "3 can be any of them"]);
     expect(first.proven).toBeNull();
     // Resistance to battery negative with the key off comes next: under an ohm is the ground, the rest follows.
     const second = identifyPins(circuit, ["1", "2", "3"], [moved, { cavity: "3", question: "ohms-to-ground", value: 0.3 }]);

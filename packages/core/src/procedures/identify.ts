@@ -292,10 +292,14 @@ function apart(a: Window | "OL" | null, b: Window | "OL" | null, question: Cavit
   return gap > slack ? 1 : gap > 0 ? 0.5 * (gap / slack) : 0;
 }
 
-/** What a cavity was found to be, in words: "C is the signal (97 %)". */
-export function cavityWords(identification: Identification): readonly string[] {
-  return identification.cavities.map(({ cavity, pins }) => {
-    const [first] = pins;
-    return first === undefined ? `${cavity} is unknown` : `${cavity} is the ${pinWord(first.pin)} (${Math.round(100 * first.probability)} %)`;
+/** Pins less likely than this are not named among what a cavity can be. */
+const NAMED_FROM = 0.1;
+
+/** What a cavity was found to be, or can still be, in words: "C is the signal (97 %)", "A is the reference (52 %) or the ground (48 %)". */
+export function cavityWords({ cavities }: Identification): readonly string[] {
+  return cavities.map(({ cavity, pins }) => {
+    const open = pins.filter(({ probability }, index) => index === 0 || probability >= NAMED_FROM);
+    if (open.length === pins.length && pins.length > 2) return `${cavity} can be any of them`;
+    return `${cavity} is ${open.map(({ pin, probability }) => `the ${pinWord(pin)} (${Math.round(100 * probability)} %)`).join(" or ")}`;
   });
 }

@@ -132,6 +132,7 @@ function SingleCircuit({
   selected,
   onSelect,
   test,
+  leads = null,
 }: Props & { layout: Layout; standings: (local: string) => Standing; open: (place: string) => boolean }) {
   const partProps = (local: string) => ({ onClick: () => onSelect(`${circuit.id}/${local}`), style: { cursor: "pointer" } });
   const isSelected = (local: string): boolean => selected === `${circuit.id}/${local}`;
@@ -236,7 +237,16 @@ function SingleCircuit({
         </text>
       ))}
       {layout.rows.map((row) => (
-        <RowLabels key={row.pin.pin} row={row} layout={layout} standing={standings(unitOfRow(row))} healthy={healthy} measured={measured} beside={beside} />
+        <RowLabels
+          key={row.pin.pin}
+          aside={leads ? ASIDE : 0}
+          row={row}
+          layout={layout}
+          standing={standings(unitOfRow(row))}
+          healthy={healthy}
+          measured={measured}
+          beside={beside}
+        />
       ))}
       {layout.parts.map((part) => {
         if (part.kind !== "contact") return null;
@@ -277,6 +287,8 @@ function besideOf(test: NextTest | null, { rows }: Layout): Beside {
   return at(/@sensor$/u, test.red, test.black) ? { volts: -7, label: -7 } : NOT_BESIDE;
 }
 
+const ASIDE = 9;
+
 /** A row's pin names at both boxes, its healthy or measured volts, colour and standing. */
 function RowLabels({
   row,
@@ -285,7 +297,10 @@ function RowLabels({
   healthy,
   measured,
   beside,
+  aside,
 }: {
+  /** How far names in the part's box make room for leads on its terminals, pixels. */
+  aside: number;
   row: DrawnRow;
   layout: Layout;
   standing: Standing;
@@ -309,7 +324,7 @@ function RowLabels({
         </text>
       )}
       {(pin.reachesPart || car) && (
-        <text x={layout.sensor.x + 8} y={row.y + 4} fontSize={layout.narrow ? 11 : 13} fill="var(--soft)">
+        <text x={layout.sensor.x + 8 + aside} y={row.y + 4} fontSize={layout.narrow ? 11 : 13} fill="var(--soft)">
           {pin.cavity ? `${pin.cavity} ` : ""}
           {layout.narrow && !car ? pin.pin : car ? (pin.pin.split(":")[1] ?? "") : word}
         </text>

@@ -13,7 +13,7 @@ export interface Leads {
 
 const POSTS = ["bat-", "bat+", "chassis", "engine"] as const;
 /** What a gloved finger hits, pixels of the drawing. */
-const REACH = 21;
+const REACH = 24;
 
 /** Every point of a drawing a lead can be put on: the circuit's own, and on a shared wire its branches'. */
 function pointsDrawn(circuit: CircuitView, circuits: readonly CircuitView[]): string[] {

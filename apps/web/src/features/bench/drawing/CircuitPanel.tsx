@@ -1,4 +1,5 @@
 import type { Analysis, CircuitView } from "@fox-lamp/core";
+import { Crosshair } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { CircuitDrawing } from "../../../circuit/drawing/CircuitDrawing";
@@ -55,9 +56,6 @@ export function CircuitPanel({ bench, analysis, circuit, drawnTest, onStart }: P
               {t.comesAndGoes}
             </Chip>
           </span>
-          <Chip on={placing} onChange={(on) => setRed(on ? null : undefined)}>
-            {t.putLeads}
-          </Chip>
         </div>
         {placing && (
           <p role="status" className="m-0 font-bold text-lamp">
@@ -75,6 +73,14 @@ export function CircuitPanel({ bench, analysis, circuit, drawnTest, onStart }: P
           >
             {messages.facts.change}
           </Link>
+          <button
+            type="button"
+            aria-pressed={placing}
+            onClick={() => setRed(placing ? undefined : null)}
+            className={`inline-flex min-h-11 items-center gap-1.5 underline decoration-line underline-offset-4 hover:text-ink ${placing ? "font-bold text-ink" : "text-soft"}`}
+          >
+            <Crosshair size={18} aria-hidden="true" /> {placing ? t.leaveLeads : t.putLeads}
+          </button>
         </p>
         {bench.told?.move && (
           <p className="mb-1 mt-1 text-sm text-soft" role="status">

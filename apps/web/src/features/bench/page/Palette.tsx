@@ -53,6 +53,17 @@ const ASK_AFTER_MS = 250;
 const ASK_FROM_LETTERS = 2;
 const MOST_JOBS = 8;
 
+/** Every word that was typed has to stand in a line, in any order. */
+function allWords(line: string, typed: string, also: string[] = []): number {
+  const said = [line, ...also].join(" ").toLowerCase();
+  return typed
+    .toLowerCase()
+    .split(/\s+/u)
+    .every((word) => said.includes(word))
+    ? 1
+    : 0;
+}
+
 function Group({ heading, items, onDone }: { heading: string; items: readonly Item[]; onDone: () => void }) {
   if (items.length === 0) return null;
   return (
@@ -60,7 +71,7 @@ function Group({ heading, items, onDone }: { heading: string; items: readonly It
       {items.map(({ id, name, end, words = [], run }) => (
         <Command.Item
           key={id}
-          value={`${heading} ${name} ${id}`}
+          value={`${name} ${id}`}
           keywords={[...words]}
           onSelect={() => {
             onDone();
@@ -134,7 +145,7 @@ export function Palette({ job, open, onOpen, verbs, tests, circuit, circuits, on
           className="fixed left-1/2 top-[12vh] z-40 w-[min(34rem,calc(100vw-2rem))] -translate-x-1/2 rounded-2xl border border-line bg-panel p-2 shadow-2xl"
         >
           <Dialog.Title className="sr-only">{p.title}</Dialog.Title>
-          <Command label={p.title}>
+          <Command label={p.title} filter={allWords}>
             <Command.Input
               value={text}
               onValueChange={setText}
