@@ -8,13 +8,15 @@ export interface PageFigures {
   readonly largestPaintMs: number;
   /** Longest task of the page while a reading is typed and taken, milliseconds (0 below 50). */
   readonly longestTaskMs: number;
-  /** From taking a reading until the new advice stands on screen, milliseconds: median and worst. */
+  /** From the key that takes a reading until the new advice is painted, milliseconds, by the page's own clock: median and worst. */
   readonly adviceMs: { readonly p50: number; readonly worst: number };
 }
 
 const FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
 const VISITS = 3;
 const READINGS = 5;
+/** Nobody reads a meter faster than this; the page computes ahead meanwhile, milliseconds. */
+const AT_THE_METER_MS = 1500;
 
 /** Opens the demo's first job on a bench in a browser that has seen nothing before, and takes readings there. @throws Error without the demo or a browser */
 export async function pageSpeed(address: string): Promise<PageFigures> {
@@ -31,8 +33,19 @@ export async function pageSpeed(address: string): Promise<PageFigures> {
       const jobs = (await (await context.request.get(`${address}/api/jobs?q=Unit%202`)).json()) as { id: string }[];
       const page = await context.newPage();
       await page.addInitScript(() => {
-        const seen = { paint: 0, tasks: [] as number[] };
+        const seen = { paint: 0, tasks: [] as number[], advice: [] as number[] };
         Object.assign(window, { seen });
+        let taken: number | null = null;
+        const key = (event: KeyboardEvent): void => {
+          if (event.key === "Enter") taken = performance.now();
+        };
+        window.addEventListener("keydown", key, true);
+        new MutationObserver((changes) => {
+          const since = taken;
+          if (since === null || !changes.some(({ target }) => (target as Element).getAttribute("aria-busy") === "false")) return;
+          taken = null;
+          requestAnimationFrame(() => seen.advice.push(performance.now() - since));
+        }).observe(document, { subtree: true, attributes: true, attributeFilter: ["aria-busy"] });
         new PerformanceObserver((list) => {
           for (const entry of list.getEntries()) seen.paint = entry.startTime;
         }).observe({ type: "largest-contentful-paint", buffered: true });
@@ -43,8 +56,8 @@ export async function pageSpeed(address: string): Promise<PageFigures> {
       await page.goto(`${address}/jobs/${jobs[0]?.id ?? ""}/bench`);
       const ready = page.locator("main[aria-busy=false]");
       await ready.waitFor();
-      const seen = (): Promise<{ paint: number; tasks: number[] }> =>
-        page.evaluate(() => (window as unknown as { seen: { paint: number; tasks: number[] } }).seen);
+      const seen = (): Promise<{ paint: number; tasks: number[]; advice: number[] }> =>
+        page.evaluate(() => (window as unknown as { seen: { paint: number; tasks: number[]; advice: number[] } }).seen);
       const bytes = await page.evaluate(() =>
         performance
           .getEntriesByType("resource")
@@ -57,8 +70,8 @@ export async function pageSpeed(address: string): Promise<PageFigures> {
       for (let reading = 0; reading < READINGS; reading += 1) {
         const field = page.locator("input[aria-describedby=entry-problem]");
         if ((await field.count()) === 0) break;
+        await page.waitForTimeout(AT_THE_METER_MS);
         await page.keyboard.type("4.98", { delay: 40 });
-        const start = Date.now();
         await page.keyboard.press("Enter");
         const keep = page.getByRole("dialog", { name: "Does this reading fit?" }).getByRole("button", { name: /^Keep/u });
         const list = page.getByRole("region", { name: "Readings" }).first().getByRole("listitem");
@@ -66,17 +79,20 @@ export async function pageSpeed(address: string): Promise<PageFigures> {
         if (await keep.isVisible()) {
           await keep.click();
           await list.nth(reading).waitFor();
-        } else {
-          await ready.waitFor();
-          advice.push(Date.now() - start);
         }
         await ready.waitFor();
       }
+      advice.push(...(await seen()).advice);
       longestTaskMs = Math.max(longestTaskMs, 0, ...(await seen()).tasks.slice(before));
       await context.close();
     }
     advice.sort((a, b) => a - b);
-    return { scriptKilobytes, largestPaintMs, longestTaskMs, adviceMs: { p50: advice[Math.floor(advice.length / 2)] ?? 0, worst: advice.at(-1) ?? 0 } };
+    return {
+      scriptKilobytes,
+      largestPaintMs,
+      longestTaskMs,
+      adviceMs: { p50: Math.round(advice[Math.floor(advice.length / 2)] ?? 0), worst: Math.round(advice.at(-1) ?? 0) },
+    };
   } finally {
     await browser.close();
   }

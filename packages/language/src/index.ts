@@ -126,6 +126,7 @@ export { BadInput, type Problem, parseOrThrow, printPath, problemOf } from "./pr
 export { type Limits, type Measurement, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";
 export { circuitOfUnit, parseLocalUnit, parseUnit, printLocalUnit, printUnit, type RepairUnit, type UnitKind, unitKindOf, unitOfFault } from "./repair-unit";
 export { GROUND_ROLES, isGroundRole, PIN_ROLES, type PinRole, SUPPLY_ROLES } from "./roles";
-export { ADDED_KINDS, type Added, type Known, knownValue, knownWithin, knownWord, type Setup, STIMULI, setupSchema, type Truth, truthSchema } from "./setup";
+export { type Added, type Setup, setupSchema, type Truth, truthSchema } from "./setup";
+export { ADDED_KINDS, type Known, knownValue, knownWithin, knownWord, STIMULI } from "./setup-words";
 export { parseShorthand, parseSpan, parseTyped, printShorthand, type ShorthandResult, type TypedResult } from "./shorthand";
 export { pinWord, placeWord, pointWord, seenWord, unitTitle } from "./words";

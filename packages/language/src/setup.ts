@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { KEY_STATES } from "./names";
 import { parsePoint } from "./points";
+import { ADDED_KINDS, STIMULI } from "./setup-words";
 
 const pointSchema = z
   .string()
@@ -8,9 +9,6 @@ const pointSchema = z
     error: (issue) => `"${String(issue.input)}" is not a point; expected [circuit:]pin@place such as sig@sensor, or bat+, bat-, engine, chassis`,
   })
   .describe("[circuit:]pin@place, or bat+ bat- engine chassis");
-
-export const ADDED_KINDS = ["jumper", "resistor", "lamp", "led-lamp"] as const;
-export const STIMULI = ["none", "sweep", "wiggle", "tap", "steel", "hand-turn", "heat", "cool", "vacuum", "snap", "command"] as const;
 
 const addedSchema = z
   .strictObject({
@@ -38,24 +36,6 @@ export const truthSchema = z.strictObject({
   level: known(z.union([z.enum(["high", "low"]), z.number()])).optional(),
 });
 export type Truth = z.infer<typeof truthSchema>;
-export type Known<T extends number | string> = T | { readonly value: T; readonly within?: number | undefined };
-
-/** The value itself of something known. */
-export function knownValue<T extends number | string>(known: Known<T>): T {
-  return typeof known === "object" ? known.value : known;
-}
-
-/** How far the truth may lie from a known value, in its own unit; undefined where nobody said. */
-export function knownWithin<T extends number | string>(known: Known<T>): number | undefined {
-  return typeof known === "object" ? known.within : undefined;
-}
-
-/** A known value as one word, the same for the same knowledge: `20`, `20+-2`, `high`. */
-export function knownWord<T extends number | string>(known: Known<T>): string {
-  const within = knownWithin(known);
-  return `${knownValue(known)}${within === undefined ? "" : `+-${within}`}`;
-}
-
 /** The state of the car and of the leads while a reading is taken. */
 export const setupSchema = z.strictObject({
   key: z.enum(KEY_STATES).optional(),
