@@ -199,7 +199,7 @@ test("a part fitted before proof is asked about, and recorded with the odds", as
 
   await page.goto(`/jobs/${id}/repair`);
   const gate = page.getByRole("region", { name: "Fit a part before proof?" });
-  await expect(gate.getByText(/wrong in \d+ % of such cases/u)).toBeVisible();
+  await expect(gate.getByText(/\d+ % likely to be the cause\. Nothing proves it yet\. About \d+ min lost/u)).toBeVisible();
   await gate.getByRole("button", { name: "Fit it anyway" }).click();
   const done = page.getByRole("region", { name: "What was done" });
   await expect(done).toBeVisible();

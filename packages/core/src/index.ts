@@ -2,7 +2,6 @@
 // To begin with: decide and foldJob (a job and its rules), Session and analyse (what a bench shows), diagnoseJob, movesOf and proofOf (what
 // readings say and why), readVirtualCar and scanVirtualCar (practice), measureFile (files).
 
-export { batteryVerdict, chargePercent, leastCrankingVolts } from "./arithmetic";
 export { FAMILIES, type Family, familyById, specifiedOhms } from "./circuit";
 export { genericCode } from "./codes";
 export {
@@ -37,6 +36,7 @@ export {
   type JobRules,
   type JobSoFar,
   type JobState,
+  judgeBattery,
   lackingFor,
   orderOfWork,
   outcomeOf,
@@ -67,7 +67,7 @@ export {
   measurementOf,
   readingsAtPins,
 } from "./procedures";
-export { type CustomerReport, customerReport, readingRows } from "./report";
+export { type CustomerReport, customerReport, provenUnits, readingRows, type ToldReading } from "./report";
 export { findingsOf } from "./signals";
 export { type Triage, triageJob } from "./triage";
 export { formatPercent, formatQuantity, formatWindow, fromShownUnit, toShownUnit, unitSymbol } from "./units";

@@ -193,28 +193,88 @@ describe("the report", () => {
     cleared: [],
     open: [],
   };
-  const outside = new Map([["r1", "Signal at the sensor"]]);
+  const told = new Map([
+    ["r1", { title: "Signal at the sensor", outside: true }],
+    ["r2", { title: "Reference at the sensor", outside: false }],
+  ]);
+  const measured = (id = "r1") => entry("reading", { reading: { id, circuit: "ect", meter: "volts-dc", red: "sig@sensor", value: 4.98 }, minutes: 2 });
+  const part = { number: "W-7" };
   it("says in plain words what was wrong and how that is known", () => {
-    const measured = entry("reading", { reading: { id: "r1", circuit: "ect", meter: "volts-dc", red: "sig@sensor", value: 4.98 }, minutes: 2 });
     const state = foldJob([
-      measured,
-      entry("complaint", { text: "cold" }),
-      proven("ect/wire:sig"),
-      entry("repair", { text: "wire repaired" }),
-      entry("note", { text: "tyre worn" }),
+      measured(),
+      entry("complaint", { text: "cold", previous: "sensor replaced in spring" }),
+      proven("ect/wire:sig", ["r1"]),
+      entry("repair", { text: "wire repaired", unit: "ect/wire:sig" }),
+      entry("note", { text: "the loom is brittle near the exhaust" }),
+      entry("note", { text: "tyre worn", customer: true }),
     ]);
-    const report = customerReport([ect], state, proof, outside);
-    expect(report.wrong).toEqual(["A wire to the coolant temperature sensor was damaged. The part itself was sound and stays in the vehicle."]);
-    expect(report.how).toEqual([
-      "We measured 1 time in 2 minutes before anything was replaced.",
-      "Signal at the sensor: 4.98 V, where a sound circuit shows 2.1 to 2.4 V.",
-    ]);
+    const report = customerReport([ect], state, proof, told);
+    expect(report.told).toEqual(["cold", "Done to it before: sensor replaced in spring"]);
+    expect(report.wrong).toEqual(["A wire to the coolant temperature sensor was damaged. The part itself stays in the vehicle."]);
+    // No minutes are told that no clock has run, and nothing is said of replacing where nothing was replaced.
+    expect(report.how).toEqual(["We measured 1 time.", "Signal at the sensor: 4.98 V, where a sound circuit shows 2.1 to 2.4 V."]);
     expect(report.done).toEqual(["wire repaired"]);
     expect(report.besides).toEqual(["tyre worn"]);
   });
-  it("does not say what was wrong while nothing is proven", () => {
-    const state = foldJob([entry("decision", { decision: "override", unit: "ect/sensor", probability: 0.4 })]);
-    expect(customerReport([ect], state, null, new Map()).wrong).toEqual([]);
+  it("calls a part sound only where readings show it, and lets it stay only where it does", () => {
+    const entries = [measured(), proven("ect/contact:sig@sensor", ["r1"])];
+    const cleared = { ...proof, cleared: [{ unit: "ect/sensor", title: "Sensor", by: ["r2"], sentence: "" }] };
+    expect(customerReport([ect], foldJob(entries), cleared, told).wrong[0]).toMatch(/The part itself was sound and stays in the vehicle\.$/u);
+    const fitted = foldJob([...entries, entry("repair", { text: "sensor fitted too", unit: "ect/sensor", part })]);
+    expect(customerReport([ect], fitted, cleared, told).wrong).toEqual(["A plug contact of the coolant temperature sensor did not connect properly."]);
+  });
+  it("rests on the readings the verdict rests on, not on whatever else lay outside: a worn twin is no proof", () => {
+    const state = foldJob([measured("r1"), measured("r2"), proven("ect/sensor", ["r2"])]);
+    const { how } = customerReport([ect], state, proof, told);
+    expect(how).toEqual(["We measured 2 times.", "Reference at the sensor: 5.00 V, as it should be."]);
+  });
+  it("names all faults that were proven, and says where measuring cannot tell two apart", () => {
+    const both = foldJob([
+      measured(),
+      proven("ect/wire:sig", ["r1"]),
+      entry("decision", { decision: "proven", unit: "maf/contact:sig@sensor", probability: 0.97, group: ["maf/contact:sig@sensor", "maf/wire:sig"] }),
+    ]);
+    const { wrong } = customerReport([ect, maf], both, proof, told);
+    expect(wrong).toHaveLength(2);
+    expect(wrong[1]).toMatch(/^One of these, which measuring cannot tell apart: A plug contact of the air flow sensor .* Or: A wire to the air flow sensor/u);
+    // What was found at the car afterwards is what it was.
+    const found = foldJob([proven("ect/wire:sig"), entry("located", { unit: "ect/contact:sig@sensor", way: "found", place: "contact" })]);
+    expect(customerReport([ect], found, null, new Map()).wrong[0]).toMatch(/^A plug contact/u);
+  });
+  it("says what was replaced before it was proven, once somebody fitted it", () => {
+    const first = measured();
+    const override = entry("decision", { decision: "override", unit: "ect/sensor", probability: 0.4 });
+    expect(customerReport([ect], foldJob([override]), null, new Map()).wrong).toEqual([]);
+    expect(customerReport([ect], foldJob([override]), null, new Map()).how).toEqual([]);
+    const fitted = entry("repair", { text: "sensor fitted", unit: "ect/sensor", part });
+    const { how } = customerReport([ect], foldJob([override, fitted, measured()]), null, told);
+    expect(how).toEqual([
+      "We measured 1 time, after something had been replaced.",
+      "The coolant temperature sensor was replaced before it was proven to be the cause.",
+    ]);
+    expect(customerReport([ect], foldJob([first, override, fitted]), null, told).how[0]).toBe("We measured 1 time before anything was replaced.");
+    expect(customerReport([ect], foldJob([first, override, fitted, measured("r2")]), null, told).how[0]).toBe(
+      "We measured 2 times, 1 of them before anything was replaced.",
+    );
+  });
+  it("advises on a weak battery with its figures, and says nothing of a good one", () => {
+    const advised = (rest: number, cranking: number) =>
+      customerReport([ect], foldJob([entry("battery", { restVolts: rest, crankingVolts: cranking })]), null, new Map()).advised;
+    expect(advised(12.6, 10.8)).toEqual([]);
+    expect(advised(11.7, 8.1)).toEqual(["The battery is weak and should be charged and tested: 11.7 V at rest, 8.1 V while cranking."]);
+    const charged = foldJob([entry("battery", { restVolts: 11.7 }), entry("battery", { restVolts: 12.6, charged: true })]);
+    expect(customerReport([ect], charged, null, new Map())).toMatchObject({ done: ["The battery (11.7 V at rest) was charged or replaced."], advised: [] });
+  });
+  it("does not call everything sound where a reading lay outside", () => {
+    const ended = (outside: boolean) =>
+      customerReport(
+        [ect],
+        foldJob([measured(), entry("closing", { outcome: "not-reproduced" }), entry("stage", { stage: "closed" })]),
+        null,
+        new Map([["r1", { title: "Signal", outside }]]),
+      ).wrong;
+    expect(ended(true)).toEqual(["The trouble did not show itself here."]);
+    expect(ended(false)).toEqual(["The trouble did not show itself here.", "Everything we measured was as it should be."]);
   });
   it("says how a job ended that was not repaired here", () => {
     const ended = (outcome: "elsewhere" | "refused" | "not-reproduced") =>

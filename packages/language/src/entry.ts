@@ -66,7 +66,13 @@ const entryBody = {
     remedy: z.enum(["wire", "loom", "contact", "part", "clean", "module"]).optional(),
   }),
   task: z.object({ task: z.string().min(1), done: z.boolean(), text: z.string().optional() }),
-  repair: z.looseObject({ text: z.string().min(1), unit: z.string().optional(), part: partSchema.optional(), minutes: z.number().min(0).optional() }),
+  repair: z.looseObject({
+    text: z.string().min(1),
+    unit: z.string().optional().describe("what it was done to; left out where that is none of the job's units"),
+    act: z.enum(["fitted", "repaired", "cleaned"]).optional(),
+    part: partSchema.optional().describe("the new part, where one was fitted"),
+    minutes: z.number().min(0).optional(),
+  }),
   verification: z.looseObject({
     text: z.string().min(1),
     check: z.enum(["repeat", "drive", "desired", "complaint"]).optional(),
@@ -81,7 +87,7 @@ const entryBody = {
   assigned: z.object({ person: z.uuid().nullable(), name: z.string() }),
   photo: z.object({ photo: z.uuid(), caption: z.string(), width: z.number().int().positive(), height: z.number().int().positive() }),
   stage: z.object({ stage: z.enum(STAGES) }),
-  note: z.object({ text: z.string().min(1) }),
+  note: z.object({ text: z.string().min(1), customer: z.boolean().optional().describe("stands on the customer's page") }),
   retraction: z.object({ entry: z.string().min(1) }),
 };
 

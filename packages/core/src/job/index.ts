@@ -1,3 +1,4 @@
+export { type BatteryJudgement, judgeBattery } from "./battery";
 export { assertCircuits, circuitRules, problemIn } from "./circuit-rules";
 export { type Decision, decide, type JobRules, type JobSoFar, plainRules, type Refusal } from "./decide";
 export { BATTERY_READINGS, diagnosedPart } from "./diagnosed";

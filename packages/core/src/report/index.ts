@@ -1,2 +1,3 @@
-export { type CustomerReport, customerReport } from "./customer";
+export { type CustomerReport, customerReport, type ToldReading } from "./customer";
+export { provenUnits } from "./proven";
 export { readingRows } from "./readings-csv";

@@ -4,6 +4,7 @@ import { ZoomIn, ZoomOut } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useAppSelector } from "../../app/store";
 import { messages } from "../../messages";
+import { localUnitsOf } from "../units";
 import { BusDrawing } from "./BusDrawing";
 import { layoutBus } from "./bus-layout";
 import { Instruments, Posts } from "./Instruments";
@@ -355,20 +356,9 @@ function RowLabels({
 
 /** The drawing for those who cannot see it: an ordered list of parts, with their state once anything is diagnosed. */
 function TextEquivalent({ circuit, standings, judged }: { circuit: CircuitView; standings: (local: string) => Standing; judged: boolean }) {
-  const units = [
-    ...(circuit.left === "battery" ? ["battery"] : circuit.stages),
-    ...circuit.pins.flatMap((pin) => {
-      if (pin.role === "car-ground") return [pin.pin];
-      const contact = (place: string): string => `contact:${pin.pin}@${place}`;
-      const inner = pin.contacts.filter((place) => place === "module");
-      return [...inner.map(contact), `wire:${pin.pin}`, ...pin.contacts.filter((place) => place !== "module").map(contact)];
-    }),
-    ...(circuit.partUnit === null ? [] : [circuit.partUnit]),
-    ...circuit.extras,
-  ];
   return (
     <ol className="sr-only" aria-label={messages.bench.partList}>
-      {units.map((unit) => {
+      {localUnitsOf(circuit).map((unit) => {
         const { probability, cleared } = standings(unit);
         const standing = cleared ? ": cleared" : `: suspicion ${formatPercent(probability)}`;
         return <li key={unit}>{`${unitTitle(`x/${unit}`, circuit.part)}${judged ? standing : ""}`}</li>;

@@ -1,4 +1,4 @@
-import { batteryVerdict, chargePercent, leastCrankingVolts } from "@fox-lamp/core";
+import { judgeBattery } from "@fox-lamp/core";
 import type { Battery } from "@fox-lamp/language";
 import { useState } from "react";
 import { reasonOf, useReadInstrumentsMutation } from "../../app/api";
@@ -8,30 +8,15 @@ import { toast } from "../../ui/toast";
 import type { Work } from "./JobFrame";
 
 const t = messages.battery;
-const USUAL_CELSIUS = 20;
-/** Least state of charge at which cranking and readings can be trusted, percent. */
-const LEAST_CHARGE = 50;
-
 const volts = (value: number): string => `${value.toFixed(2)} V`;
 
 /** What a battery's voltages mean: in sentences, and whether anything may be tested on it. */
 export function batteryWords(battery: Battery): { fit: boolean; lines: string[] } {
-  const degC = battery.temperature ?? USUAL_CELSIUS;
-  const charge = chargePercent(battery.restVolts, degC);
+  const { fit, worn, charge, leastVolts, dips, ratedPercent } = judgeBattery(battery);
   const percent = (value: number): string => `${Math.round(value)} %`;
   const lines = [t.charge(percent(charge.value), percent(charge.low), percent(charge.high))];
-  const least = leastCrankingVolts(degC);
-  const dips = battery.crankingVolts !== undefined && battery.crankingVolts < least;
-  if (battery.crankingVolts !== undefined) lines.push((dips ? t.dipLow : t.dip)(volts(battery.crankingVolts), volts(least)));
-  let worn = false;
-  let weak = false;
-  if (battery.measuredAmps !== undefined && battery.ratedAmps !== undefined) {
-    const { percent: share, verdict } = batteryVerdict(battery.measuredAmps, battery.ratedAmps, battery.restVolts, degC);
-    lines.push(t.percent(percent(share)));
-    worn = verdict === "replace";
-    weak = verdict !== "fit";
-  }
-  const fit = charge.value >= LEAST_CHARGE && !dips && !weak;
+  if (battery.crankingVolts !== undefined) lines.push((dips ? t.dipLow : t.dip)(volts(battery.crankingVolts), volts(leastVolts)));
+  if (ratedPercent !== null) lines.push(t.percent(percent(ratedPercent)));
   lines.push(worn ? t.replace : fit ? t.fit : t.unfit);
   return { fit, lines };
 }

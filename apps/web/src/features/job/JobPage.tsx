@@ -8,7 +8,7 @@ import { Link, useNavigate } from "react-router";
 import { reasonOf, useLazyJobFileQuery, useRemoveJobMutation, useVehicleQuery } from "../../app/api";
 import { useSession } from "../../app/session";
 import { messages } from "../../messages";
-import { Block, Button, Select, TextArea, TextField } from "../../ui/form";
+import { Block, Button, Chip, Select, TextArea, TextField } from "../../ui/form";
 import { saveAs } from "../../ui/picture";
 import { RemoveDialog } from "../../ui/RemoveDialog";
 import { Label } from "../../ui/states";
@@ -263,14 +263,16 @@ function Before({ job }: Work) {
 
 function Note({ enter }: Work) {
   const [text, setText] = useState("");
+  const [customer, setCustomer] = useState(false);
   const add = (): void => {
     if (text.trim() === "") return;
-    enter({ kind: "note", body: { text: text.trim() } });
+    enter({ kind: "note", body: { text: text.trim(), ...(customer ? { customer } : {}) } });
     setText("");
+    setCustomer(false);
   };
   return (
     <form
-      className="flex items-end gap-2"
+      className="flex flex-wrap items-end gap-2"
       onSubmit={(event) => {
         event.preventDefault();
         add();
@@ -282,6 +284,11 @@ function Note({ enter }: Work) {
       <Button type="submit" disabled={text.trim() === ""}>
         {c.save}
       </Button>
+      <div className="w-full">
+        <Chip on={customer} onChange={setCustomer}>
+          {c.noteForCustomer}
+        </Chip>
+      </div>
     </form>
   );
 }

@@ -1,6 +1,6 @@
 export { CheckPage } from "./CheckPage";
 export { CodesPage } from "./CodesPage";
 export { JobPage } from "./JobPage";
-export { RepairPage } from "./RepairPage";
 export { ReportPage } from "./ReportPage";
+export { RepairPage } from "./repair/RepairPage";
 export { TriagePage } from "./TriagePage";

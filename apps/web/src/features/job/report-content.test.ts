@@ -66,18 +66,30 @@ describe("a report", () => {
       entry("battery", { restVolts: 12.6, crankingVolts: 10.4 }),
     ]);
     const readings = technical.find(({ title }) => title === "Readings");
-    expect(readings?.lines).toEqual(["1.5 min of testing"]);
+    // Whoever reads it learns when it was measured; minutes that were only reckoned are not told.
+    expect(readings?.lines).toEqual([expect.stringMatching(/^Measured 2 Mar 2026 \d\d:\d\d, Wren$/u)]);
     expect(readings?.rows?.[0]?.[0]).toBe("r1");
     expect(readings?.rows?.[0]?.[2]).toBe("4.98 V");
     expect(lines(technical, "Record")).toContain("Signal wire renewed (W-7)");
     expect(lines(technical, "Codes before and after")).toContain("P0118");
     expect(lines(technical, "Codes before and after")).toContain("engine 800 rpm");
-    expect(lines(technical, "Battery")).toContain("12.6 V, 10.4 V");
+    expect(lines(technical, "Battery")).toContain("12.6 V at rest, 10.4 V while cranking");
+    expect(lines(technical, "Codes before and after")).toContain("Asked again afterwards: no codes");
   });
 
-  it("keeps a part that was fitted before proof in sight, with its odds", () => {
+  it("keeps a decision before proof in sight, with its odds, and does not say that anything was fitted", () => {
     const { technical } = reported([entry("decision", { decision: "override", unit: "ect/sensor", probability: 0.45 })]);
+    expect(lines(technical, "Record")).toContain("Decided to replace");
     expect(lines(technical, "Record")).toContain("at odds of 45 %");
+    expect(lines(technical, "Record")).not.toContain("fitted");
+  });
+
+  it("says what was recorded as proven, when and by whom, whatever the readings would say now", () => {
+    const { technical } = reported([
+      entry("reading", { reading: READING, minutes: 1 }),
+      entry("decision", { decision: "proven", unit: "ect/wire:sig", probability: 0.97, because: ["r1"] }),
+    ]);
+    expect(technical.find(({ title }) => title === "Verdict")?.lines).toEqual([expect.stringMatching(/^Proven: .*97 %.*, 2 Mar 2026 .*, Wren$/u)]);
   });
 
   it("leaves out what was taken back", () => {

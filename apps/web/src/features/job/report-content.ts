@@ -1,4 +1,4 @@
-import { type CustomerReport, customerReport, formatPercent, type JobState } from "@fox-lamp/core";
+import { type CustomerReport, customerReport, familyById, formatPercent, type JobState } from "@fox-lamp/core";
 import { type JobDetail, type Shop, unitOfReading } from "@fox-lamp/language";
 import { format } from "date-fns";
 import type { Proven } from "../../circuit/analysis.worker";
@@ -33,29 +33,55 @@ export interface ReportContent {
 function customerSections(report: CustomerReport): Section[] {
   const section = (title: string, lines: readonly string[]): Section[] => (lines.length === 0 ? [] : [{ title, lines: lines.map(unitsAsWritten) }]);
   return [
-    ...section(t.complaint, report.told === "" ? [] : [report.told]),
+    ...section(t.complaint, report.told),
     { title: t.found, lines: report.wrong.length > 0 ? report.wrong : [t.notYet] },
     ...section(t.how, report.how),
     ...section(t.done, report.done),
     ...section(t.checked, report.checked),
     ...section(t.besides, report.besides),
+    ...section(t.advised, report.advised),
     ...section(t.plan, report.plan === null ? [] : [report.plan]),
   ];
 }
 
+/** The job's circuits as units are called by them. */
+function viewsOfJob({ circuits }: JobDetail): { readonly id: string; readonly title: string; readonly part: string }[] {
+  return circuits.map(({ id, title, family }) => ({ id, title: title ?? id, part: familyById(family)?.part ?? "Sensor" }));
+}
+
+/** What was decided, as it was recorded: verdict, odds, when, by whom. */
+function decided({ decisions }: JobState, nameOf: (unit: string) => string, time: (at: string) => string): string[] {
+  return decisions.flatMap(({ decision, unit, probability, at, by }) => {
+    const odds = probability === undefined ? "" : ` (${formatPercent(probability)})`;
+    if (decision === "proven" && unit) return [t.decided(`${nameOf(unit)}${odds}`, time(at), by)];
+    return decision === "nothing-found" ? [t.nothingFound(time(at), by)] : [];
+  });
+}
+
+/** From when to when was measured, by whom: as the entries were made. */
+function measuredWhen({ readings }: JobState, time: (at: string) => string): string[] {
+  const moments = readings.map(({ at }) => at).sort();
+  const [first, last] = [moments[0], moments.at(-1)];
+  if (first === undefined || last === undefined) return [];
+  const people = [...new Set(readings.map(({ by }) => by))].join(", ");
+  return [first === last ? t.measuredAt(time(first), people) : t.measuredFrom(time(first), time(last), people)];
+}
+
 function technicalSections(job: JobDetail, state: JobState, proven: Proven | null): Section[] {
-  const views = job.circuits.map(({ id, title }) => ({ id, title: title ?? id, part: "Sensor" }));
+  const views = viewsOfJob(job);
   const nameOf = (unit: string): string => titleOf(unit, views);
-  const minutes = state.readings.reduce((sum, reading) => sum + reading.minutes, 0);
   const time = (at: string): string => format(new Date(at), "d MMM yyyy HH:mm");
   const { proof = null } = proven ?? {};
   const windows = new Map(proof?.readings.map(({ id, window }) => [id, window]));
   const sections: Section[] = [];
-  if (proof) sections.push({ title: t.said, lines: [proof.headline] });
+  const verdicts = decided(state, nameOf, time);
+  if (verdicts.length > 0) sections.push({ title: t.said, lines: verdicts });
+  // What the readings say now, where nothing was recorded.
+  else if (proof) sections.push({ title: t.said, lines: [proof.headline] });
   if (state.readings.length > 0) {
     sections.push({
       title: t.readings,
-      lines: [t.minutes(minutes.toFixed(1))],
+      lines: measuredWhen(state, time),
       columns: [t.number, t.reading, t.value, t.window],
       rows: state.readings.map(({ reading }) => [
         reading.id,
@@ -73,8 +99,7 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
   const again = state.verifications.filter(({ of }) => of !== undefined);
   if (again.length > 0) sections.push({ title: t.beforeAfter, lines: again.map(({ text }) => unitsAsWritten(text)) });
   if (state.codes.length > 0) {
-    const after =
-      state.rescan === null ? [] : [`${t.codes.split(" ")[0] ?? ""}: ${state.rescan.codes.map(({ code }) => code).join(", ") || messages.check.stayedAway}`];
+    const after = state.rescan === null ? [] : [t.codesAfter(state.rescan.codes.map(({ code }) => code).join(", "))];
     sections.push({
       title: t.codes,
       lines: [
@@ -90,8 +115,9 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
   const facts = factWords(state.facts, state.hints);
   if (facts.length > 0) sections.push({ title: messages.facts.title, lines: [facts.join(", ")] });
   if (state.battery) {
-    const { restVolts, crankingVolts } = state.battery;
-    sections.push({ title: t.battery, lines: [`${restVolts} V${crankingVolts === undefined ? "" : `, ${crankingVolts} V`}`] });
+    const { restVolts, crankingVolts, measuredAmps, ratedAmps } = state.battery;
+    const rated = measuredAmps === undefined ? "" : t.amperes(measuredAmps, ratedAmps);
+    sections.push({ title: t.battery, lines: [`${t.rest(restVolts)}${crankingVolts === undefined ? "" : `, ${t.cranking(crankingVolts)}`}${rated}`] });
   }
   if (state.recordings.length > 0)
     sections.push({
@@ -107,6 +133,7 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
       ...overrides.map(({ unit, probability }) => t.override(nameOf(unit ?? ""), formatPercent(probability ?? 0))),
       ...located,
       ...parts,
+      ...state.notes.map(({ text, at, by }) => `${time(at)} ${by}: ${text}`),
       ...[...state.tasks.values()].filter(({ done }) => done).map(({ task, text }) => unitsAsWritten(`✓ ${taskText(task)}${text ? `: ${text}` : ""}`)),
     ],
   });
@@ -115,7 +142,8 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
 
 /** A job's report, for the customer and for technicians. @param proven the proof; null while it is being written */
 export function reportContent(job: JobDetail, state: JobState, shop: Shop | undefined, proven: Proven | null, outside: readonly string[]): ReportContent {
-  const told = state.readings.filter(({ reading }) => outside.includes(reading.id)).map(({ reading }) => [reading.id, readingTitle(reading)] as const);
+  const views = viewsOfJob(job);
+  const told = state.readings.map(({ reading }) => [reading.id, { title: readingTitle(reading, views), outside: outside.includes(reading.id) }] as const);
   const last = job.entries.at(-1)?.at;
   const mileage = state.mileageKm ?? job.vehicle.mileageKm;
   return {
