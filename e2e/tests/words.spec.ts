@@ -8,6 +8,7 @@ const RAW: readonly RegExp[] = [
   /\b[a-z][a-z0-9]*\/(?:sensor|outside|coil|heater|battery|wire:|contact:|module:|ground:|contacts:|connector:)/u,
   /\b(?:bat\+|bat-)(?![a-z])/u,
   /\b(?:sig|ref|gnd|feed|ctl|ret)[+\-12]?@\w+/u,
+  /\b[a-z][a-z0-9]*:(?:sensor|module|C\d)\b/u,
   /\b(?:volts-dc|volts-ac|amps-dc|min-max|compare-part|nothing-found|unknown-fault|does-not-start|cleared-before|hand-turn)\b/u,
   /\[\[|\bundefined\b|\bNaN\b|\[object/u,
   /\bcomes and goes\b|Module's own value|Module sees it/iu,

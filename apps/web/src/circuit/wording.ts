@@ -73,17 +73,21 @@ function betweenText(from: string, to: string): string {
   return `from ${pointWord(from)} to ${pointWord(to)}`;
 }
 
-/** A connector as it stands in a setup: "sensor", "C1", "module"; those of other circuits by their circuit's name in the file. */
-function plugWord(open: string): string {
+type Named = Pick<CircuitView, "id" | "title">;
+
+/** A connector as it stands in a setup: "sensor", "C1", "module"; of other circuits with the circuit's title. */
+export function plugWord(open: string, circuits: readonly Named[] = []): string {
   const [first = "", second] = open.split(":");
-  return second === undefined ? first : `${second} of ${first}`;
+  if (second === undefined) return first;
+  const title = circuits.find(({ id }) => id === first)?.title;
+  return circuits.length === 1 ? second : `${second} of ${title === undefined ? first : title.toLowerCase()}`;
 }
 
-/** Key, plugs and added parts in a few words. */
-export function setupText(setup: Setup): string {
+/** Key, plugs and added parts in a few words. @param circuits the job's, for connectors of other circuits */
+export function setupText(setup: Setup, circuits: readonly Named[] = []): string {
   const parts: string[] = [messages.bench.key[setup.key ?? "on"]];
   const open = setup.open ?? [];
-  parts.push(open.length === 0 ? messages.bench.plugged : messages.bench.unplugged(open.map(plugWord).join(" and ")));
+  parts.push(open.length === 0 ? messages.bench.plugged : messages.bench.unplugged(open.map((each) => plugWord(each, circuits)).join(" and ")));
   for (const added of setup.add ?? []) {
     const what = added.kind === "resistor" ? formatQuantity(added.ohms ?? 0, "ohm", 2) : messages.bench.added[added.kind];
     parts.push(`${what} ${betweenText(added.from, added.to)}`);

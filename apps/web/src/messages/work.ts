@@ -297,6 +297,15 @@ export const workMessages = {
     openTasks: (count: number) => `${count} ${count === 1 ? "task is" : "tasks are"} open.`,
     written: "Written down",
   },
+  /** What was decided, in the record. */
+  decisions: {
+    proven: "Proven",
+    "nothing-found": "Nothing wrong found",
+    override: "To be replaced before proof",
+    "unknown-fault": "A fault not known here",
+    contradiction: "Readings contradict each other",
+    narrowing: "Not settled",
+  },
   tasks: {
     "compare-part": "Compare the new part with the old one: number, shape, connector, resistance",
     "clean-first": "Clean the air-flow sensor and test it again before it is replaced",
@@ -384,7 +393,7 @@ export const workMessages = {
     reading: "Reading",
     value: "Value",
     window: "Sound",
-    cleared: "Cleared",
+    cleared: "Ruled out",
     open: "Still open",
     codes: "Codes before and after",
     beforeAfter: "Before and after",

@@ -7,6 +7,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { reasonOf, useLazyJobFileQuery, useRemoveJobMutation, useVehicleQuery } from "../../app/api";
 import { useSession } from "../../app/session";
+import { namedCircuits } from "../../circuit/names-of";
 import { messages } from "../../messages";
 import { Block, Button, Chip, Select, TextArea, TextField } from "../../ui/form";
 import { saveAs } from "../../ui/picture";
@@ -27,7 +28,8 @@ const c = messages.complaint;
 const MOST_RECORDED = 14;
 
 /** The latest entries of a job: who did what, when. */
-function History({ entries }: { entries: JobDetail["entries"] }) {
+function History({ entries, circuits }: Pick<JobDetail, "entries" | "circuits">) {
+  const named = namedCircuits(circuits);
   const [all, setAll] = useState(false);
   const shown = [...entries].reverse().slice(0, all ? undefined : MOST_RECORDED);
   return (
@@ -41,7 +43,7 @@ function History({ entries }: { entries: JobDetail["entries"] }) {
             </time>
             <span className="text-soft">{messages.kinds[entry.kind]}</span>
             <span className="col-span-full min-w-0 break-words sm:col-span-1">
-              {entryText(entry)}{" "}
+              {entryText(entry, named)}{" "}
               <span className="text-soft">
                 {entry.by}
                 {entry.imported === true ? `, ${t.imported}` : ""}
@@ -358,7 +360,7 @@ export function JobPage() {
               <BatteryBlock key={state.battery?.entry ?? "none"} {...work} />
               <Photos {...work} />
               <Note {...work} />
-              <History entries={job.entries} />
+              <History entries={job.entries} circuits={job.circuits} />
             </div>
             <aside className="space-y-4">
               <FactsBlock {...work} />

@@ -1,5 +1,5 @@
 import { ENTRY_KINDS, type JobDetail, newEntrySchema } from "@fox-lamp/language";
-import { entryText, printed } from "./entry-text";
+import { aboutText, entryText, printed, taskText } from "./entry-text";
 
 const READING = { id: "r1", circuit: "ect", meter: "volts-dc", red: "sig@sensor", black: "bat-", setup: {}, value: 4.98 };
 const RECORDING = "0192a000-0000-7000-8000-000000000001";
@@ -51,5 +51,20 @@ describe("a line of the record", () => {
 
   it("prints values of a freeze frame as they are", () => {
     expect([printed("open"), printed(800), printed({ a: 1 })]).toEqual(["open", "800", '{"a":1}']);
+  });
+});
+
+describe("what a task is about", () => {
+  const circuits = [
+    { id: "ect", title: "Coolant temperature" },
+    { id: "map", title: "Manifold pressure" },
+  ];
+  it("names connectors, leads and units as people do", () => {
+    expect(aboutText("plug-in", "ect:sensor, C1", circuits)).toBe("sensor of coolant temperature, C1");
+    expect(aboutText("plug-in", "ect:sensor", circuits.slice(0, 1))).toBe("sensor");
+    expect(aboutText("seal", "r3 sig@C1")).toMatch(/^r3, signal at C1$/iu);
+    expect(taskText("plug-in ect:sensor, map:sensor", circuits)).toMatch(/\(sensor of coolant temperature, sensor of manifold pressure\)$/u);
+    expect(taskText("keep-old")).toBe("Keep the old part until the verdict is proven");
+    expect(taskText("something else")).toBe("something else");
   });
 });

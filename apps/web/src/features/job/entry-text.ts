@@ -1,6 +1,7 @@
-import { type EntryOf, type JobDetail, unitOfReading, unitTitle } from "@fox-lamp/language";
+import { type EntryOf, type JobDetail, pointWord, unitOfReading, unitTitle } from "@fox-lamp/language";
 import { factWords } from "../../circuit/facts";
-import { readingTitle, valueText } from "../../circuit/wording";
+import type { NamedCircuit } from "../../circuit/names-of";
+import { plugWord, readingTitle, titleOf, valueText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { unitsAsWritten } from "../../ui/display";
 
@@ -9,12 +10,29 @@ export function printed(value: unknown): string {
   return typeof value === "string" || typeof value === "number" ? unitsAsWritten(String(value)) : JSON.stringify(value);
 }
 
-/** A task of the record in words: its kind and the unit it is about. */
-export function taskText(task: string): string {
-  const [kind = "", unit] = task.split(" ");
+/** What a task is about, in words: the connectors to be plugged in, the reading that left a hole, or a unit. */
+export function aboutText(kind: string, about: string, circuits: readonly { readonly id: string; readonly title: string }[] = []): string {
+  switch (kind) {
+    case "plug-in":
+      return about
+        .split(", ")
+        .map((open) => plugWord(open, circuits))
+        .join(", ");
+    case "seal": {
+      const [reading = "", point = ""] = about.split(" ");
+      return `${reading}, ${pointWord(point)}`;
+    }
+    default:
+      return unitTitle(about, "Sensor").toLowerCase();
+  }
+}
+
+/** A task of the record in words: its kind and what it is about. */
+export function taskText(task: string, circuits: readonly { readonly id: string; readonly title: string }[] = []): string {
+  const [, kind = task, about] = /^(\S+) (.+)$/u.exec(task) ?? [];
   const words = (messages.tasks as Readonly<Record<string, string>>)[kind];
   if (words === undefined) return task;
-  return unit === undefined ? words : `${words} (${unitTitle(unit, "Sensor").toLowerCase()})`;
+  return about === undefined ? words : `${words} (${aboutText(kind, about, circuits)})`;
 }
 
 /** What was said to be known, in words. */
@@ -27,8 +45,14 @@ function conditionsText({ temperature, pressure, intermittent, hints = [], facts
   ].join(", ");
 }
 
-/** What an entry says, in a few words. */
-export function entryText(entry: JobDetail["entries"][number]): string {
+/** A decision of the record in words, with the unit it is about. */
+function decisionText({ decision, unit }: EntryOf<"decision">["body"], circuits: readonly NamedCircuit[]): string {
+  const words = (messages.decisions as Readonly<Record<string, string>>)[decision] ?? decision;
+  return unit ? `${words}: ${titleOf(unit, circuits)}` : words;
+}
+
+/** What an entry says, in a few words. @param circuits the job's, by which units are called */
+export function entryText(entry: JobDetail["entries"][number], circuits: readonly NamedCircuit[] = []): string {
   switch (entry.kind) {
     case "complaint":
     case "repair":
@@ -54,16 +78,16 @@ export function entryText(entry: JobDetail["entries"][number]): string {
       return conditionsText(entry.body);
     case "reading": {
       const { reading } = entry.body;
-      return `${readingTitle(reading)}: ${valueText(reading.value, unitOfReading(reading))}`;
+      return `${readingTitle(reading, circuits)}: ${valueText(reading.value, unitOfReading(reading))}`;
     }
     case "skip":
       return entry.body.reason;
     case "decision":
-      return entry.body.unit ? `${entry.body.decision}: ${unitTitle(entry.body.unit, "Sensor")}` : entry.body.decision;
+      return decisionText(entry.body, circuits);
     case "located":
       return `${messages.repair.way[entry.body.way]}: ${entry.body.place}${entry.body.text ? `, ${entry.body.text}` : ""}`;
     case "task":
-      return unitsAsWritten(`${taskText(entry.body.task)}${entry.body.text ? `: ${entry.body.text}` : ""}`);
+      return unitsAsWritten(`${taskText(entry.body.task, circuits)}${entry.body.text ? `: ${entry.body.text}` : ""}`);
     case "stage":
       return messages.stages[entry.body.stage];
     case "closing":

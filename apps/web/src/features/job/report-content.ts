@@ -1,9 +1,10 @@
-import { type CustomerReport, customerReport, familyById, formatPercent, type JobState } from "@fox-lamp/core";
-import { type JobDetail, type Shop, unitOfReading } from "@fox-lamp/language";
+import { type CustomerReport, customerReport, formatPercent, type JobState } from "@fox-lamp/core";
+import { type JobDetail, type Reading, type Shop, unitOfReading } from "@fox-lamp/language";
 import { format } from "date-fns";
 import type { Proven } from "../../circuit/analysis.worker";
 import { factWords } from "../../circuit/facts";
 import { limitsText } from "../../circuit/limits";
+import { namedCircuits } from "../../circuit/names-of";
 import { readingTitle, setupText, titleOf, valueText } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { unitsAsWritten } from "../../ui/display";
@@ -44,11 +45,6 @@ function customerSections(report: CustomerReport): Section[] {
   ];
 }
 
-/** The job's circuits as units are called by them. */
-function viewsOfJob({ circuits }: JobDetail): { readonly id: string; readonly title: string; readonly part: string }[] {
-  return circuits.map(({ id, title, family }) => ({ id, title: title ?? id, part: familyById(family)?.part ?? "Sensor" }));
-}
-
 /** What was decided, as it was recorded: verdict, odds, when, by whom. */
 function decided({ decisions }: JobState, nameOf: (unit: string) => string, time: (at: string) => string): string[] {
   return decisions.flatMap(({ decision, unit, probability, at, by }) => {
@@ -68,7 +64,7 @@ function measuredWhen({ readings }: JobState, time: (at: string) => string): str
 }
 
 function technicalSections(job: JobDetail, state: JobState, proven: Proven | null): Section[] {
-  const views = viewsOfJob(job);
+  const views = namedCircuits(job.circuits);
   const nameOf = (unit: string): string => titleOf(unit, views);
   const time = (at: string): string => format(new Date(at), "d MMM yyyy HH:mm");
   const { proof = null } = proven ?? {};
@@ -85,7 +81,7 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
       columns: [t.number, t.reading, t.value, t.window],
       rows: state.readings.map(({ reading }) => [
         reading.id,
-        `${readingTitle(reading, views)}, ${setupText(reading.setup ?? {})}`,
+        `${readingTitle(reading, views)}, ${setupText(reading.setup ?? {}, views)}`,
         valueText(reading.value, unitOfReading(reading)),
         [windows.get(reading.id) ?? "", ...(reading.limits === undefined ? [] : [messages.bench.book(limitsText(reading.limits, unitOfReading(reading)))])]
           .filter((text) => text !== "")
@@ -134,7 +130,7 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
       ...located,
       ...parts,
       ...state.notes.map(({ text, at, by }) => `${time(at)} ${by}: ${text}`),
-      ...[...state.tasks.values()].filter(({ done }) => done).map(({ task, text }) => unitsAsWritten(`✓ ${taskText(task)}${text ? `: ${text}` : ""}`)),
+      ...[...state.tasks.values()].filter(({ done }) => done).map(({ task, text }) => unitsAsWritten(`✓ ${taskText(task, views)}${text ? `: ${text}` : ""}`)),
     ],
   });
   return sections.filter(({ lines, rows }) => lines.length > 0 || (rows ?? []).length > 0);
@@ -142,8 +138,14 @@ function technicalSections(job: JobDetail, state: JobState, proven: Proven | nul
 
 /** A job's report, for the customer and for technicians. @param proven the proof; null while it is being written */
 export function reportContent(job: JobDetail, state: JobState, shop: Shop | undefined, proven: Proven | null, outside: readonly string[]): ReportContent {
-  const views = viewsOfJob(job);
-  const told = state.readings.map(({ reading }) => [reading.id, { title: readingTitle(reading, views), outside: outside.includes(reading.id) }] as const);
+  const views = namedCircuits(job.circuits);
+  const plain = setupText({});
+  // Two readings at one point are told apart by what was done meanwhile.
+  const named = (reading: Reading): string => {
+    const how = setupText(reading.setup ?? {}, views);
+    return how === plain ? readingTitle(reading, views) : `${readingTitle(reading, views)} (${how})`;
+  };
+  const told = state.readings.map(({ reading }) => [reading.id, { title: named(reading), outside: outside.includes(reading.id) }] as const);
   const last = job.entries.at(-1)?.at;
   const mileage = state.mileageKm ?? job.vehicle.mileageKm;
   return {

@@ -10,7 +10,7 @@ export function shownUnit(table: PredictionTable): string {
 }
 
 /** Words of instruments that are no word on a display. */
-const WORDS: Readonly<Record<string, string>> = { none: "no signal", counts: "a signal" };
+const WORDS: Readonly<Record<string, string>> = { none: "no signal", counts: "a signal", OL: "OL" };
 
 /** A predicted interval in the words of its instrument. */
 export function describePredicted(predicted: Predicted, table: PredictionTable): string {
@@ -24,7 +24,7 @@ export function describePredicted(predicted: Predicted, table: PredictionTable):
 /** A reading's value as it was read. */
 export function describeValue(reading: Reading, unit: string): string {
   const { value } = reading;
-  if (typeof value === "string") return `"${value}"`;
+  if (typeof value === "string") return value === "OL" ? value : `"${value}"`;
   if (typeof value === "number") return formatQuantity(value, unit);
   return `${formatQuantity(value.min, unit)} to ${formatQuantity(value.max, unit)}`;
 }

@@ -64,7 +64,7 @@ export function CircuitPanel({ bench, analysis, circuit, drawnTest, onStart }: P
         )}
         <p className="m-0 flex flex-wrap items-center gap-x-3 text-sm text-soft">
           <span className="hidden lg:inline" aria-live="polite">
-            {bench.computing ? t.computing : test ? setupText(test.setup) : ""}
+            {bench.computing ? t.computing : test ? setupText(test.setup, analysis.circuits) : ""}
           </span>
           {factWords(state.facts, state.hints).join(" · ")}
           <Link

@@ -129,7 +129,7 @@ export function NextPanel(props: Props) {
       )}
       <p className="m-0 text-sm leading-tight text-soft lg:leading-normal">
         {t.meter[test.meter]}
-        {range === null ? "" : `, ${range}`}, {setupText(test.setup)}
+        {range === null ? "" : `, ${range}`}, {setupText(test.setup, circuits)}
         {test.needs.includes("helper") && <span className="font-bold text-ink"> {t.helper}</span>}
         {test.scope && <span className="block">{scopeText(test.scope)}</span>}
       </p>

@@ -131,7 +131,7 @@ export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, 
               <span className="readout text-sm text-soft">{reading.id}</span>
               <span>
                 {readingTitle(reading, circuits)}
-                <span className="block text-sm text-soft">{setupText(reading.setup ?? {})}</span>
+                <span className="block text-sm text-soft">{setupText(reading.setup ?? {}, circuits)}</span>
               </span>
               <span className={`readout text-right font-bold ${fits === false ? "text-ember" : ""}`}>
                 {fits === false && <span aria-hidden="true">! </span>}

@@ -1,11 +1,12 @@
 import { diagnosedPart, formatPercent } from "@fox-lamp/core";
 import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
+import { namerOf } from "../../../circuit/names-of";
 import { useAnalysis } from "../../../circuit/use-analysis";
 import { messages } from "../../../messages";
 import { Block, Button, Select } from "../../../ui/form";
 import type { Work } from "../JobFrame";
-import { namerOf, oddsOf, oddsText } from "./units";
+import { oddsOf, oddsText } from "./units";
 
 const t = messages.repair;
 

@@ -1,10 +1,10 @@
 import { unitKind } from "@fox-lamp/core";
 import type { EntryOf } from "@fox-lamp/language";
 import { useState } from "react";
+import { namerOf } from "../../../circuit/names-of";
 import { messages } from "../../../messages";
 import { Block, Button, numberIn, Select, TextField } from "../../../ui/form";
 import type { Work } from "../JobFrame";
-import { namerOf } from "./units";
 
 const t = messages.repair;
 

@@ -1,11 +1,12 @@
 import { diagnosedPart, formatPercent, provenUnits } from "@fox-lamp/core";
 import { useMemo, useState } from "react";
+import { namerOf } from "../../../circuit/names-of";
 import { useAnalysis } from "../../../circuit/use-analysis";
 import { messages } from "../../../messages";
 import { Block, Button, Select, TextArea } from "../../../ui/form";
 import type { Work } from "../JobFrame";
 import { compared, NO_PART, PartFields } from "./PartFields";
-import { ACTS, type Act, namerOf, oddsOf, oddsText, unitsOfJob, usualAct } from "./units";
+import { ACTS, type Act, oddsOf, oddsText, unitsOfJob, usualAct } from "./units";
 
 const t = messages.repair;
 /** What was worked on is none of the job's units: it is said in words. */

@@ -1,6 +1,7 @@
 import { circuitRules, condemnedUnits, formatPercent, tasksOf, unitKind } from "@fox-lamp/core";
 import { ArrowRight } from "lucide-react";
 import { Link, useNavigate } from "react-router";
+import { namerOf } from "../../../circuit/names-of";
 import { messages } from "../../../messages";
 import { Block, Button } from "../../../ui/form";
 import { JobFrame } from "../JobFrame";
@@ -9,7 +10,6 @@ import { Gate } from "./Gate";
 import { Locate } from "./Locate";
 import { Repair } from "./Repair";
 import { TaskRow } from "./TaskRow";
-import { namerOf } from "./units";
 
 const t = messages.repair;
 

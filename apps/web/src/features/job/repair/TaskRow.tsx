@@ -1,6 +1,7 @@
 import type { Task } from "@fox-lamp/core";
 import { useState } from "react";
 import { messages } from "../../../messages";
+import { aboutText } from "../entry-text";
 import type { Work } from "../JobFrame";
 
 const t = messages.repair;
@@ -10,6 +11,7 @@ export function TaskRow({ task, work }: { task: Task; work: Work }) {
   const [text, setText] = useState(task.text);
   const set = (done: boolean): void => void work.enter({ kind: "task", body: { task: task.id, done, ...(text.trim() ? { text: text.trim() } : {}) } });
   const circuit = work.job.circuits.find(({ id }) => task.about.startsWith(`${id}/`));
+  const titled = work.job.circuits.map(({ id, title }) => ({ id, title: title ?? id }));
   const given = ["torque", "sealant", "source"].flatMap((name) => (typeof circuit?.[name] === "string" ? [String(circuit[name])] : []));
   const noted = task.kind === "torque" || task.kind === "contamination";
   return (
@@ -19,7 +21,7 @@ export function TaskRow({ task, work }: { task: Task; work: Work }) {
         <span className={task.done ? "text-soft" : ""}>
           {messages.tasks[task.kind]}
           {task.kind === "torque" && <span className="block text-sm text-soft">{given.length > 0 ? t.fromSheet(given.join(", ")) : t.notOnSheet}</span>}
-          {(task.kind === "seal" || task.kind === "plug-in") && <span className="block text-sm text-soft">{task.about}</span>}
+          {(task.kind === "seal" || task.kind === "plug-in") && <span className="block text-sm text-soft">{aboutText(task.kind, task.about, titled)}</span>}
         </span>
       </label>
       {noted && (

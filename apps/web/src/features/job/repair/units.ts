@@ -1,18 +1,12 @@
-import { familyById, unitKind, viewsOf } from "@fox-lamp/core";
+import { unitKind, viewsOf } from "@fox-lamp/core";
 import type { Circuit, Diagnosis } from "@fox-lamp/language";
+import { namerOf } from "../../../circuit/names-of";
 import { localUnitsOf } from "../../../circuit/units";
-import { titleOf } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 
 /** What can be done to a unit: something new is fitted, it is repaired, or cleaned. */
 export const ACTS = ["fitted", "repaired", "cleaned"] as const;
 export type Act = (typeof ACTS)[number];
-
-/** Titles of units as the job's circuits call them. */
-export function namerOf(circuits: readonly Circuit[]): (unit: string) => string {
-  const views = circuits.map(({ id, title, family }) => ({ id, title: title ?? id, part: familyById(family)?.part ?? "Sensor" }));
-  return (unit) => titleOf(unit, views);
-}
 
 /** Every unit of the job's circuits that something can be done to: parts first, then wires and contacts, then the module's own. */
 export function unitsOfJob(circuits: readonly Circuit[]): readonly (readonly [unit: string, title: string])[] {
