@@ -17,7 +17,7 @@ const EXAMPLES: Readonly<Record<string, readonly [body: unknown, holds: readonly
   conditions: [{ temperature: 21, hints: ["rain", "mice"] }, ["21 °C", "rain, mice"]],
   reading: [{ reading: READING }, ["4.98 V"]],
   skip: [{ test: "x", reason: "Cannot reach" }, ["Cannot reach"]],
-  decision: [{ decision: "proven", unit: "ect/wire:sig" }, ["proven"]],
+  decision: [{ decision: "proven", unit: "ect/wire:sig" }, ["Proven: Signal wire"]],
   located: [{ unit: "ect/wire:sig", way: "look", place: "behind the battery tray", text: "chafed" }, ["behind the battery tray", "chafed"]],
   repair: [{ text: "Wire renewed" }, ["Wire renewed"]],
   task: [{ task: "Clean the ground", done: true, text: "bright metal" }, ["Clean the ground", "bright metal"]],
