@@ -1,8 +1,20 @@
 import type { JobDetail, Stage } from "@fox-lamp/language";
 import type { ReactNode } from "react";
+import { messages } from "../messages";
 import { StageRail } from "../ui/StageRail";
 import { vehicleName } from "../ui/vehicle";
 import { AccountMenu, Brand, ThemeButton } from "./shell";
+
+/** Circuits named in the head: of more than these the first stand for all. */
+const MOST_NAMED = 3;
+
+/** A job of many circuits by its first ones and how many more there are; its whole title stands behind it. */
+function shortTitle(title: string): string {
+  const circuits = title.split(", ");
+  if (circuits.length <= MOST_NAMED) return title;
+  const named = circuits.slice(0, MOST_NAMED - 1);
+  return messages.shell.andMore(named.join(", "), circuits.length - named.length);
+}
 
 interface Props {
   readonly job: Pick<JobDetail, "id" | "vehicle" | "title">;
@@ -19,7 +31,7 @@ export function JobHead({ job, stage, here, children }: Props) {
       <Brand />
       <p className="m-0 min-w-0 flex-1 leading-tight [overflow-wrap:anywhere] line-clamp-4 lg:order-3 lg:line-clamp-3 lg:text-right" title={job.title}>
         <span className="font-bold">{vehicleName(job.vehicle)}</span> <span className="readout whitespace-nowrap text-sm">{job.vehicle.plate}</span>{" "}
-        <span className="text-sm text-soft">{job.title}</span>
+        <span className="text-sm text-soft">{shortTitle(job.title)}</span>
       </p>
       <span className="flex items-center lg:order-4 lg:gap-1">
         {children}

@@ -79,6 +79,7 @@ export const generalMessages = {
     yourAccount: "Your account",
     day: "Day theme",
     night: "Night theme",
+    andMore: (named: string, more: number) => `${named} and ${more} more`,
     skipToContent: "Skip to content",
     unsaved: (count: number) => `${count} ${count === 1 ? "entry is" : "entries are"} kept on this device and will be sent when the server answers.`,
     unkept: (count: number) =>
