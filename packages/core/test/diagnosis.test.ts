@@ -305,6 +305,7 @@ describe("advice", () => {
       ({ title }) => title === "Signal at the sensor, plugged",
     );
     expect((before?.minutes ?? 30.7) - (after?.minutes ?? 0)).toBeCloseTo(30, 1);
+    expect([before?.wayMinutes, after?.wayMinutes]).toEqual([30, 0]);
   });
   it("asks for nothing at idle from an engine the module does not see turn", () => {
     const circuit: Circuit = { id: "crank", family: "vr-2w" };

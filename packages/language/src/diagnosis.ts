@@ -52,6 +52,7 @@ export const nextTestSchema = z.object({
   expect: expectSchema,
   gainBits: z.number(),
   minutes: z.number(),
+  wayMinutes: z.number().optional().describe("of these minutes, what it takes to get to the leads' places and to unplug; 0 where one is there already"),
   technique: z.string(),
   proves: z.string(),
   needs: z.array(z.enum(INSTRUMENTS)),

@@ -276,6 +276,8 @@ export const benchMessages = {
     car: "Battery and grounds",
     posts: { "bat-": "Battery negative", "bat+": "Battery positive", chassis: "Chassis", engine: "Engine block" },
     price: (time: string, gain: string) => `${time}; settles ${gain}`,
+    way: (time: string) => `${time} of that to get there`,
+    there: "you are there already",
     unforeseen: "Nothing can be said beforehand. What you find is kept in the record.",
     measure: "Measure this",
     leave: "Back to the proposed test",

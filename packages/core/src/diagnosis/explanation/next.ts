@@ -97,6 +97,7 @@ export function askedOf(procedure: Procedure, minutes: number) {
     ...(procedure.record ? { record: "min-max" as const } : {}),
     ...(procedure.scope === null ? {} : { scope: procedure.scope }),
     minutes,
+    ...(procedure.reach.length === 0 ? {} : { wayMinutes: Math.max(0, Number((minutes - procedure.minutes).toFixed(2))) }),
     technique: procedure.technique,
     proves: procedure.proves,
     needs: [...procedure.needs],

@@ -30,6 +30,15 @@ export function Prediction({ problem, answer, circuits }: Props) {
   );
 }
 
+/** Below this nobody has to go anywhere, minutes. */
+const AT_HAND = 0.05;
+
+/** What of a test's time is the way to its leads: after a first test at a connector the next one there costs seconds. */
+function wayText({ wayMinutes }: NextTest): string {
+  if (wayMinutes === undefined) return "";
+  return wayMinutes < AT_HAND ? own.there : own.way(minutesText(wayMinutes));
+}
+
 function Foreseen({ test, circuits }: { test: NextTest; circuits: readonly CircuitView[] }) {
   const window = windowText(test.expect, test.record !== undefined);
   return (
@@ -52,7 +61,7 @@ function Foreseen({ test, circuits }: { test: NextTest; circuits: readonly Circu
           </div>
         ))}
       </dl>
-      <p className="mt-2 text-sm text-soft">{own.price(minutesText(test.minutes), gainText(test.gainBits))}</p>
+      <p className="mt-2 text-sm text-soft">{[own.price(minutesText(test.minutes), gainText(test.gainBits)), wayText(test)].filter(Boolean).join("; ")}</p>
       {test.cautions.map((caution) => (
         <p key={caution} className="mt-2 flex gap-2 text-sm">
           <TriangleAlert size={16} className="mt-0.5 shrink-0 text-lamp" aria-hidden="true" />

@@ -114,6 +114,12 @@ describe("what a test would show", () => {
     expect(screen.getByText("25 s; settles much")).toBeTruthy();
     expect(screen.getByText("Fused lead only.")).toBeTruthy();
   });
+  it("says what of its time is the way, and that one is there already", () => {
+    const { rerender } = render(<Prediction problem={null} answer={answer({ ...test, minutes: 2.4, wayMinutes: 2 })} circuits={[CAM]} />);
+    expect(screen.getByText("2.4 min; settles much; 2 min of that to get there")).toBeTruthy();
+    rerender(<Prediction problem={null} answer={answer({ ...test, wayMinutes: 0 })} circuits={[CAM]} />);
+    expect(screen.getByText("25 s; settles much; you are there already")).toBeTruthy();
+  });
   it("or that nothing can be said; or what keeps it from being a test", () => {
     const { rerender } = render(
       <Prediction problem={null} answer={answer({ ...test, outcomes: [], expect: { low: null, high: null, unit: "" } })} circuits={[CAM]} />,
