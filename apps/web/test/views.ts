@@ -25,6 +25,7 @@ export function circuitView(id: string, title: string, more: Partial<CircuitView
     pins: [pinView("feed", "feed"), pinView("sig", "signal", { colour: "green", cavity: "2" }), pinView("gnd", "ground")],
     quantity: "level",
     unit: "",
+    absolute: false,
     left: "module",
     partUnit: "sensor",
     stages: [],

@@ -22,6 +22,7 @@ const CIRCUIT: CircuitView = {
   ],
   quantity: "temperature",
   unit: "degC",
+  absolute: false,
   left: "module",
   partUnit: "sensor",
   stages: [],

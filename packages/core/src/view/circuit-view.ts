@@ -25,6 +25,8 @@ export interface CircuitView {
   readonly pins: readonly PinView[];
   readonly quantity: Quantity;
   readonly unit: string;
+  /** It senses pressure against nothing, the air's own included; another pressure is against the air outside, as a gauge shows it. */
+  readonly absolute: boolean;
   /** What stands on the left: the module, or the battery. */
   readonly left: "module" | "battery";
   /** Repair unit of the box on the right; null where there is none of its own. */
@@ -80,6 +82,7 @@ export function viewOf(model: Model, circuit: CircuitModel): CircuitView {
     pins: battery ? CAR_GROUNDS : paths.map((path) => pinView(circuit, path)),
     quantity: built.world.quantity,
     unit: built.world.unit,
+    absolute: built.world.outsideAir === true,
     left: battery ? "battery" : "module",
     partUnit: units.includes("sensor") ? "sensor" : units.includes("coil") ? "coil" : null,
     stages: units.filter((unit) => parseLocalUnit(id, unit)?.kind === "module"),

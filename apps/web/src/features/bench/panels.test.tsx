@@ -17,6 +17,7 @@ const view = (id: string, title: string): CircuitView => ({
   pins: [],
   quantity: "none",
   unit: "",
+  absolute: false,
   left: "module",
   partUnit: "coil",
   stages: [],

@@ -47,6 +47,7 @@ export function CircuitPanel({ bench, analysis, circuit, drawnTest, onStart }: P
             <Known
               key={`${circuit.id}${String(state.conditions[circuit.quantity])}`}
               quantity={circuit.quantity}
+              absolute={circuit.absolute}
               conditions={state.conditions}
               onSet={(conditions) => bench.enter({ kind: "conditions", body: conditions })}
             />

@@ -19,12 +19,16 @@ const BASE_UNITS: Readonly<Record<KnownQuantity, string>> = { temperature: "degC
 
 interface Props {
   readonly quantity: KnownQuantity;
+  /** The pressure asked for is absolute: a gauge against the air outside shows another figure. */
+  readonly absolute: boolean;
   readonly conditions: JobState["conditions"];
   readonly onSet: (conditions: JobState["conditions"]) => void;
 }
 
 /** What is known of the sensed quantity from elsewhere: it makes every prediction sharper. */
-export function Known({ quantity, conditions, onSet }: Props) {
+export function Known({ quantity, absolute, conditions, onSet }: Props) {
+  const label = quantity === "pressure" && absolute ? t.absolutePressure : t.known[quantity];
+  const hint = quantity === "pressure" ? (absolute ? t.absoluteHint : t.gaugeHint) : t.knownHint;
   const known = conditions[quantity];
   const base = BASE_UNITS[quantity];
   const unit = unitLabel(base);
@@ -32,7 +36,17 @@ export function Known({ quantity, conditions, onSet }: Props) {
   const parsed = parseShorthand(text);
   const fits = parsed.ok && parsed.value !== "OL" && (parsed.unit === null || parsed.unit === base);
   const typed = !fits || typeof parsed.value !== "number" ? null : parsed.unit === null ? typedValue(parsed.value, base) : parsed.value;
-  const problem = text.trim() === "" ? null : looksLikeAltitude(text) ? messages.facts.isAltitude(text) : fits ? null : messages.facts.wrongUnit(text, unit);
+  const against = absolute && typed !== null && typed < 0;
+  const problem =
+    text.trim() === ""
+      ? null
+      : looksLikeAltitude(text)
+        ? messages.facts.isAltitude(text)
+        : against
+          ? t.notAbsolute(text)
+          : fits
+            ? null
+            : messages.facts.wrongUnit(text, unit);
   const changed = text.trim() === "" ? known !== undefined : problem === null && typed !== null && (known === undefined || Math.abs(typed - known) > 0.05);
   const submit = (event: FormEvent): void => {
     event.preventDefault();
@@ -41,16 +55,16 @@ export function Known({ quantity, conditions, onSet }: Props) {
     onSet(typed === null ? rest : { ...rest, [quantity]: typed });
   };
   return (
-    <form onSubmit={submit} className="flex flex-wrap items-center gap-2 text-sm text-soft" title={t.knownHint}>
+    <form onSubmit={submit} className="flex flex-wrap items-center gap-2 text-sm text-soft" title={hint}>
       <label className="flex items-center gap-2">
-        {t.known[quantity]}
+        {label}
         <input
           value={text}
           onChange={(event) => setText(event.target.value)}
           inputMode="decimal"
           aria-invalid={problem !== null}
           className="readout h-11 w-20 rounded-md border border-line bg-well px-2 text-right text-ink"
-          aria-label={`${t.known[quantity]}, ${unit}. ${t.knownHint}`}
+          aria-label={`${label}, ${unit}. ${hint}`}
         />
         {unit}
       </label>
