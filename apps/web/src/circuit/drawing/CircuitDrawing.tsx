@@ -18,6 +18,9 @@ export interface Standings {
   readonly verdict: Pick<Diagnosis["verdict"], "refuted">;
 }
 
+/** Nothing is suspected and nothing ruled out before anything was diagnosed. */
+export const UNDIAGNOSED: Standings = { units: [], verdict: { refuted: [] } };
+
 interface Props {
   readonly circuit: CircuitView;
   /** All circuits of the job: a shared wire is drawn with its branches. */

@@ -12,6 +12,7 @@ import { messages } from "../../messages";
 import { Block, Button, Chip, Select, TextArea, TextField } from "../../ui/form";
 import { saveAs } from "../../ui/picture";
 import { RemoveDialog } from "../../ui/RemoveDialog";
+import { stagePath } from "../../ui/StageRail";
 import { Label } from "../../ui/states";
 import { toast } from "../../ui/toast";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
@@ -125,15 +126,6 @@ function Complaint({ job, state, enter }: Work) {
   );
 }
 
-const STEP_PAGE: Readonly<Record<Stage, string>> = {
-  complaint: "/codes",
-  codes: "/codes",
-  triage: "/triage",
-  bench: "/bench",
-  repair: "/repair",
-  check: "/check",
-  closed: "/report",
-};
 /** Where one goes on: each stage's page and what its button says. */
 const GO: Readonly<Record<Stage, string>> = {
   complaint: t.go.codes,
@@ -150,7 +142,7 @@ function GoOn({ job, state, enter }: Work) {
   const navigate = useNavigate();
   const goOn = (): void => {
     if (state.stage === "complaint") enter({ kind: "stage", body: { stage: "codes" } });
-    void navigate(`/jobs/${job.id}${STEP_PAGE[state.stage]}`);
+    void navigate(stagePath(job.id, state.stage === "complaint" ? "codes" : state.stage));
   };
   return (
     <Button weight="next" onClick={goOn} className="flex min-h-12 w-full items-center justify-center gap-2">

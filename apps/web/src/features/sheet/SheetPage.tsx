@@ -5,7 +5,7 @@ import { useNavigate, useParams } from "react-router";
 import { reasonOf, useChangeVehicleMutation, useVehicleQuery } from "../../app/api";
 import { JobHead } from "../../app/JobHead";
 import { namedInTurn, useEnter, useJob } from "../../app/use-job";
-import { CircuitDrawing } from "../../circuit/drawing/CircuitDrawing";
+import { CircuitDrawing, UNDIAGNOSED } from "../../circuit/drawing/CircuitDrawing";
 import { messages } from "../../messages";
 import { unitsAsWritten } from "../../ui/display";
 import { FilePick } from "../../ui/FilePick";
@@ -19,7 +19,6 @@ import type { ParameterField } from "./parameters";
 import { type DraftState, useDraft } from "./use-draft";
 
 const t = messages.sheet;
-const UNKNOWN = { units: [], verdict: { refuted: [] } };
 const CODE_KINDS = ["low", "high", "performance", "no-activity", "circuit", "correlation"] as const;
 const JOINS = ["module", "S1", "S2", "S3"] as const;
 
@@ -315,7 +314,7 @@ function Sheet({ job, state: { stage, readings: taken }, edited }: { job: Job; s
               <CircuitDrawing
                 circuit={shown}
                 circuits={drawn}
-                diagnosis={UNKNOWN}
+                diagnosis={UNDIAGNOSED}
                 test={null}
                 healthy={undefined}
                 measured={new Map()}

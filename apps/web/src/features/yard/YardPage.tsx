@@ -1,4 +1,4 @@
-import type { JobSummary, Stage } from "@fox-lamp/language";
+import type { JobSummary } from "@fox-lamp/language";
 import { formatDistanceToNow } from "date-fns";
 import { Plus, Search, Upload } from "lucide-react";
 import { useEffect, useState } from "react";
@@ -10,23 +10,14 @@ import { useAppDispatch, useAppSelector } from "../../app/store";
 import { messages } from "../../messages";
 import { FilePick } from "../../ui/FilePick";
 import { Button, Chip } from "../../ui/form";
+import { stagePath } from "../../ui/StageRail";
 import { Plain } from "../../ui/states";
 import { toast } from "../../ui/toast";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
 
-/** Where a job is gone on with. */
-const PAGE: Readonly<Record<Stage, string>> = {
-  complaint: "",
-  codes: "/codes",
-  triage: "/triage",
-  bench: "/bench",
-  repair: "/repair",
-  check: "/check",
-  closed: "",
-};
-
 function JobRow({ job }: { job: JobSummary }) {
-  const target = `/jobs/${job.id}${PAGE[job.stage]}`;
+  // Gone on with where it stands; of a closed job its record is opened.
+  const target = job.stage === "closed" ? `/jobs/${job.id}` : stagePath(job.id, job.stage);
   return (
     <li className="border-t border-line first:border-t-0">
       <Link to={target} className="grid gap-x-6 gap-y-1 px-4 py-3 text-ink no-underline hover:bg-well md:grid-cols-[14rem_1fr_9rem_11rem]">

@@ -1,12 +1,10 @@
 import type { Opening } from "@fox-lamp/core";
 import type { ReactNode } from "react";
-import { CircuitDrawing } from "../../../circuit/drawing/CircuitDrawing";
+import { CircuitDrawing, UNDIAGNOSED } from "../../../circuit/drawing/CircuitDrawing";
 import { messages } from "../../../messages";
 import { Label } from "../../../ui/states";
 
 const t = messages.bench;
-/** Nothing is suspected and nothing ruled out before anything was worked out. */
-const NOTHING_YET = { units: [], verdict: { refuted: [] } };
 const NOTHING_READ: ReadonlyMap<string, number> = new Map();
 
 interface Props {
@@ -39,7 +37,7 @@ export function OpeningBench({ title, opening, working, busy, log }: Props) {
             <CircuitDrawing
               circuit={circuit}
               circuits={opening.circuits}
-              diagnosis={NOTHING_YET}
+              diagnosis={UNDIAGNOSED}
               test={null}
               healthy={undefined}
               measured={NOTHING_READ}
