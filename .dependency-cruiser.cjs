@@ -67,6 +67,20 @@ module.exports = {
       from: { path: "^apps/web/src/features/([^/]+)/" },
       to: { path: "^apps/web/src/features/", pathNot: "^apps/web/src/features/$1/" },
     },
+    {
+      name: "stages-apart",
+      comment: "A stage's page of a job never imports another's; what they share stands beside them.",
+      severity: "error",
+      from: { path: "^apps/web/src/features/job/([^/]+)/", pathNot: TEST },
+      to: { path: "^apps/web/src/features/job/[^/]+/", pathNot: "^apps/web/src/features/job/($1|shared)/" },
+    },
+    {
+      name: "pages-apart",
+      comment: "A page is gone to, never imported by another.",
+      severity: "error",
+      from: { path: "^apps/web/src/features/.+Page\\.tsx$" },
+      to: { path: "^apps/web/src/features/.+Page\\.tsx$" },
+    },
     { name: "no-unresolved", severity: "error", from: {}, to: { couldNotResolve: true } },
   ],
   options: {

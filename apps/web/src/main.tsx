@@ -1,3 +1,4 @@
+import { DeadEnd } from "./app/DeadEnd";
 import "@fontsource-variable/atkinson-hyperlegible-mono";
 import "@fontsource-variable/atkinson-hyperlegible-next";
 import "@fontsource/noto-sans/greek-400.css";
@@ -58,7 +59,7 @@ createRoot(document.getElementById("root") as HTMLElement).render(
                 element={
                   <>
                     <PageTitle word={messages.pages.nothing} />
-                    <PlainPage>{messages.states.noPage}</PlainPage>
+                    <DeadEnd>{messages.states.noPage}</DeadEnd>
                   </>
                 }
               />

@@ -93,6 +93,7 @@ export const generalMessages = {
     loading: "Loading ...",
     failed: "The server does not answer.",
     retry: "Try again",
+    wayOn: "To the yard",
     noJob: "There is no such job in this shop.",
     empty: "No jobs yet.",
     noMatch: (text: string) => `Nothing matches "${text}".`,

@@ -17,12 +17,12 @@ export function Plain({ children, retry }: { children: ReactNode; retry?: (() =>
   );
 }
 
-/** A page that waits or has a message instead of its content: a page like any other, with a landmark, a heading and the place skip links go to. */
-export function PlainPage({ children, retry }: { children: string; retry?: (() => void) | undefined }) {
+/** A page that waits: a page like any other, with a landmark, a heading and the place skip links go to. */
+export function PlainPage({ children }: { children: string }) {
   return (
-    <main id="content" className="flex min-h-64 flex-1 flex-col" aria-busy={retry === undefined}>
+    <main id="content" className="flex min-h-64 flex-1 flex-col" aria-busy>
       <h1 className="sr-only">{children}</h1>
-      <Plain retry={retry}>{children}</Plain>
+      <Plain>{children}</Plain>
     </main>
   );
 }

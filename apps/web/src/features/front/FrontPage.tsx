@@ -1,28 +1,14 @@
 import type { Front } from "@fox-lamp/language";
-import { statusOf, useFrontQuery, useMakeFirstMutation, useSignInMutation } from "../../app/api";
-import { useFreshSession } from "../../app/session";
+import { useFrontQuery, useMakeFirstMutation } from "../../app/api";
+import { DeadEnd } from "../../app/DeadEnd";
 import { useAppSelector } from "../../app/store";
 import { messages } from "../../messages";
 import { Button } from "../../ui/form";
 import { PlainPage } from "../../ui/states";
 import { DoorForm, Doorway } from "./Doorway";
+import { useEnterAs } from "./use-enter-as";
 
 const t = messages.front;
-
-/** Signs in; what went wrong comes back in words, null where nothing did. */
-export function useEnterAs(): (name: string, password: string) => Promise<unknown> {
-  const [signIn] = useSignInMutation();
-  const fresh = useFreshSession();
-  return async (name, password) => {
-    const answer = await signIn({ name, password });
-    if (!("error" in answer)) {
-      fresh();
-      return null;
-    }
-    const status = statusOf(answer.error);
-    return status === 429 ? t.tooMany : status === 401 || status === 400 ? t.wrong : answer.error;
-  };
-}
 
 function DemoPeople({ people }: { people: Front["demo"] }) {
   const enter = useEnterAs();
@@ -56,7 +42,7 @@ export function FrontPage() {
   const [makeFirst] = useMakeFirstMutation();
   const enter = useEnterAs();
   const waiting = useAppSelector((state) => state.outbox.waiting.length);
-  if (error && !front) return <PlainPage retry={() => void refetch()}>{messages.states.failed}</PlainPage>;
+  if (error && !front) return <DeadEnd retry={() => void refetch()}>{messages.states.failed}</DeadEnd>;
   if (!front) return <PlainPage>{messages.states.loading}</PlainPage>;
   if (front.empty) {
     const make = async (values: Record<string, string>): Promise<unknown> => {

@@ -1,9 +1,10 @@
 import { useNavigate, useParams } from "react-router";
 import { reasonOf, useAcceptInvitationMutation, useInvitationQuery } from "../../app/api";
+import { DeadEnd } from "../../app/DeadEnd";
 import { messages } from "../../messages";
 import { PlainPage } from "../../ui/states";
 import { DoorForm, Doorway } from "./Doorway";
-import { useEnterAs } from "./FrontPage";
+import { useEnterAs } from "./use-enter-as";
 
 const t = messages.front;
 
@@ -14,7 +15,7 @@ export function InvitationPage() {
   const { data, error } = useInvitationQuery(code);
   const [accept] = useAcceptInvitationMutation();
   const enter = useEnterAs();
-  if (error) return <PlainPage>{reasonOf(error) ?? messages.states.failed}</PlainPage>;
+  if (error) return <DeadEnd>{reasonOf(error) ?? messages.states.failed}</DeadEnd>;
   if (!data) return <PlainPage>{messages.states.loading}</PlainPage>;
   const come = async (values: Record<string, string>): Promise<unknown> => {
     const { name = "", username = "", password = "", email } = values;

@@ -1,6 +1,6 @@
-export { CheckPage } from "./CheckPage";
-export { CodesPage } from "./CodesPage";
-export { JobPage } from "./JobPage";
-export { ReportPage } from "./ReportPage";
+export { CheckPage } from "./check/CheckPage";
+export { CodesPage } from "./codes/CodesPage";
+export { JobPage } from "./complaint/JobPage";
 export { RepairPage } from "./repair/RepairPage";
-export { TriagePage } from "./TriagePage";
+export { ReportPage } from "./report/ReportPage";
+export { TriagePage } from "./triage/TriagePage";

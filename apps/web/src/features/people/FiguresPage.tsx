@@ -2,6 +2,7 @@ import { formatPercent } from "@fox-lamp/core";
 import { OUTCOMES, unitTitle } from "@fox-lamp/language";
 import { Link } from "react-router";
 import { reasonOf, useFiguresQuery, useShopQuery } from "../../app/api";
+import { DeadEnd } from "../../app/DeadEnd";
 import { PageHead } from "../../app/shell";
 import { messages } from "../../messages";
 import { Block } from "../../ui/form";
@@ -23,7 +24,7 @@ function Figure({ name, value, hint }: { name: string; value: string; hint?: str
 export function FiguresPage() {
   const { data, error, refetch } = useFiguresQuery(undefined, { refetchOnMountOrArgChange: true });
   const { data: shop } = useShopQuery();
-  if (error) return <PlainPage retry={() => void refetch()}>{reasonOf(error) ?? messages.states.failed}</PlainPage>;
+  if (error) return <DeadEnd retry={() => void refetch()}>{reasonOf(error) ?? messages.states.failed}</DeadEnd>;
   if (!data) return <PlainPage>{messages.states.loading}</PlainPage>;
   const rightWord = (right: boolean | null): string => (right === null ? t.overrideOpen : right ? t.overrideRight : t.overrideWrong);
   return (

@@ -13,6 +13,7 @@ import {
   useShopQuery,
   useWithdrawMutation,
 } from "../../app/api";
+import { DeadEnd } from "../../app/DeadEnd";
 import { useSession } from "../../app/session";
 import { PageHead } from "../../app/shell";
 import { messages } from "../../messages";
@@ -131,7 +132,7 @@ export function PeoplePage() {
   const [withdraw] = useWithdrawMutation();
   const [role, setRole] = useState<Role>("technician");
   const [problem, setProblem] = useState<string | null>(null);
-  if (me && !foreman) return <PlainPage>{t.foremanOnly}</PlainPage>;
+  if (me && !foreman) return <DeadEnd>{t.foremanOnly}</DeadEnd>;
   if (!shop) return <PlainPage>{messages.states.loading}</PlainPage>;
   const addressOf = (code: string): string => `${location.origin}/come/${code}`;
   const send = async (event: FormEvent<HTMLFormElement>): Promise<void> => {

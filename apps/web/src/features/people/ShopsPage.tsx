@@ -1,5 +1,6 @@
 import { type FormEvent, useState } from "react";
 import { reasonOf, useOpenShopMutation, useShopsQuery } from "../../app/api";
+import { DeadEnd } from "../../app/DeadEnd";
 import { useSession } from "../../app/session";
 import { PageHead } from "../../app/shell";
 import { messages } from "../../messages";
@@ -15,7 +16,7 @@ export function ShopsPage() {
   const { data: shops } = useShopsQuery(undefined, { skip: !owner });
   const [open, { data: invitation }] = useOpenShopMutation();
   const [problem, setProblem] = useState<string | null>(null);
-  if (me && !owner) return <PlainPage>{t.ownerOnly}</PlainPage>;
+  if (me && !owner) return <DeadEnd>{t.ownerOnly}</DeadEnd>;
   if (!shops) return <PlainPage>{messages.states.loading}</PlainPage>;
   const send = async (event: FormEvent<HTMLFormElement>): Promise<void> => {
     event.preventDefault();

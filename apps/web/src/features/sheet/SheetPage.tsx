@@ -3,6 +3,7 @@ import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow, pi
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { reasonOf, useChangeVehicleMutation, useVehicleQuery } from "../../app/api";
+import { DeadEnd } from "../../app/DeadEnd";
 import { JobHead } from "../../app/JobHead";
 import { namedInTurn, useEnter, useJob } from "../../app/use-job";
 import { CircuitDrawing, UNDIAGNOSED } from "../../circuit/drawing/CircuitDrawing";
@@ -141,8 +142,8 @@ function circuitsIn(text: string, name: string): Circuit[] {
 export function SheetPage() {
   const { id = "", circuit: edited } = useParams();
   const { job, state: jobState, missing, failed, retry } = useJob(id);
-  if (missing) return <PlainPage>{messages.states.noJob}</PlainPage>;
-  if (failed && !job) return <PlainPage retry={retry}>{messages.states.failed}</PlainPage>;
+  if (missing) return <DeadEnd>{messages.states.noJob}</DeadEnd>;
+  if (failed && !job) return <DeadEnd retry={retry}>{messages.states.failed}</DeadEnd>;
   if (!job) return <PlainPage>{messages.states.loading}</PlainPage>;
   return <Sheet key={`${id} ${edited ?? ""}`} job={job} state={jobState} edited={edited} />;
 }

@@ -1,5 +1,6 @@
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
+import { DeadEnd } from "../../../app/DeadEnd";
 import { titleOf } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { PlainPage } from "../../../ui/states";
@@ -52,8 +53,8 @@ export function BenchPage() {
   };
   const verbs = useVerbs(bench, { id, opened, open: setOpened, onCallout: openCallout, onRead: () => void read() });
 
-  if (bench.missing) return <PlainPage>{messages.states.noJob}</PlainPage>;
-  if (bench.failed && !job) return <PlainPage retry={bench.retry}>{messages.states.failed}</PlainPage>;
+  if (bench.missing) return <DeadEnd>{messages.states.noJob}</DeadEnd>;
+  if (bench.failed && !job) return <DeadEnd retry={bench.retry}>{messages.states.failed}</DeadEnd>;
   if (!job) return <PlainPage>{messages.states.loading}</PlainPage>;
   const minutes = state.readings.reduce((sum, reading) => sum + reading.minutes, 0);
   // The record of what was read is there whatever becomes of its analysis: what broke it can be taken back.

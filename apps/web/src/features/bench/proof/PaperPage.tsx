@@ -4,6 +4,7 @@ import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { Link, useParams } from "react-router";
 import { useShopQuery } from "../../../app/api";
+import { DeadEnd } from "../../../app/DeadEnd";
 import { usePerson } from "../../../app/session";
 import { Brand } from "../../../app/shell";
 import { useJob } from "../../../app/use-job";
@@ -26,8 +27,8 @@ export function PaperPage() {
   const person = usePerson();
   const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null) : null), [job, state, shop]);
   const { analysis, failure } = useAnalysis(diagnosed);
-  if (missing) return <PlainPage>{messages.states.noJob}</PlainPage>;
-  if (failure !== null) return <PlainPage>{failure}</PlainPage>;
+  if (missing) return <DeadEnd>{messages.states.noJob}</DeadEnd>;
+  if (failure !== null) return <DeadEnd>{failure}</DeadEnd>;
   if (!job || !analysis) return <PlainPage>{messages.bench.computing}</PlainPage>;
   const { diagnosis, circuits } = analysis;
   return (

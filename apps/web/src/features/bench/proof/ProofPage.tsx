@@ -3,6 +3,7 @@ import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { useParams } from "react-router";
 import { useShopQuery } from "../../../app/api";
+import { DeadEnd } from "../../../app/DeadEnd";
 import { Brand, ThemeButton } from "../../../app/shell";
 import { useJob } from "../../../app/use-job";
 import { useProof } from "../../../circuit/use-analysis";
@@ -21,8 +22,8 @@ export function ProofPage() {
   const { data: shop } = useShopQuery();
   const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null) : null), [job, state, shop]);
   const proven = useProof(diagnosed);
-  if (missing) return <PlainPage>{messages.states.noJob}</PlainPage>;
-  if (failed && !job) return <PlainPage retry={retry}>{messages.states.failed}</PlainPage>;
+  if (missing) return <DeadEnd>{messages.states.noJob}</DeadEnd>;
+  if (failed && !job) return <DeadEnd retry={retry}>{messages.states.failed}</DeadEnd>;
   if (!job) return <PlainPage>{messages.states.loading}</PlainPage>;
   return (
     <>

@@ -5,7 +5,7 @@ import { namerOf } from "../../../circuit/names-of";
 import { useAnalysis } from "../../../circuit/use-analysis";
 import { messages } from "../../../messages";
 import { Block, Button, Select } from "../../../ui/form";
-import type { Work } from "../JobFrame";
+import type { Work } from "../shared/JobFrame";
 import { oddsOf, oddsText } from "./units";
 
 const t = messages.repair;

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { namerOf } from "../../../circuit/names-of";
 import { messages } from "../../../messages";
 import { Block, Button, numberIn, Select, TextField } from "../../../ui/form";
-import type { Work } from "../JobFrame";
+import type { Work } from "../shared/JobFrame";
 
 const t = messages.repair;
 

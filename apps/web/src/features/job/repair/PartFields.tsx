@@ -3,7 +3,7 @@ import { circuitOfUnit, type Part } from "@fox-lamp/language";
 import { valueTyped } from "../../../circuit/typed";
 import { messages } from "../../../messages";
 import { Chip, Select, TextField } from "../../../ui/form";
-import type { Work } from "../JobFrame";
+import type { Work } from "../shared/JobFrame";
 
 const t = messages.repair;
 

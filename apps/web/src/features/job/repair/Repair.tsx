@@ -4,7 +4,7 @@ import { namerOf } from "../../../circuit/names-of";
 import { useAnalysis } from "../../../circuit/use-analysis";
 import { messages } from "../../../messages";
 import { Block, Button, Select, TextArea } from "../../../ui/form";
-import type { Work } from "../JobFrame";
+import type { Work } from "../shared/JobFrame";
 import { compared, NO_PART, PartFields } from "./PartFields";
 import { ACTS, type Act, oddsOf, oddsText, unitsOfJob, usualAct } from "./units";
 

@@ -1,8 +1,8 @@
 import type { Task } from "@fox-lamp/core";
 import { useState } from "react";
 import { messages } from "../../../messages";
-import { aboutText } from "../entry-text";
-import type { Work } from "../JobFrame";
+import { aboutText } from "../shared/entry-text";
+import type { Work } from "../shared/JobFrame";
 
 const t = messages.repair;
 

@@ -3,12 +3,12 @@ import type { Recording } from "@fox-lamp/language";
 import { AlertTriangle, Upload } from "lucide-react";
 import { lazy, Suspense, useEffect, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
-import { reasonOf, useLazyRecordingQuery, usePutRecordingMutation, useScanMutation } from "../../app/api";
-import { messages } from "../../messages";
-import { FilePick } from "../../ui/FilePick";
-import { Block, Button, Chip } from "../../ui/form";
-import { figure } from "./codes-text";
-import type { Work } from "./JobFrame";
+import { reasonOf, useLazyRecordingQuery, usePutRecordingMutation, useScanMutation } from "../../../app/api";
+import { messages } from "../../../messages";
+import { FilePick } from "../../../ui/FilePick";
+import { Block, Button, Chip } from "../../../ui/form";
+import { figure } from "../shared/codes-text";
+import type { Work } from "../shared/JobFrame";
 import { recordingIn } from "./log-csv";
 
 const t = messages.codes;

@@ -1,6 +1,6 @@
 import { foldJob } from "@fox-lamp/core";
 import type { JobDetail, Shop } from "@fox-lamp/language";
-import type { Proven } from "../../circuit/analysis.worker";
+import type { Proven } from "../../../circuit/analysis.worker";
 import { reportContent } from "./report-content";
 
 type Stored = JobDetail["entries"][number];

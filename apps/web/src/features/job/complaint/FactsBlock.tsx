@@ -1,9 +1,9 @@
 import { CODE_FACTS, ENGINE_STATES, type Facts, keysOf, LAMP_STATES } from "@fox-lamp/language";
 import { useState } from "react";
-import { altitudeIn } from "../../circuit/facts";
-import { messages } from "../../messages";
-import { Block, Chip, Select, TextField } from "../../ui/form";
-import type { Work } from "./JobFrame";
+import { altitudeIn } from "../../../circuit/facts";
+import { messages } from "../../../messages";
+import { Block, Chip, Select, TextField } from "../../../ui/form";
+import type { Work } from "../shared/JobFrame";
 
 const t = messages.facts;
 const UNKNOWN = "";

@@ -1,9 +1,9 @@
 import { type EntryOf, type JobDetail, pointWord, unitOfReading, unitTitle } from "@fox-lamp/language";
-import { factWords } from "../../circuit/facts";
-import type { NamedCircuit } from "../../circuit/names-of";
-import { plugWord, readingTitle, titleOf, valueText } from "../../circuit/wording";
-import { messages } from "../../messages";
-import { unitsAsWritten } from "../../ui/display";
+import { factWords } from "../../../circuit/facts";
+import type { NamedCircuit } from "../../../circuit/names-of";
+import { plugWord, readingTitle, titleOf, valueText } from "../../../circuit/wording";
+import { messages } from "../../../messages";
+import { unitsAsWritten } from "../../../ui/display";
 
 /** A value of a freeze frame or of an open record, as text. */
 export function printed(value: unknown): string {

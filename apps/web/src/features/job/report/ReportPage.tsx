@@ -1,12 +1,12 @@
 import { diagnosedPart } from "@fox-lamp/core";
 import { Download, Printer } from "lucide-react";
 import { useMemo, useState } from "react";
-import { useAnalysis, useProof } from "../../circuit/use-analysis";
-import { within } from "../../circuit/wording";
-import { messages } from "../../messages";
-import { Button } from "../../ui/form";
-import { saveAs } from "../../ui/picture";
-import { JobFrame, type Work } from "./JobFrame";
+import { useAnalysis, useProof } from "../../../circuit/use-analysis";
+import { within } from "../../../circuit/wording";
+import { messages } from "../../../messages";
+import { Button } from "../../../ui/form";
+import { saveAs } from "../../../ui/picture";
+import { JobFrame, type Work } from "../shared/JobFrame";
 import { type ReportContent, reportContent, type Section } from "./report-content";
 
 const t = messages.report;

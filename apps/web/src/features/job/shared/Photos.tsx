@@ -1,14 +1,14 @@
 import { Camera } from "lucide-react";
 import { useState } from "react";
 import { v7 as uuidv7 } from "uuid";
-import { reasonOf, usePutPhotoMutation, useRemovedPhotosQuery, useRemovePhotoMutation } from "../../app/api";
-import { useSession } from "../../app/session";
-import { messages } from "../../messages";
-import { FilePick } from "../../ui/FilePick";
-import { Block, Button } from "../../ui/form";
-import { Modal } from "../../ui/Modal";
-import { smallPicture } from "../../ui/picture";
-import { RemoveDialog } from "../../ui/RemoveDialog";
+import { reasonOf, usePutPhotoMutation, useRemovedPhotosQuery, useRemovePhotoMutation } from "../../../app/api";
+import { useSession } from "../../../app/session";
+import { messages } from "../../../messages";
+import { FilePick } from "../../../ui/FilePick";
+import { Block, Button } from "../../../ui/form";
+import { Modal } from "../../../ui/Modal";
+import { smallPicture } from "../../../ui/picture";
+import { RemoveDialog } from "../../../ui/RemoveDialog";
 import type { Work } from "./JobFrame";
 
 const t = messages.intake;

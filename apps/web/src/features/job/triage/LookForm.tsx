@@ -1,10 +1,10 @@
 import { type Finding, findingsAt, type Reading } from "@fox-lamp/language";
 import { useState } from "react";
-import { nextName } from "../../app/use-job";
-import { readingTitle, valueText } from "../../circuit/wording";
-import { messages } from "../../messages";
-import { Block, Button, Select } from "../../ui/form";
-import type { Work } from "./JobFrame";
+import { nextName } from "../../../app/use-job";
+import { readingTitle, valueText } from "../../../circuit/wording";
+import { messages } from "../../../messages";
+import { Block, Button, Select } from "../../../ui/form";
+import type { Work } from "../shared/JobFrame";
 
 const t = messages.look;
 const PLACES = ["sensor", "loom", "module", "part", "target"] as const;

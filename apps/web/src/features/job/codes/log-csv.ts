@@ -1,6 +1,6 @@
 import type { Recording } from "@fox-lamp/language";
 import Papa from "papaparse";
-import { messages } from "../../messages";
+import { messages } from "../../../messages";
 
 const t = messages.codes;
 const TIME = /^(time|time_s|seconds|sec|s|t|zeit)\b/iu;

@@ -1,5 +1,5 @@
 import type { Code } from "@fox-lamp/language";
-import { messages } from "../../messages";
+import { messages } from "../../../messages";
 
 const CODE = /^[PCBU][0-9A-F]{4}(?:-?[0-9A-F]{2})?$|^[A-Z0-9]+-[A-Z-]+$/u;
 const STATUS: Readonly<Record<string, string>> = {

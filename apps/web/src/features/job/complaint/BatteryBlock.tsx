@@ -1,11 +1,11 @@
 import { judgeBattery } from "@fox-lamp/core";
 import type { Battery } from "@fox-lamp/language";
 import { useState } from "react";
-import { reasonOf, useReadInstrumentsMutation } from "../../app/api";
-import { messages } from "../../messages";
-import { Block, Button, Chip, numberIn, TextField } from "../../ui/form";
-import { toast } from "../../ui/toast";
-import type { Work } from "./JobFrame";
+import { reasonOf, useReadInstrumentsMutation } from "../../../app/api";
+import { messages } from "../../../messages";
+import { Block, Button, Chip, numberIn, TextField } from "../../../ui/form";
+import { toast } from "../../../ui/toast";
+import type { Work } from "../shared/JobFrame";
 
 const t = messages.battery;
 const volts = (value: number): string => `${value.toFixed(2)} V`;

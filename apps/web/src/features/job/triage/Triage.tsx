@@ -2,7 +2,7 @@ import { type DiagnosedJob, formatPercent, type Triage as TriageResult } from "@
 import { wrap } from "comlink";
 import { Eye } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
-import { messages } from "../../messages";
+import { messages } from "../../../messages";
 import type { TriageService } from "./triage.worker";
 
 const t = messages.job;

@@ -1,9 +1,9 @@
 import type { Vehicle } from "@fox-lamp/language";
 import { type FormEvent, useState } from "react";
-import { reasonOf, useChangeVehicleMutation } from "../../app/api";
-import { messages } from "../../messages";
-import { Button, largeNumberIn, TextField } from "../../ui/form";
-import { Modal } from "../../ui/Modal";
+import { reasonOf, useChangeVehicleMutation } from "../../../app/api";
+import { messages } from "../../../messages";
+import { Button, largeNumberIn, TextField } from "../../../ui/form";
+import { Modal } from "../../../ui/Modal";
 
 const t = messages.intake;
 const TEXTS = ["name", "make", "model", "engine", "plate"] as const;

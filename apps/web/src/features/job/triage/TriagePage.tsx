@@ -1,10 +1,10 @@
 import { ArrowRight, Pencil, Plus } from "lucide-react";
 import { useMemo } from "react";
 import { Link, useNavigate } from "react-router";
-import { messages } from "../../messages";
-import { Block, Button } from "../../ui/form";
-import { CodeList } from "./CodesPage";
-import { JobFrame, type Work } from "./JobFrame";
+import { messages } from "../../../messages";
+import { Block, Button } from "../../../ui/form";
+import { CodeList } from "../shared/CodeList";
+import { JobFrame, type Work } from "../shared/JobFrame";
 import { LookForm } from "./LookForm";
 import { Triage, useTriage } from "./Triage";
 

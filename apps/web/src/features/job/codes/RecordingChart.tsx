@@ -1,7 +1,7 @@
 import type { Recording } from "@fox-lamp/language";
 import type { ApexOptions } from "apexcharts";
 import Bundled from "react-apexcharts";
-import { figure } from "./codes-text";
+import { figure } from "../shared/codes-text";
 
 // The package is CommonJS: bundlers differ in whether its default export is the component or holds it.
 const Chart = (Bundled as unknown as { default?: typeof Bundled }).default ?? Bundled;

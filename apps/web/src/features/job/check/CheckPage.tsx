@@ -3,17 +3,17 @@ import { type Code, type Expect, type Measurement, OUTCOMES, type Outcome, unitO
 import { format } from "date-fns";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { reasonOf, useReadInstrumentsMutation, useScanMutation } from "../../app/api";
-import { valueTyped } from "../../circuit/typed";
-import { useWindows } from "../../circuit/use-analysis";
-import { readingTitle, setupText, valueText, windowText, within } from "../../circuit/wording";
-import { messages } from "../../messages";
-import { unitLabel } from "../../ui/display";
-import { Block, Button, Select, TextArea } from "../../ui/form";
-import { toast } from "../../ui/toast";
-import { CodeList } from "./CodesPage";
-import { codesIn } from "./codes-text";
-import { JobFrame, type Work } from "./JobFrame";
+import { reasonOf, useReadInstrumentsMutation, useScanMutation } from "../../../app/api";
+import { valueTyped } from "../../../circuit/typed";
+import { useWindows } from "../../../circuit/use-analysis";
+import { readingTitle, setupText, valueText, windowText, within } from "../../../circuit/wording";
+import { messages } from "../../../messages";
+import { unitLabel } from "../../../ui/display";
+import { Block, Button, Select, TextArea } from "../../../ui/form";
+import { toast } from "../../../ui/toast";
+import { CodeList } from "../shared/CodeList";
+import { codesIn } from "../shared/codes-text";
+import { JobFrame, type Work } from "../shared/JobFrame";
 
 const t = messages.check;
 

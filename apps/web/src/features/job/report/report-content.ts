@@ -1,15 +1,15 @@
 import { type CustomerReport, customerReport, formatPercent, type JobState } from "@fox-lamp/core";
 import { type JobDetail, type Reading, type Shop, unitOfReading } from "@fox-lamp/language";
 import { format } from "date-fns";
-import type { Proven } from "../../circuit/analysis.worker";
-import { factWords } from "../../circuit/facts";
-import { limitsText } from "../../circuit/limits";
-import { namedCircuits } from "../../circuit/names-of";
-import { readingTitle, setupText, titleOf, valueText } from "../../circuit/wording";
-import { messages } from "../../messages";
-import { unitsAsWritten } from "../../ui/display";
-import { vehicleLine, vehicleName } from "../../ui/vehicle";
-import { printed, taskText } from "./entry-text";
+import type { Proven } from "../../../circuit/analysis.worker";
+import { factWords } from "../../../circuit/facts";
+import { limitsText } from "../../../circuit/limits";
+import { namedCircuits } from "../../../circuit/names-of";
+import { readingTitle, setupText, titleOf, valueText } from "../../../circuit/wording";
+import { messages } from "../../../messages";
+import { unitsAsWritten } from "../../../ui/display";
+import { vehicleLine, vehicleName } from "../../../ui/vehicle";
+import { printed, taskText } from "../shared/entry-text";
 
 const t = messages.report;
 

@@ -2,11 +2,12 @@ import { circuitRules, type JobState, orderOfWork, type Step } from "@fox-lamp/c
 import type { JobDetail, Shop, Stage } from "@fox-lamp/language";
 import { type ReactNode, useMemo } from "react";
 import { useParams } from "react-router";
-import { useShopQuery } from "../../app/api";
-import { JobHead } from "../../app/JobHead";
-import { useEnter, useJob } from "../../app/use-job";
-import { messages } from "../../messages";
-import { PlainPage } from "../../ui/states";
+import { useShopQuery } from "../../../app/api";
+import { DeadEnd } from "../../../app/DeadEnd";
+import { JobHead } from "../../../app/JobHead";
+import { useEnter, useJob } from "../../../app/use-job";
+import { messages } from "../../../messages";
+import { PlainPage } from "../../../ui/states";
 
 /** A job as its pages work on it. */
 export interface Work {
@@ -25,8 +26,8 @@ export function JobFrame({ here, children }: { here: Stage; children: (work: Wor
   const enter = useEnter(id);
   const settings = shop?.settings ?? null;
   const steps = useMemo(() => orderOfWork(job?.circuits ?? [], state, settings, circuitRules.cleanable), [job?.circuits, state, settings]);
-  if (missing) return <PlainPage>{messages.states.noJob}</PlainPage>;
-  if (failed && !job) return <PlainPage retry={retry}>{messages.states.failed}</PlainPage>;
+  if (missing) return <DeadEnd>{messages.states.noJob}</DeadEnd>;
+  if (failed && !job) return <DeadEnd retry={retry}>{messages.states.failed}</DeadEnd>;
   if (!job) return <PlainPage>{messages.states.loading}</PlainPage>;
   return (
     <>
