@@ -23,8 +23,12 @@ export {
 export { listFaults, type Measured, measureFile, netlistOf } from "./files";
 export {
   assertCircuits,
+  type ClosingWords,
+  type CodesAfter,
+  canRepeat,
   circuitRules,
   circuitsOf,
+  codesAfter,
   condemnedUnits,
   type Decision,
   decide,
@@ -46,6 +50,8 @@ export {
   type Refusal,
   type Step,
   type StepCode,
+  type StillOutside,
+  stillOutside,
   type TakenApart,
   type Task,
   type TaskKind,

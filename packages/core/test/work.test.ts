@@ -27,6 +27,7 @@ const SETTINGS = shopSettingsSchema.parse({});
 const { cleanable } = circuitRules;
 const ect = { id: "ect", family: "thermistor-2w", title: "Coolant temperature" };
 const maf = { id: "maf", family: "maf-voltage", title: "Air flow" };
+const NO_WORDS = { text: "", plan: "", despite: "", left: null };
 const proven = (unit: string, because: string[] = []) => entry("decision", { decision: "proven", unit, probability: 0.98, because });
 
 describe("a job's state", () => {
@@ -97,7 +98,7 @@ describe("tasks and the order of work", () => {
   it("closes as repaired only when nothing needed is open; other ends need their words", () => {
     const reading = entry("reading", { reading: { id: "r1", circuit: "ect", meter: "volts-dc", red: "sig@sensor", black: "bat-", value: 4.9 } });
     const list: Entry[] = [entry("complaint", { text: "cold" }), entry("code", { code: "P0118" }), reading, proven("ect/sensor", ["r1"])];
-    const lacking = (entries: Entry[]) => lackingFor("repaired", orderOfWork([ect], foldJob(entries), SETTINGS, cleanable), { text: "", plan: "" });
+    const lacking = (entries: Entry[]) => lackingFor("repaired", orderOfWork([ect], foldJob(entries), SETTINGS, cleanable), NO_WORDS, []);
     expect(lacking(list)).toEqual(["repaired", "tasks", "repeated", "cleared", "driven", "rescanned", "gone"]);
     expect(failedReadings(foldJob(list)).map(({ reading: { id } }) => id)).toEqual(["r1"]);
     const tasks = tasksOf([ect], foldJob(list), SETTINGS, cleanable).map(({ id }) => entry("task", { task: id, done: true }));
@@ -113,9 +114,9 @@ describe("tasks and the order of work", () => {
     ];
     expect(lacking(done)).toEqual([]);
     const steps = orderOfWork([ect], foldJob(list), SETTINGS, cleanable);
-    expect(lackingFor("not-reproduced", steps, { text: "", plan: " " })).toEqual(["plan"]);
-    expect(lackingFor("refused", steps, { text: "no money", plan: "" })).toEqual([]);
-    expect(lackingFor("elsewhere", steps, { text: "", plan: "" })).toEqual(["text"]);
+    expect(lackingFor("not-reproduced", steps, { ...NO_WORDS, plan: " " }, [])).toEqual(["plan"]);
+    expect(lackingFor("refused", steps, { ...NO_WORDS, text: "no money" }, [])).toEqual([]);
+    expect(lackingFor("elsewhere", steps, NO_WORDS, [])).toEqual(["text"]);
   });
   it.each([
     ["ect/sensor", "part"],

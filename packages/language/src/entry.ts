@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { circuitSchema } from "./circuit";
-import { codeSchema, factsSchema } from "./job";
+import { codeSchema, factsSchema, leftOpenSchema } from "./job";
 import { keysOf } from "./keys";
 import { beyondLimits, isLikelyMoment } from "./limits";
 import { OUTCOMES, STAGES, WAITS } from "./names";
@@ -22,8 +22,18 @@ export const partSchema = z.object({
   number: z.string().optional(),
   source: z.enum(["original", "other"]).optional(),
   shape: z.boolean().optional().describe("shape and connector match the old part"),
+  variant: z.string().optional().describe("as printed on it, where variants look alike"),
   oldOhms: z.union([z.number().min(0), z.literal("OL")]).optional(),
   newOhms: z.union([z.number().min(0), z.literal("OL")]).optional(),
+  twinOhms: z
+    .union([z.number().min(0), z.literal("OL")])
+    .optional()
+    .describe("the same part of the other bank, cylinder or position"),
+  oldTemperature: z.number().min(-60).max(1000).optional().describe("of the old part when its ohms were measured, degC"),
+  newTemperature: z.number().min(-60).max(1000).optional().describe("of the new part when its ohms were measured, degC"),
+  seal: z.string().optional().describe("gasket, seal ring or sealant"),
+  torque: z.string().optional().describe("as the book gives it, with its unit"),
+  torqueSource: z.string().optional(),
 });
 export type Part = z.infer<typeof partSchema>;
 
@@ -71,6 +81,17 @@ const entryBody = {
     unit: z.string().optional().describe("what it was done to; left out where that is none of the job's units"),
     act: z.enum(["fitted", "repaired", "cleaned"]).optional(),
     part: partSchema.optional().describe("the new part, where one was fitted"),
+    wiring: z
+      .object({
+        stretch: z.string().optional().describe("between which places"),
+        wires: z.number().int().min(0).optional().describe("how many"),
+        how: z.enum(["spliced", "replaced", "loom"]).optional(),
+        sleeve: z.string().optional(),
+        routing: z.string().optional(),
+      })
+      .optional()
+      .describe("what was done to wires"),
+    test: z.string().optional().describe("the test that will show that it works"),
     minutes: z.number().min(0).optional(),
   }),
   verification: z.looseObject({
@@ -82,7 +103,16 @@ const entryBody = {
     value: valueSchema.optional(),
     fits: z.boolean().optional(),
   }),
-  closing: z.object({ outcome: z.enum(OUTCOMES), text: z.string().optional(), plan: z.string().optional().describe("what to do when it comes back") }),
+  failed: z
+    .object({ reading: z.string().min(1).describe("the entry of the reading"), failed: z.boolean() })
+    .describe("a test is to be repeated after the repair, or not"),
+  closing: z.object({
+    outcome: z.enum(OUTCOMES),
+    text: z.string().optional(),
+    plan: z.string().optional().describe("what to do when it comes back"),
+    despite: z.string().optional().describe("why it is closed although something is still outside"),
+    left: leftOpenSchema.optional().describe("what is left undecided"),
+  }),
   waiting: z.object({ for: z.enum(WAITS).nullable(), text: z.string().optional() }),
   assigned: z.object({ person: z.uuid().nullable(), name: z.string() }),
   photo: z.object({ photo: z.uuid(), caption: z.string(), width: z.number().int().positive(), height: z.number().int().positive() }),

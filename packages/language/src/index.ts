@@ -96,6 +96,8 @@ export {
   type JobFile,
   jobSchema,
   LAMP_STATES,
+  type LeftOpen,
+  leftOpenSchema,
   type MeasureFile,
   measureFileSchema,
   type Simulated,

@@ -48,12 +48,24 @@ export const ENGINE_STATES = ["starts", "does-not-start", "stalls"] as const;
 export const CODE_FACTS = ["none", "cleared-before"] as const;
 export const LAMP_STATES = ["on", "off", "goes-out", "never-lit"] as const;
 
+/** What a job could not decide: who is still suspected, how likely, and the test that tells them apart. */
+export const leftOpenSchema = z.object({
+  job: z.number().int().optional().describe("number of the job that left it open"),
+  units: z
+    .array(z.object({ unit: z.string().min(1), probability: z.number().min(0).max(1) }))
+    .min(1)
+    .max(20),
+  test: z.object({ title: z.string(), measurement: measurementSchema }).optional().describe("what separates them next time"),
+});
+export type LeftOpen = z.infer<typeof leftOpenSchema>;
+
 /** What is known of a car besides readings; what is left out is not known. */
 export const factsSchema = z
   .looseObject({
     engine: z.enum(ENGINE_STATES).optional(),
     codes: z.enum(CODE_FACTS).optional().describe("none: the module was asked and stores none; cleared-before: somebody cleared them before this job"),
     lamp: z.enum(LAMP_STATES).optional().describe("the module's lamp while the engine runs, or never lit, not even with the key"),
+    leftOpen: leftOpenSchema.optional().describe("what an earlier job on this car left undecided"),
     altitudeMetres: z.number().min(-400).max(5000).optional().describe("where the car stands, metres above the sea"),
   })
   .describe("what is known of the car besides readings");

@@ -16,7 +16,7 @@ export const ROLES = ["technician", "foreman", "trainee"] as const;
 export type Role = (typeof ROLES)[number];
 
 /** How a job ends. */
-export const OUTCOMES = ["repaired", "elsewhere", "not-reproduced", "refused"] as const;
+export const OUTCOMES = ["repaired", "elsewhere", "not-reproduced", "refused", "undecided"] as const;
 export type Outcome = (typeof OUTCOMES)[number];
 
 /** What a job waits for. */

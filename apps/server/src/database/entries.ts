@@ -44,6 +44,7 @@ function needsRecord({ kind, body }: NewEntry, trainee: boolean): boolean {
     case "located":
     case "task":
     case "repair":
+    case "failed":
     case "waiting":
     case "photo":
     case "note":

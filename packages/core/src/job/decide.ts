@@ -10,6 +10,7 @@ import {
   STAGES,
   type Stage,
 } from "@fox-lamp/language";
+import { stillOutside } from "./after-repair";
 import { namedBy } from "./entry-kinds";
 import { foldJob } from "./fold";
 import { lackingFor, orderOfWork } from "./order";
@@ -166,8 +167,9 @@ function judgeClosing({ where, circuits, after, rules }: Judged): Refusal | null
 }
 
 function lacks(where: string, closing: NonNullable<JobState["closing"]>, circuits: readonly Circuit[], state: JobState, rules: JobRules): Refusal | null {
-  const { outcome, text = "", plan = "" } = closing;
-  const lacking = lackingFor(outcome, orderOfWork(circuits, state, rules.settings, rules.cleanable), { text, plan });
+  const { outcome, text = "", plan = "", despite = "", left = null } = closing;
+  const steps = orderOfWork(circuits, state, rules.settings, rules.cleanable);
+  const lacking = lackingFor(outcome, steps, { text, plan, despite, left }, stillOutside(state));
   return lacking.length === 0 ? null : { code: "closing:lacking", where, outcome, lacking };
 }
 

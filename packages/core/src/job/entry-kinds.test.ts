@@ -23,6 +23,7 @@ const BODIES: { readonly [K in EntryKind]: EntryOf<K>["body"] } = {
   task: { task: "seat", done: true },
   repair: { text: "cleaned" },
   verification: { text: "again", check: "repeat", of: OTHER },
+  failed: { reading: OTHER, failed: true },
   closing: { outcome: "repaired" },
   waiting: { for: "part" },
   assigned: { person: null, name: "Wren" },

@@ -9,11 +9,24 @@ export interface JobDraft
   extends Mutable<
     Omit<
       JobState,
-      "readings" | "tasks" | "skipped" | "decisions" | "located" | "repairs" | "verifications" | "notes" | "photos" | "recordings" | "circuitEdits" | "codes"
+      | "readings"
+      | "tasks"
+      | "failed"
+      | "skipped"
+      | "decisions"
+      | "located"
+      | "repairs"
+      | "verifications"
+      | "notes"
+      | "photos"
+      | "recordings"
+      | "circuitEdits"
+      | "codes"
     >
   > {
   readonly readings: JobReading[];
   readonly tasks: Map<string, Said<EntryOf<"task">["body"]>>;
+  readonly failed: Map<string, boolean>;
   readonly skipped: JobState["skipped"][number][];
   readonly decisions: Said<EntryOf<"decision">["body"]>[];
   readonly located: Said<EntryOf<"located">["body"]>[];
@@ -135,6 +148,11 @@ export const ENTRY_RECORDS: { readonly [K in EntryKind]: EntryKindRecord<K> } = 
     apply: (draft, entry) => draft.verifications.push(saidBy(entry)),
     renamed: (body, rename) => (body.of === undefined ? body : { ...body, of: rename(body.of) }),
     names: ({ of }) => (of === undefined ? [] : [of]),
+  },
+  failed: {
+    apply: (draft, { body }) => draft.failed.set(body.reading, body.failed),
+    renamed: (body, rename) => ({ ...body, reading: rename(body.reading) }),
+    names: ({ reading }) => [reading],
   },
   closing: {
     apply: (draft, entry) => {

@@ -1,5 +1,5 @@
 import type { Circuit, Code, Entry, Instrument, JobFile, NewEntry, Simulated, Stage, Vehicle } from "@fox-lamp/language";
-import { circuitsSchema, newEntrySchema, OUTCOMES, parseOrThrow, STAGES } from "@fox-lamp/language";
+import { circuitsSchema, leftOpenSchema, newEntrySchema, OUTCOMES, parseOrThrow, STAGES } from "@fox-lamp/language";
 import { z } from "zod";
 import { renameIn } from "./entry-kinds";
 import { foldJob } from "./fold";
@@ -26,7 +26,13 @@ export interface EntryMaker {
   readonly by: string;
 }
 
-const closingSchema = z.object({ outcome: z.enum(OUTCOMES), text: z.string().optional(), plan: z.string().optional() });
+const closingSchema = z.object({
+  outcome: z.enum(OUTCOMES),
+  text: z.string().optional(),
+  plan: z.string().optional(),
+  despite: z.string().optional(),
+  left: leftOpenSchema.optional(),
+});
 
 type Draft = { [K in NewEntry["kind"]]: { kind: K; body: Extract<NewEntry, { kind: K }>["body"] } }[NewEntry["kind"]];
 

@@ -28,6 +28,7 @@ function emptyJob(): JobDraft {
     decisions: [],
     located: [],
     tasks: new Map(),
+    failed: new Map(),
     repairs: [],
     verifications: [],
     notes: [],

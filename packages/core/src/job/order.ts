@@ -1,4 +1,5 @@
-import { type Circuit, type Outcome, type ShopSettings, STAGES, type Stage, unitKindOf } from "@fox-lamp/language";
+import { type Circuit, type LeftOpen, type Outcome, type ShopSettings, STAGES, type Stage, unitKindOf } from "@fox-lamp/language";
+import { failedReadings, type StillOutside } from "./after-repair";
 import type { JobState } from "./state";
 import { tasksOf } from "./tasks";
 
@@ -19,6 +20,7 @@ export type StepCode =
   | "driven"
   | "rescanned"
   | "gone"
+  | "desired"
   | "closed";
 
 export interface Step {
@@ -27,20 +29,6 @@ export interface Step {
   readonly done: boolean;
   /** Whether the next stage asks for it; others are good practice and said so. */
   readonly needed: boolean;
-}
-
-const MOST_REPEATED = 3;
-
-/**
- * The tests to repeat once it is repaired: readings that were outside their window when the verdict was recorded, else those the
- * verdict rests on.
- */
-export function failedReadings(state: JobState): JobState["readings"] {
-  const listed = (name: string): unknown[] => state.decisions.flatMap((decision) => (Array.isArray(decision[name]) ? (decision[name] as unknown[]) : []));
-  const [failed, because] = [listed("failed"), listed("because")];
-  const wanted = failed.length > 0 ? failed : because;
-  const shown = state.readings.filter(({ reading }) => wanted.includes(reading.id) && reading.meter !== "look" && reading.meter !== "gauge");
-  return shown.slice(0, MOST_REPEATED);
 }
 
 /** Whether a check was done and its last word was not that it fails. */
@@ -56,7 +44,8 @@ export function orderOfWork(circuits: readonly Circuit[], state: JobState, setti
   const tasks = tasksOf(circuits, state, settings, cleanable);
   const decided = state.decisions.length > 0;
   const step = (stage: Stage, code: StepCode, done: boolean, needed = true): Step => ({ stage, code, done, needed });
-  const again = repeated.every(({ entry }) => passed(state, ({ of }) => of === entry));
+  // Whether it fits is another question: what is still outside is asked about when the job is closed.
+  const again = repeated.every(({ entry }) => state.verifications.some(({ of }) => of === entry));
   return [
     step("complaint", "complaint", state.complaint !== ""),
     step("complaint", "confirmed", state.confirmation !== null, false),
@@ -97,19 +86,41 @@ export function orderOfWork(circuits: readonly Circuit[], state: JobState, setti
       "gone",
       passed(state, ({ check }) => check === "complaint"),
     ),
+    step(
+      "check",
+      "desired",
+      passed(state, ({ check }) => check === "desired"),
+      false,
+    ),
     step("closed", "closed", state.closing !== null),
   ];
 }
 
-/** What a job still lacks to be closed with an outcome; empty when it may be. */
-export function lackingFor(outcome: Outcome, steps: readonly Step[], words: { readonly text: string; readonly plan: string }): string[] {
+/** What somebody says of the end of a job. */
+export interface ClosingWords {
+  readonly text: string;
+  readonly plan: string;
+  /** Why it is closed although something is still outside. */
+  readonly despite: string;
+  readonly left: LeftOpen | null;
+}
+
+/** Fewer suspects than these are no open question. */
+const LEAST_LEFT = 2;
+
+/** What a job still lacks to be closed with an outcome; empty when it may be. @param outside what is still not as it should be */
+export function lackingFor(outcome: Outcome, steps: readonly Step[], { text, plan, despite, left }: ClosingWords, outside: readonly StillOutside[]): string[] {
   switch (outcome) {
-    case "repaired":
-      return steps.filter(({ done, needed, stage }) => needed && !done && stage !== "closed").map(({ code }) => code);
+    case "repaired": {
+      const open = steps.filter(({ done, needed, stage }) => needed && !done && stage !== "closed").map(({ code }) => code);
+      return outside.length > 0 && despite.trim() === "" ? [...open, "despite"] : open;
+    }
+    case "undecided":
+      return [...((left?.units.length ?? 0) < LEAST_LEFT ? ["left"] : []), ...(left?.test === undefined && plan.trim() === "" ? ["plan"] : [])];
     case "not-reproduced":
-      return words.plan.trim() === "" ? ["plan"] : [];
+      return plan.trim() === "" ? ["plan"] : [];
     case "elsewhere":
     case "refused":
-      return words.text.trim() === "" ? ["text"] : [];
+      return text.trim() === "" ? ["text"] : [];
   }
 }

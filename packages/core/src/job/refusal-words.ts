@@ -23,6 +23,8 @@ const LACKING: Readonly<Record<string, string>> = {
   gone: "a word on the complaint",
   text: "a few words",
   plan: "a plan for next time",
+  despite: "why it is closed although something is still outside",
+  left: "at least two suspects that are left open",
 };
 
 function sentence(refusal: Refusal): string {

@@ -52,6 +52,8 @@ export interface JobState {
   readonly located: readonly Said<EntryOf<"located">["body"]>[];
   /** Tasks answered so far, by their name; the last answer counts. */
   readonly tasks: ReadonlyMap<string, Said<EntryOf<"task">["body"]>>;
+  /** Tests that somebody said are to be repeated after the repair, or are not; by the entry of their reading. */
+  readonly failed: ReadonlyMap<string, boolean>;
   readonly repairs: readonly Said<EntryOf<"repair">["body"]>[];
   readonly verifications: readonly Said<EntryOf<"verification">["body"]>[];
   readonly notes: readonly Said<EntryOf<"note">["body"]>[];

@@ -2,6 +2,7 @@ import { type Circuit, circuitOfUnit } from "@fox-lamp/language";
 import { familyById } from "../circuit";
 import type { Proof } from "../diagnosis";
 import { type JobState, judgeBattery, outcomeOf, unitKind } from "../job";
+import { formatPercent } from "../units";
 import { provenUnits } from "./proven";
 
 /** One page for the customer, in plain words. Nothing stands here that the record does not say. */
@@ -73,7 +74,7 @@ function faultOf(units: readonly string[], circuits: readonly Circuit[], state: 
   return said.length === 1 ? (said[0] ?? "") : `One of these, which measuring cannot tell apart: ${said.join(" Or: ")}`;
 }
 
-function endWords(state: JobState, anyOutside: boolean): string[] {
+function endWords(state: JobState, circuits: readonly Circuit[], anyOutside: boolean): string[] {
   const { closing } = state;
   const said = closing?.text ? [closing.text] : [];
   switch (outcomeOf(state)) {
@@ -87,9 +88,40 @@ function endWords(state: JobState, anyOutside: boolean): string[] {
         ...(state.readings.length > 0 && !anyOutside ? ["Everything we measured was as it should be."] : []),
         ...said,
       ];
+    case "undecided":
+      return [...undecidedWords(state, circuits), ...said];
     case "repaired":
     case null:
       return [];
+  }
+}
+
+/** What was left undecided: the causes that are still possible, likeliest first, with their odds. */
+function undecidedWords({ closing }: JobState, circuits: readonly Circuit[]): string[] {
+  const units = [...(closing?.left?.units ?? [])].sort((a, b) => b.probability - a.probability);
+  if (units.length === 0) return ["What we measured does not settle the cause yet."];
+  const causes = units.map(({ unit, probability }) => `${placeOf(unit, circuits)} (${formatPercent(probability)})`);
+  return [`What we measured does not settle the cause yet. It can be ${causes.join(" or ")}.`];
+}
+
+/** A unit as a customer knows it, inside a sentence. */
+function placeOf(unit: string, circuits: readonly Circuit[]): string {
+  const part = partName(unit, circuits);
+  switch (unitKind(unit)) {
+    case "part":
+      return `the ${part} itself`;
+    case "wire":
+      return `a wire to the ${part}`;
+    case "contact":
+      return `a plug contact of the ${part}`;
+    case "module":
+      return `the engine controller at the ${part}`;
+    case "ground":
+      return "a ground connection of the vehicle";
+    case "battery":
+      return "the battery";
+    case "outside":
+      return `the engine, where the ${part} tells the truth`;
   }
 }
 
@@ -161,7 +193,7 @@ export function customerReport(circuits: readonly Circuit[], state: JobState, pr
     wrong: [
       ...proven.map((units) => faultOf(units, circuits, state, proof)),
       ...(sound ? [anyOutside ? "No fault was found in the electrics." : "Every test we made found the electrics sound."] : []),
-      ...endWords(state, anyOutside),
+      ...endWords(state, circuits, anyOutside),
     ],
     how: [...countWords(state), ...proofWords(state, proof, told), ...beforeProof(circuits, state)],
     done: [...battery.done, ...state.repairs.map(({ text }) => text)],
@@ -172,6 +204,9 @@ export function customerReport(circuits: readonly Circuit[], state: JobState, pr
       ...tasks,
     ],
     advised: battery.advised,
-    plan: state.closing?.plan ?? null,
+    plan:
+      [state.closing?.left?.test === undefined ? "" : `The test that settles it: ${state.closing.left.test.title}.`, state.closing?.plan ?? ""]
+        .filter(Boolean)
+        .join(" ") || null,
   };
 }

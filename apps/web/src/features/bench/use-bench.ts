@@ -156,7 +156,8 @@ export function useBench(id: string) {
     if (!verdict) return;
     const failed = state.readings.filter(({ reading }) => within(reading.value, analysis?.windows[reading.id]) === false).map(({ reading }) => reading.id);
     const { status: decision, unit, probability, group, because } = verdict;
-    enter({ kind: "decision", body: { decision, unit, probability, group, because, failed } }, { kind: "stage", body: { stage: "repair" } });
+    const unexplained = analysis?.diagnosis.unexplained ?? [];
+    enter({ kind: "decision", body: { decision, unit, probability, group, because, failed, unexplained } }, { kind: "stage", body: { stage: "repair" } });
   };
   /** Records that a part is replaced before it is proven, with the odds of this moment. */
   const override = (): void => {

@@ -10,6 +10,7 @@ import type { WeighedCluster } from "../inference/cluster";
 import { codeObservations, type KnownCodes } from "../inference/code-evidence";
 import { assertCircuits, conditionsOf, type DiagnosedJob, knownFor, numberReadings, openWorlds, weighedPart } from "../inference/diagnosed-job";
 import type { Inference } from "../inference/inference";
+import { leftOpenObservations } from "../inference/left-open";
 import type { NamedReading } from "../inference/observe";
 import { policyOf } from "../inference/policy";
 import type { Session } from "../inference/session";
@@ -120,7 +121,7 @@ function weighCluster(
   matched: (code: string) => readonly MatchedCode[],
 ): WeighedCluster {
   const moved = comesAndGoes(job) ? symptomObservations(inference, own, onlyCircuit) : [];
-  const codes = [...codeObservations(inference, knownCodes(job), matched), ...moved];
+  const codes = [...codeObservations(inference, knownCodes(job), matched), ...leftOpenObservations(inference, job.facts?.leftOpen), ...moved];
   const observations = [...inference.observe(own), ...codes.map(({ observation }) => observation)];
   const known = circumstancesOf(inference, own, observations, onlyCircuit, comesAndGoes(job));
   return { inference, own, observations, codes, matched, known, evidence: inference.weigh(observations, known) };

@@ -88,6 +88,8 @@ export function entryText(entry: JobDetail["entries"][number], circuits: readonl
       return `${messages.repair.way[entry.body.way]}: ${entry.body.place}${entry.body.text ? `, ${entry.body.text}` : ""}`;
     case "task":
       return unitsAsWritten(`${taskText(entry.body.task, circuits)}${entry.body.text ? `: ${entry.body.text}` : ""}`);
+    case "failed":
+      return entry.body.failed ? messages.check.toRepeat : messages.check.notToRepeat;
     case "stage":
       return messages.stages[entry.body.stage];
     case "closing":
