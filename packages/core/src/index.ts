@@ -75,6 +75,6 @@ export {
 } from "./procedures";
 export { type CustomerReport, customerReport, provenUnits, readingRows, type ToldReading } from "./report";
 export { findingsOf } from "./signals";
-export { type Triage, triageJob } from "./triage";
+export { type CodeRole, type Look, type Noticed, symptomCauses, type Tree, type Triage, triageJob } from "./triage";
 export { formatPercent, formatQuantity, formatWindow, fromShownUnit, toShownUnit, unitSymbol } from "./units";
 export { type Analysis, analyse, type CircuitView, type Opening, openingOf, type PinView, type SceneVolts, sceneOf, viewsOf, windowsOf } from "./view";

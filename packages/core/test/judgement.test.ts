@@ -287,6 +287,26 @@ describe("triage", () => {
     expect(triage.order.find(({ circuit }) => circuit === "cam")?.why).toContain("P0016 can be a consequence of P0340");
     expect(triage.looks.length).toBeGreaterThan(1);
   });
+  it("sorts the codes by what they are beside what explains most", () => {
+    const roles = Object.fromEntries(triage.codes.map(({ code, role }) => [code, role]));
+    // The likeliest cause is the reference they share: neither code is of the cause's own circuit.
+    expect(roles).toMatchObject({ P0107: "same-line", P0122: "same-line", P0340: "apart", P0016: "consequence", B2222: "apart" });
+  });
+  it("draws what is shared as a trunk, and what hangs on it as branches", () => {
+    const tree = triage.tree;
+    expect(tree?.branches.map(({ circuit }) => circuit).sort()).toEqual(["map", "tps"]);
+    const odds = (tree?.trunk?.probability ?? 0) + (tree?.branches ?? []).reduce((sum, { probability }) => sum + probability, 0);
+    expect(odds).toBeCloseTo(1, 6);
+    expect(tree?.branches.find(({ circuit }) => circuit === "map")?.codes).toEqual(["P0107"]);
+    for (const { minutes } of tree?.branches ?? []) expect(minutes).toBeGreaterThan(0);
+  });
+  it("says where each look is taken, in the place's own name", () => {
+    expect(triage.lookAt.map(({ question }) => question)).toEqual(triage.looks);
+    for (const { circuit, at } of triage.lookAt) {
+      expect(circuits.map(({ id }) => id)).toContain(circuit);
+      expect(["sensor", "loom"]).toContain(at);
+    }
+  });
   it("the table of generic codes is whole: every code once, each with a title", () => {
     const names = genericCodes().map(({ code }) => code);
     expect(new Set(names).size).toBe(names.length);

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { circuitSchema } from "./circuit";
 import { entrySchema, newEntrySchema } from "./entry";
-import { codeSchema, vehicleSchema } from "./job";
+import { codeSchema, leftOpenSchema, vehicleSchema } from "./job";
 import { MOST_CIRCUITS, MOST_MOMENTS } from "./limits";
 import { INSTRUMENTS, OUTCOMES, ROLES, STAGES, WAITS } from "./names";
 import { measurementSchema, valueSchema } from "./reading";
@@ -188,6 +188,7 @@ export const registeredVehicleSchema = z.object({ id: z.uuid(), details: vehicle
 export type RegisteredVehicle = z.infer<typeof registeredVehicleSchema>;
 export const vehicleFileSchema = registeredVehicleSchema.extend({
   jobs: z.array(jobSummarySchema),
+  leftOpen: leftOpenSchema.nullable().describe("what the latest closed job on it left undecided"),
   /** Other vehicles of the same make, model and engine. */
   sisters: z.array(registeredVehicleSchema),
 });

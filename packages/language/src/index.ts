@@ -101,6 +101,8 @@ export {
   type MeasureFile,
   measureFileSchema,
   type Simulated,
+  SYMPTOMS,
+  type Symptom,
   simulatedSchema,
   type Vehicle,
   vehicleSchema,

@@ -46,6 +46,9 @@ export type Simulated = z.infer<typeof simulatedSchema>;
 
 export const ENGINE_STATES = ["starts", "does-not-start", "stalls"] as const;
 export const CODE_FACTS = ["none", "cleared-before"] as const;
+/** What the engine does, besides starting or not. */
+export const SYMPTOMS = ["long-cranking", "limp-mode", "hard-cold-start", "rough-idle", "surges", "no-power", "fans-always", "pings"] as const;
+export type Symptom = (typeof SYMPTOMS)[number];
 export const LAMP_STATES = ["on", "off", "goes-out", "never-lit"] as const;
 
 /** What a job could not decide: who is still suspected, how likely, and the test that tells them apart. */
@@ -65,6 +68,7 @@ export const factsSchema = z
     engine: z.enum(ENGINE_STATES).optional(),
     codes: z.enum(CODE_FACTS).optional().describe("none: the module was asked and stores none; cleared-before: somebody cleared them before this job"),
     lamp: z.enum(LAMP_STATES).optional().describe("the module's lamp while the engine runs, or never lit, not even with the key"),
+    symptoms: z.array(z.enum(SYMPTOMS)).optional().describe("what the engine does; weighs nothing, and says whose loss would do that"),
     leftOpen: leftOpenSchema.optional().describe("what an earlier job on this car left undecided"),
     altitudeMetres: z.number().min(-400).max(5000).optional().describe("where the car stands, metres above the sea"),
   })

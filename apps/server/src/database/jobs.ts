@@ -1,5 +1,5 @@
 import { circuitsOf, foldJob, type TakenApart } from "@fox-lamp/core";
-import { type JobDetail, type JobSummary, type Simulated, STAGES, type Stage } from "@fox-lamp/language";
+import { type JobDetail, type JobSummary, type LeftOpen, type Simulated, STAGES, type Stage } from "@fox-lamp/language";
 import { and, asc, count, desc, eq, like, type SQL, sql } from "drizzle-orm";
 import { v7 as uuidv7 } from "uuid";
 import type { Changes } from "./changes";
@@ -71,6 +71,27 @@ export class JobRepository {
     return this.select(and(visibleTo(scope), eq(jobs.vehicleId, vehicleId)), MOST_LISTED);
   }
 
+  /** What the latest closed job on a vehicle left undecided; null where it settled, or there is none. */
+  async leftOpenOn(shopId: string, vehicleId: string): Promise<LeftOpen | null> {
+    const [latest] = await this.database
+      .select({ id: jobs.id, outcome: jobs.outcome })
+      .from(jobs)
+      .where(and(eq(jobs.shopId, shopId), eq(jobs.vehicleId, vehicleId), eq(jobs.stage, "closed")))
+      .orderBy(desc(jobs.number))
+      .limit(1);
+    if (latest?.outcome !== "undecided") return null;
+    return foldJob(await this.entriesOf(shopId, latest.id)).closing?.left ?? null;
+  }
+
+  private async entriesOf(shopId: string, id: string): Promise<JobDetail["entries"]> {
+    const stored = await this.database
+      .select(ENTRY_COLUMNS)
+      .from(entries)
+      .where(and(eq(entries.shopId, shopId), eq(entries.jobId, id)))
+      .orderBy(asc(entries.seq));
+    return stored.map(entryOf);
+  }
+
   /** A job with all its entries in order; null when this person may see none with this id. */
   async find(scope: Scope, id: string): Promise<JobDetail | null> {
     const [row] = await this.database
@@ -80,13 +101,8 @@ export class JobRepository {
       .where(visibleJob(scope, id))
       .limit(1);
     if (!row) return null;
-    const stored = await this.database
-      .select(ENTRY_COLUMNS)
-      .from(entries)
-      .where(and(eq(entries.shopId, scope.shopId), eq(entries.jobId, id)))
-      .orderBy(asc(entries.seq));
     const { job, details } = row;
-    const list = stored.map(entryOf);
+    const list = await this.entriesOf(scope.shopId, id);
     return {
       id: job.id,
       number: job.number,

@@ -16,6 +16,8 @@ import {
   type SceneVolts,
   Session,
   sceneOf,
+  type Triage,
+  triageJob,
   type WhyNot,
   whyNot,
   windowsOf,
@@ -30,6 +32,9 @@ export type Analysed = { readonly ok: true; readonly analysis: Analysis } | { re
 export type OwnAnswer =
   | { readonly ok: true; readonly test: NextTest; readonly engineering: Expect | null; readonly volts: SceneVolts }
   | { readonly ok: false; readonly problem: Problem };
+
+/** A triage, or why there is none. */
+export type Triaged = { readonly ok: true; readonly triage: Triage } | { readonly ok: false; readonly problem: Problem };
 
 /** What is told besides an analysis: what the last reading changed, and what would follow the next test. */
 export interface Told {
@@ -77,6 +82,14 @@ const service = {
       return openingOf(job);
     } catch (error) {
       if (error instanceof BadInput) return null;
+      throw error;
+    }
+  },
+  async triage(job: DiagnosedJob): Promise<Triaged> {
+    try {
+      return { ok: true, triage: triageJob(job, cache) };
+    } catch (error) {
+      if (error instanceof BadInput) return { ok: false, problem: error.problem };
       throw error;
     }
   },

@@ -27,6 +27,8 @@ export function factWords(facts: Facts, hints: readonly string[]): string[] {
     ...(facts.codes === undefined ? [] : [t.codes[facts.codes]]),
     ...(facts.lamp === undefined ? [] : [t.lamp[facts.lamp]]),
     ...(facts.altitudeMetres === undefined ? [] : [t.at(facts.altitudeMetres)]),
+    ...(facts.leftOpen === undefined ? [] : [t.leftOpen(facts.leftOpen.job)]),
+    ...(facts.symptoms ?? []).map((symptom) => t.symptoms[symptom]),
     ...hints.map((name) => hint[name] ?? name),
   ];
 }

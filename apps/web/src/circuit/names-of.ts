@@ -1,5 +1,5 @@
-import { familyById } from "@fox-lamp/core";
-import type { Circuit } from "@fox-lamp/language";
+import { familyById, formatPercent } from "@fox-lamp/core";
+import type { Circuit, LeftOpen } from "@fox-lamp/language";
 import { titleOf } from "./wording";
 
 /** What is needed to call a circuit's units by their names. */
@@ -18,4 +18,10 @@ export function namedCircuits(circuits: readonly Circuit[]): NamedCircuit[] {
 export function namerOf(circuits: readonly Circuit[]): (unit: string) => string {
   const views = namedCircuits(circuits);
   return (unit) => titleOf(unit, views);
+}
+
+/** Who is suspected and how likely, in a line. */
+export function leftOpenText({ units }: LeftOpen, circuits: readonly Circuit[]): string {
+  const nameOf = namerOf(circuits);
+  return units.map(({ unit, probability }) => `${nameOf(unit)} ${formatPercent(probability)}`).join(", ");
 }

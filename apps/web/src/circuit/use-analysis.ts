@@ -2,7 +2,7 @@ import type { Analysis, DiagnosedJob, Opening, WhyNot } from "@fox-lamp/core";
 import type { Expect, Measurement } from "@fox-lamp/language";
 import { proxy, type Remote, wrap } from "comlink";
 import { useEffect, useRef, useState } from "react";
-import type { Analysed, AnalysisService, OwnAnswer, Proven, Told } from "./analysis.worker";
+import type { Analysed, AnalysisService, OwnAnswer, Proven, Told, Triaged } from "./analysis.worker";
 import { jobKey } from "./job-key";
 
 export type { OwnAnswer };
@@ -65,6 +65,20 @@ function useAnswer<T>(question: Question<T> | null): T | null {
 /** What the last reading changed and what would follow the next test, once the analysis itself is there; null until then. */
 export function useTold(job: DiagnosedJob | null, ready: boolean): Told | null {
   return useAnswer(ready && job !== null ? { about: `told ${jobKey(job)}`, ask: (service) => service.tell(job) } : null);
+}
+
+/** Triages that are kept: whoever opens one again finds it there. */
+const triaged = new Map<number, Triaged>();
+
+/** What the codes and data of a job say before anything is touched; null while it is on its way. @param job null asks nothing */
+export function useTriage(job: DiagnosedJob | null): Triaged | null {
+  const key = job === null ? 0 : jobKey(job);
+  const known = triaged.get(key) ?? null;
+  const come = useAnswer<Triaged>(job === null || known !== null ? null : { about: `triage ${key}`, ask: (service) => service.triage(job) });
+  useEffect(() => {
+    if (come !== null) triaged.set(key, come);
+  }, [key, come]);
+  return known ?? come;
 }
 
 /** The proof of where a job stands; null while it is written. */

@@ -177,6 +177,7 @@ export const benchMessages = {
       "wrong-part": "Wrong part",
       click: "Click",
       "no-click": "No click",
+      "cannot-see": "Cannot be seen",
       counts: "The module counts it",
       none: "The module counts nothing",
     } satisfies Record<Finding, string> & Readonly<Record<string, string>> as Record<Finding, string> & Readonly<Record<string, string>>,

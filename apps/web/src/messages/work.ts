@@ -1,5 +1,5 @@
 import type { StepCode, TaskKind } from "@fox-lamp/core";
-import type { Outcome } from "@fox-lamp/language";
+import type { Outcome, Symptom } from "@fox-lamp/language";
 
 /** Texts of the stages around the bench: intake, codes, sheet, repair, check, report. */
 export const workMessages = {
@@ -11,6 +11,19 @@ export const workMessages = {
     engine: { starts: "Starts and runs", "does-not-start": "Does not start", stalls: "Starts, then stalls" },
     codes: { none: "No codes stored", "cleared-before": "Codes were cleared by somebody" },
     lamp: { on: "Check lamp stays on", off: "Check lamp is off", "goes-out": "Check lamp goes out after starting", "never-lit": "Check lamp never lights" },
+    symptomsTitle: "What the engine does",
+    symptoms: {
+      "long-cranking": "Cranks long before it starts",
+      "limp-mode": "Limp mode",
+      "hard-cold-start": "Hard to start cold",
+      "rough-idle": "Rough idle",
+      surges: "Surges or hesitates",
+      "no-power": "No power",
+      "fans-always": "Fans run all the time",
+      pings: "Pings under load",
+    } satisfies Record<Symptom, string>,
+    leftOpen: (job: number | undefined) => (job === undefined ? "An earlier job was left undecided" : `Job ${job} was left undecided`),
+    leftOpenDrop: "Start without it",
     at: (metres: number) => `${metres} m above the sea`,
     altitudeHint: "In metres, kilometres (1.2 km) or feet (3900 ft); left empty: the shop's.",
     badAltitude: (typed: string) => `"${typed}" is no altitude between -400 and 5000 m; expected such as 300, 1.2 km or 3900 ft.`,
@@ -68,6 +81,7 @@ export const workMessages = {
     known: (count: number) => `${count} ${count === 1 ? "circuit" : "circuits"} known of this vehicle`,
     take: "Take the circuits along",
     sister: (name: string) => `from sister vehicle ${name}`,
+    leftOpen: (job: number | undefined, odds: string) => `Start where job ${job ?? "before"} was left undecided: ${odds}`,
     create: "Open the job",
     needs: "Write at least the complaint and which vehicle it is.",
     photo: "Add a photo",
@@ -163,11 +177,10 @@ export const workMessages = {
     csvEmpty: (name: string) => `${name} has no rows.`,
   },
   look: {
-    title: "What was seen, before touching",
+    title: "Look, before touching",
     circuit: "Circuit",
     place: "Where",
-    seen: "Seen",
-    add: "Enter it",
+    add: "Look there too",
     places: { sensor: "its connector", loom: "along its loom", module: "the module's connector", part: "the part", target: "the tone wheel" },
   },
   sheet: {

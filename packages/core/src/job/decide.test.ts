@@ -160,7 +160,9 @@ describe("closing", () => {
     const rests = entry("decision", { decision: "proven", unit: "ect/sensor", probability: 0.98, because: ["r1"] });
     const again = (fits: boolean) => entry("verification", { text: "again", check: "repeat", of: reading.id, fits });
     const so = (fits: boolean) => job([ect], reading, ...whole, rests, again(fits));
-    expect(refused(so(false), closing("repaired"))).toMatchObject({ lacking: ["repeated"] });
+    expect(refused(so(false), closing("repaired"))).toMatchObject({ lacking: ["despite"] });
+    const despite = entry("closing", { outcome: "repaired", despite: "The book's limit is for a cold engine." });
+    expect(refused(so(false), despite)).toBeNull();
     expect(refused(so(true), closing("repaired"))).toBeNull();
   });
   it("otherwise needs its words", () => {

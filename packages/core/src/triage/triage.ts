@@ -1,7 +1,7 @@
 import { type Circuit, type Code, circuitOfUnit } from "@fox-lamp/language";
 import { buildModel, type CircuitModel, type Model } from "../circuit";
 import { circuitsOfCode, followsFrom, type GenericCode, genericCode } from "../codes";
-import { causesIn, type DiagnosedJob, openCase, Session, storedUnder, titleIn, type WeighedCluster } from "../diagnosis";
+import { causesIn, DEFAULT_ACCESS, type DiagnosedJob, openCase, Session, storedUnder, titleIn, type WeighedCluster } from "../diagnosis";
 import { formatPercent } from "../units";
 
 /** One code with what is known of it. */
@@ -14,7 +14,15 @@ export interface TriagedCode {
   readonly circuits: readonly string[];
   /** Codes of the job that can have set it as their consequence. */
   readonly followsFrom: readonly string[];
+  /** What it is beside what explains most codes. */
+  readonly role: CodeRole;
 }
+
+/**
+ * What a code is beside what explains most codes: of the circuit of the likeliest cause, of another circuit on the same line, set because of
+ * another code, or apart, which this does not explain.
+ */
+export type CodeRole = "cause" | "same-line" | "consequence" | "apart";
 
 /** One unit that could explain several codes. */
 export interface CommonCause {
@@ -42,8 +50,39 @@ export interface Triage {
   readonly groups: readonly CodeGroup[];
   /** The circuits in the order they should be opened, with the reason. */
   readonly order: readonly { readonly circuit: string; readonly why: string }[];
+  /** What explains most codes, as a tree; null without codes of the job's circuits. */
+  readonly tree: Tree | null;
   /** Looks to take before touching anything. */
   readonly looks: readonly string[];
+  /** The same looks, with where they are taken. */
+  readonly lookAt: readonly Look[];
+}
+
+/** A circuit on what several share. */
+export interface Branch {
+  readonly circuit: string;
+  readonly title: string;
+  /** That the cause is a unit of this circuit alone, given that something of the tree is wrong. */
+  readonly probability: number;
+  /** Minutes to reach its sensor's connector. */
+  readonly minutes: number;
+  readonly codes: readonly string[];
+}
+
+/** What circuits share, with its branches. */
+export interface Tree {
+  /** What they share, in words; empty where it is one circuit. */
+  readonly shared: readonly string[];
+  /** That the cause is in what they share; null where they share nothing. */
+  readonly trunk: { readonly title: string; readonly probability: number } | null;
+  readonly branches: readonly Branch[];
+}
+
+/** Something to look at: where, with the question. The place is as in a look's `red`. */
+export interface Look {
+  readonly circuit: string;
+  readonly at: string;
+  readonly question: string;
 }
 
 /** A fault explains a code when it would have set it with at least this probability. */
@@ -95,7 +134,7 @@ function countWord(count: number): string {
 }
 
 /** Groups the codes of one set of circuits by what explains them: the most codes one fault could explain, then the rest. */
-function groupsOf(cluster: WeighedCluster, codes: readonly TriagedCode[]): CodeGroup[] {
+function groupsOf(cluster: WeighedCluster, codes: readonly Omit<TriagedCode, "role">[]): CodeGroup[] {
   const { model } = cluster.inference;
   const ids = new Set(cluster.inference.circuits.map(({ id }) => id));
   let left = codes.filter((code) => code.circuits.some((id) => ids.has(id)));
@@ -108,7 +147,7 @@ function groupsOf(cluster: WeighedCluster, codes: readonly TriagedCode[]): CodeG
   const table = new Map(left.map(({ code }) => [code, storedUnder(cluster, code)]));
   const groups: CodeGroup[] = [];
   while (left.length > 0) {
-    const sets = new Map<string, { codes: TriagedCode[]; members: typeof causes; probability: number }>();
+    const sets = new Map<string, { codes: Omit<TriagedCode, "role">[]; members: typeof causes; probability: number }>();
     for (const cause of causes) {
       const own = left.filter(({ code }) => ((table.get(code) as Float64Array)[cause.index] as number) >= EXPLAINS);
       if (own.length === 0) continue;
@@ -152,7 +191,7 @@ export function triageJob(job: DiagnosedJob, cache: Session = new Session()): Tr
     const generic = genericCode(code);
     return generic === null ? [] : [generic];
   });
-  const codes = listed.map((entry): TriagedCode => {
+  const known = listed.map((entry): Omit<TriagedCode, "role"> => {
     const generic = genericCode(entry.code);
     const matched = circuitsOfCode(entry.code, model.circuits);
     const own = matched.filter(({ kind }) => kind !== "consequence").map(({ circuit }) => circuit);
@@ -166,9 +205,18 @@ export function triageJob(job: DiagnosedJob, cache: Session = new Session()): Tr
   });
   const opened = openCase(job, cache);
   const groups = opened.clusters
-    .flatMap((cluster) => groupsOf(cluster, codes))
+    .flatMap((cluster) => groupsOf(cluster, known))
     .sort((a, b) => b.codes.length - a.codes.length || b.probability - a.probability);
-  return { codes, groups, order: orderOf(job.circuits, groups, codes), looks: looksFor(model, groups) };
+  const codes = known.map((code): TriagedCode => ({ ...code, role: roleOf(code, groups[0]) }));
+  const lookAt = looksFor(model, groups);
+  return {
+    codes,
+    groups,
+    order: orderOf(job.circuits, groups, codes),
+    tree: treeOf(model, groups[0], codes),
+    looks: lookAt.map(({ question }) => question),
+    lookAt,
+  };
 }
 
 /** The circuits to open: those that explain most current codes first, consequences and history last. */
@@ -198,16 +246,71 @@ function orderOf(circuits: readonly Circuit[], groups: readonly CodeGroup[], cod
   return order;
 }
 
+/** What a code is beside the group that explains most. */
+function roleOf({ code, circuits, followsFrom: sources }: Omit<TriagedCode, "role">, top: CodeGroup | undefined): CodeRole {
+  if (top?.codes.includes(code) === true) {
+    const [cause] = top.causes;
+    const own = cause === undefined ? undefined : circuitOfUnit(cause.unit);
+    return own === undefined || circuits.includes(own) || top.codes.length === 1 ? "cause" : "same-line";
+  }
+  return sources.length > 0 ? "consequence" : "apart";
+}
+
+/** Minutes to reach a circuit's sensor. */
+function reachOf({ circuit }: CircuitModel): number {
+  return circuit.access?.["sensor"] ?? DEFAULT_ACCESS["sensor"] ?? 0;
+}
+
+/** The group that explains most as a tree: what its circuits share, and each of them as a branch. */
+function treeOf(model: Model, top: CodeGroup | undefined, codes: readonly TriagedCode[]): Tree | null {
+  if (top === undefined || top.circuits.length === 0) return null;
+  const members = model.circuits.filter(({ id }) => top.circuits.includes(id));
+  const buses = new Set(members.flatMap(({ shares }) => shares.map(({ bus }) => bus)));
+  // All circuits that hang on what is shared are branches, those without a code too: they may be the one that drags it.
+  const branches = model.circuits.filter(
+    (circuit) => !buses.has(circuit.id) && (top.circuits.includes(circuit.id) || circuit.shares.some(({ bus }) => buses.has(bus))),
+  );
+  const total = top.causes.reduce((sum, { probability }) => sum + probability, 0);
+  const shareOf = (belongs: (circuit: string) => boolean): number =>
+    total === 0 ? 0 : top.causes.reduce((sum, { unit, probability }) => sum + (belongs(circuitOfUnit(unit)) ? probability : 0), 0) / total;
+  const trunks = [...buses].map((bus) => titleOf(model, bus));
+  const onBranch = new Set(branches.map(({ id }) => id));
+  const title = trunks.length > 0 ? trunks.join(", ") : (top.shared[0] ?? "");
+  return {
+    shared: top.shared,
+    trunk: title === "" ? null : { title, probability: shareOf((circuit) => !onBranch.has(circuit)) },
+    branches: branches
+      .map(
+        (circuit): Branch => ({
+          circuit: circuit.id,
+          title: circuit.circuit.title ?? circuit.id,
+          probability: shareOf((id) => id === circuit.id),
+          minutes: reachOf(circuit),
+          codes: codes.filter(({ circuits }) => circuits.includes(circuit.id)).map(({ code }) => code),
+        }),
+      )
+      .sort((x, y) => y.probability - x.probability || x.minutes - y.minutes),
+  };
+}
+
 /** What can be seen without unplugging: connectors seated, shared stretches of loom, grounds. */
-function looksFor(model: Model, groups: readonly CodeGroup[]): string[] {
-  const looks = new Set<string>();
+function looksFor(model: Model, groups: readonly CodeGroup[]): Look[] {
   const [first] = groups;
   if (first === undefined) return [];
-  for (const id of first.circuits) {
+  const looks = first.circuits.map((id): Look => {
     const circuit = model.circuits.find((candidate) => candidate.id === id);
-    looks.add(`Is the connector of ${circuit?.circuit.title ?? id} seated, dry and clean from outside?`);
-  }
-  for (const shared of first.shared) looks.add(`Follow what they share, ${shared}: look for chafing, heat, oil, water, earlier repairs.`);
-  if (first.shared.length === 0) looks.add("Follow its loom to the module: chafing, heat, oil, water, earlier repairs.");
-  return [...looks];
+    return { circuit: id, at: "sensor", question: `Is the connector of ${circuit?.circuit.title ?? id} seated, dry and clean from outside?` };
+  });
+  const [at] = first.circuits;
+  if (at === undefined) return looks;
+  const shared = first.shared.map((what): Look => {
+    const connector = /^connector (\S+)$/u.exec(what)?.[1];
+    return {
+      circuit: at,
+      at: connector ?? "loom",
+      question: `Follow what they share, ${what}: is there chafing, heat, oil, water, an earlier repair?`,
+    };
+  });
+  const loom: Look = { circuit: at, at: "loom", question: "Follow its loom to the module: is there chafing, heat, oil, water, an earlier repair?" };
+  return [...looks, ...(shared.length === 0 ? [loom] : shared)];
 }

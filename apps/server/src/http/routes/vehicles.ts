@@ -39,8 +39,12 @@ export function vehicleRoutes(app: App, { vehicles, jobs }: House): void {
     const who = context.get("who");
     const found = await vehicles.find(who.shopId, context.req.valid("param").id);
     if (!found) return context.json(noVehicle, 404);
-    const [history, sisters] = await Promise.all([jobs.onVehicle(who, found.id), vehicles.sisters(who.shopId, found)]);
-    return context.json({ ...found, jobs: history, sisters }, 200);
+    const [history, sisters, leftOpen] = await Promise.all([
+      jobs.onVehicle(who, found.id),
+      vehicles.sisters(who.shopId, found),
+      jobs.leftOpenOn(who.shopId, found.id),
+    ]);
+    return context.json({ ...found, jobs: history, sisters, leftOpen }, 200);
   });
   app.openapi(routes.change, async (context) => {
     const { shopId, role } = context.get("who");

@@ -6,6 +6,7 @@ import { v7 as uuidv7 } from "uuid";
 import { reasonOf, useCreateJobMutation, useVehicleQuery, useVehiclesQuery } from "../../app/api";
 import { usePerson } from "../../app/session";
 import { PageHead } from "../../app/shell";
+import { leftOpenText } from "../../circuit/names-of";
 import { messages } from "../../messages";
 import { Block, Button, Chip, largeNumberIn, numberIn, TextArea, TextField } from "../../ui/form";
 import { vehicleLine, vehicleName } from "../../ui/vehicle";
@@ -76,9 +77,11 @@ export function NewJobPage() {
   const [hints, setHints] = useState<readonly string[]>([]);
   const [passing, setPassing] = useState(false);
   const [along, setAlong] = useState(true);
+  const [onward, setOnward] = useState(true);
   const [problem, setProblem] = useState<string | null>(null);
   const { register, handleSubmit, watch, formState } = useForm<Form>({ defaultValues: keptDraft() });
   const { data: file } = useVehicleQuery(chosen?.id ?? "", { skip: chosen === null });
+  const leftOpen = chosen === null ? null : (file?.leftOpen ?? null);
   const { errors } = formState;
   useEffect(() => {
     const kept = watch((values) => sessionStorage.setItem(DRAFT_KEY, JSON.stringify(values)));
@@ -106,11 +109,12 @@ export function NewJobPage() {
         ...(mileage === undefined ? {} : { mileageKm: mileage }),
       },
     };
-    const known: NewEntry = { ...base, id: uuidv7(), kind: "conditions", body: { hints: [...hints], ...(passing ? { intermittent: true } : {}) } };
+    const facts = leftOpen !== null && along && onward ? { facts: { leftOpen } } : {};
+    const known: NewEntry = { ...base, id: uuidv7(), kind: "conditions", body: { hints: [...hints], ...(passing ? { intermittent: true } : {}), ...facts } };
     const body: NewJob = {
       ...(chosen === null ? { vehicle: typed } : { vehicleId: chosen.id, ...(mileage === undefined ? {} : { vehicle: { mileageKm: mileage } }) }),
       circuits: chosen !== null && along ? chosen.circuits : [],
-      entries: hints.length > 0 || passing ? [complaint, known] : [complaint],
+      entries: hints.length > 0 || passing || "facts" in facts ? [complaint, known] : [complaint],
     };
     const answer = await create(body);
     if ("error" in answer) {
@@ -141,6 +145,11 @@ export function NewJobPage() {
                 {chosen.circuits.length > 0 && (
                   <Chip on={along} onChange={setAlong}>
                     {t.take}: {t.known(chosen.circuits.length)}
+                  </Chip>
+                )}
+                {leftOpen !== null && along && (
+                  <Chip on={onward} onChange={setOnward}>
+                    {t.leftOpen(leftOpen.job, leftOpenText(leftOpen, chosen.circuits))}
                   </Chip>
                 )}
                 <TextField label={t.mileage} inputMode="numeric" error={errors.mileage?.message} {...register("mileage", { validate: number })} />

@@ -13,6 +13,7 @@ import { BenchHeader } from "./BenchHeader";
 import { Notices } from "./Notices";
 import { OpeningBench } from "./OpeningBench";
 import { type Opened, openedAfter } from "./opened";
+import { useAskedTest } from "./use-asked-test";
 import { useDigits } from "./use-digits";
 import { useVerbs } from "./use-verbs";
 
@@ -28,6 +29,7 @@ const Watch = lazy(async () => ({ default: (await import("../watch/Watch")).Watc
 export function BenchPage() {
   const { id = "" } = useParams();
   const bench = useBench(id);
+  useAskedTest(bench);
   const callout = useCallout(bench);
   const [opened, setOpened] = useState<Opened>(null);
   const [start, setStart] = useState<Start | null>(null);

@@ -132,7 +132,7 @@ export function Close({ work }: { work: Work }) {
       ? {
           job: job.number,
           units,
-          ...(question.test ? { test: { title: question.test.title, measurement: { ...measurementOf(question.test), circuit: question.test.circuit } } } : {}),
+          ...(question.test ? { test: { title: question.test.title, measurement: measurementOf(question.test) } } : {}),
         }
       : null;
   const lacking = lackingFor(outcome, steps, { text, plan, despite, left }, stillOutside(state));

@@ -24,7 +24,7 @@ function unprovenCircuits({ state }: Work): readonly string[] {
 function Owed({ test, work }: { test: NextTest; work: Work }) {
   const { job, state, enter } = work;
   const circuits = namedCircuits(job.circuits);
-  const measurement = { ...measurementOf(test), circuit: test.circuit };
+  const measurement = measurementOf(test);
   const unit = unitOfReading(test);
   const title = testTitle(test, circuits);
   const same = JSON.stringify(measurement);

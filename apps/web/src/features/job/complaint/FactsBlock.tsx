@@ -1,8 +1,8 @@
-import { CODE_FACTS, ENGINE_STATES, type Facts, keysOf, LAMP_STATES } from "@fox-lamp/language";
+import { CODE_FACTS, ENGINE_STATES, type Facts, keysOf, LAMP_STATES, SYMPTOMS } from "@fox-lamp/language";
 import { useState } from "react";
 import { altitudeIn } from "../../../circuit/facts";
 import { messages } from "../../../messages";
-import { Block, Chip, Select, TextField } from "../../../ui/form";
+import { Block, Button, Chip, Select, TextField } from "../../../ui/form";
 import type { Work } from "../shared/JobFrame";
 
 const t = messages.facts;
@@ -42,6 +42,29 @@ export function FactsBlock({ state, enter }: Pick<Work, "state" | "enter">) {
           onBlur={() => metres !== undefined && (metres ?? undefined) !== facts.altitudeMetres && say("altitudeMetres", metres ?? UNKNOWN)}
         />
       </div>
+      {facts.leftOpen !== undefined && (
+        <div className="mt-3 flex flex-wrap items-center gap-2">
+          <p className="m-0 flex-1">{t.leftOpen(facts.leftOpen.job)}</p>
+          <Button weight="quiet" onClick={() => say("leftOpen", UNKNOWN)}>
+            {t.leftOpenDrop}
+          </Button>
+        </div>
+      )}
+      <fieldset className="m-0 mt-3 flex flex-wrap gap-2 border-0 p-0">
+        <legend className="mb-1 text-sm text-soft">{t.symptomsTitle}</legend>
+        {SYMPTOMS.map((symptom) => {
+          const said = facts.symptoms ?? [];
+          return (
+            <Chip
+              key={symptom}
+              on={said.includes(symptom)}
+              onChange={(on) => say("symptoms", on ? [...said, symptom] : said.filter((other) => other !== symptom))}
+            >
+              {t.symptoms[symptom]}
+            </Chip>
+          );
+        })}
+      </fieldset>
       <fieldset className="m-0 mt-3 flex flex-wrap gap-2 border-0 p-0">
         <legend className="mb-1 text-sm text-soft">{messages.intake.hints}</legend>
         {HINTS.map((hint) => (

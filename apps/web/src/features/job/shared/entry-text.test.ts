@@ -22,6 +22,7 @@ const EXAMPLES: Readonly<Record<string, readonly [body: unknown, holds: readonly
   repair: [{ text: "Wire renewed" }, ["Wire renewed"]],
   task: [{ task: "Clean the ground", done: true, text: "bright metal" }, ["Clean the ground", "bright metal"]],
   verification: [{ text: "2.4 V again" }, ["2.4 V again"]],
+  failed: [{ reading: RECORDING, failed: true }, ["repeated after the repair"]],
   stage: [{ stage: "bench" }, ["Bench"]],
   closing: [{ outcome: "repaired", text: "Runs warm" }, ["Runs warm"]],
   waiting: [{ for: "part", text: "on Thursday" }, ["on Thursday"]],

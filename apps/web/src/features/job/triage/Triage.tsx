@@ -1,81 +1,53 @@
-import { type DiagnosedJob, formatPercent, type Triage as TriageResult } from "@fox-lamp/core";
-import { wrap } from "comlink";
-import { Eye } from "lucide-react";
-import { useEffect, useMemo, useState } from "react";
+import type { CodeRole, Triage as TriageResult } from "@fox-lamp/core";
 import { messages } from "../../../messages";
-import type { TriageService } from "./triage.worker";
+import { CodeTag, TreePicture } from "./TreePicture";
 
 const t = messages.job;
+const ROLES: readonly CodeRole[] = ["cause", "same-line", "consequence", "apart"];
 
-/** The triage of a job, computed beside the page; null while it is on its way. */
-export function useTriage(job: DiagnosedJob | null): { triage: TriageResult | null; failure: string | null } {
-  const [answer, setAnswer] = useState<{ key: string; triage: TriageResult | null; failure: string | null } | null>(null);
-  const key = useMemo(() => JSON.stringify(job), [job]);
-  useEffect(() => {
-    const asked: DiagnosedJob | null = JSON.parse(key);
-    if (asked === null || (asked.codes ?? []).length === 0) return;
-    const worker = new Worker(new URL("./triage.worker.ts", import.meta.url), { type: "module" });
-    wrap<TriageService>(worker)
-      .triage(asked)
-      .then((done) => setAnswer({ key, triage: done.ok ? done.triage : null, failure: done.ok ? null : done.problem.message }))
-      .catch((error: Error) => setAnswer({ key, triage: null, failure: error.message }));
-    return () => worker.terminate();
-  }, [key]);
-  return answer?.key === key ? answer : { triage: null, failure: null };
+/** The codes by what they are beside the tree: causes, on the same line, consequences, and those that this does not explain. */
+function SortedCodes({ codes }: { codes: TriageResult["codes"] }) {
+  return (
+    <dl className="m-0 grid gap-x-4 gap-y-2 sm:grid-cols-[10rem_1fr]">
+      {ROLES.map((role) => {
+        const own = codes.filter((code) => code.role === role);
+        if (own.length === 0) return null;
+        return (
+          <div key={role} className="contents">
+            <dt className="text-sm text-soft">{t.role[role]}</dt>
+            <dd className="m-0">
+              <ul className="m-0 list-none space-y-1 p-0">
+                {own.map(({ code, title, followsFrom, status }) => (
+                  <li key={code}>
+                    <CodeTag code={code} role={role} /> <span className="text-sm">{title}</span>
+                    {status !== "current" && <span className="text-sm text-soft"> ({status})</span>}
+                    {role === "consequence" && <span className="block text-sm text-soft">{t.follows(followsFrom.join(", "))}</span>}
+                  </li>
+                ))}
+              </ul>
+            </dd>
+          </div>
+        );
+      })}
+    </dl>
+  );
 }
 
-/** Which codes one fault could explain, which follow from others, what to prove first and what to look at before touching. */
-export function Triage({ triage, titles }: { triage: TriageResult; titles: ReadonlyMap<string, string> }) {
-  const title = (code: string): string => triage.codes.find((candidate) => candidate.code === code)?.title ?? "";
-  const followers = triage.codes.filter(({ followsFrom }) => followsFrom.length > 0);
+/** What one fault could explain, as a picture, and the codes sorted by it. */
+export function Triage({ triage }: { triage: TriageResult }) {
+  const [first, ...others] = triage.groups;
   return (
-    <section aria-label={t.triage}>
-      <ul className="m-0 list-none space-y-3 p-0">
-        {triage.groups.map((group) => (
-          <li key={group.codes.join()} className="rounded-xl border border-line bg-panel px-4 py-3">
-            <p className="m-0 font-bold">{group.sentence}</p>
-            <ul className="mb-0 mt-1 list-none p-0 text-sm text-soft">
-              {group.codes.map((code) => (
-                <li key={code}>
-                  <span className="readout text-ink">{code}</span> {title(code)}
-                </li>
-              ))}
-            </ul>
-            {group.shared.length > 0 && <p className="mb-0 mt-2 text-sm">{t.shared(group.shared.join(", "))}</p>}
-            <ul className="mb-0 mt-2 list-none space-y-1 p-0 text-sm">
-              {group.causes.slice(0, 4).map(({ unit, title: name, probability }) => (
-                <li key={unit} className="grid grid-cols-[1fr_5rem_3.5rem] items-center gap-3">
-                  <span>{name}</span>
-                  <span className="h-1.5 rounded-full bg-line" aria-hidden="true">
-                    <span className="block h-full rounded-full bg-ember" style={{ width: `${Math.max(2, 100 * probability)}%` }} />
-                  </span>
-                  <span className="readout text-right text-soft">{formatPercent(probability)}</span>
-                </li>
-              ))}
-            </ul>
-          </li>
-        ))}
-      </ul>
-      {followers.map(({ code, followsFrom }) => (
-        <p key={code} className="mb-0 mt-2 text-sm">
-          <span className="readout font-bold">{code}</span> {title(code)}: {t.follows(followsFrom.join(", "))}
+    <section aria-label={t.tree} className="space-y-4">
+      {first && <p className="m-0 text-lg font-bold">{first.sentence}</p>}
+      {triage.tree && <TreePicture tree={triage.tree} codes={triage.codes} />}
+      {first && first.shared.length > 0 && <p className="m-0 text-sm text-soft">{t.shared(first.shared.join(", "))}</p>}
+      <h2 className="m-0 text-sm font-bold text-soft">{t.sorted}</h2>
+      <SortedCodes codes={triage.codes} />
+      {others.map(({ codes, sentence }) => (
+        <p key={codes.join()} className="m-0 text-sm">
+          {sentence}
         </p>
       ))}
-      {triage.order[0] && (
-        <p className="mb-0 mt-3 text-sm">
-          <span className="font-bold">{t.proveFirst}</span> {triage.order.map(({ circuit }) => titles.get(circuit) ?? circuit).join(", ")}
-        </p>
-      )}
-      {triage.looks.length > 0 && (
-        <ul className="mt-2 list-none space-y-1 p-0 text-sm text-soft">
-          {triage.looks.map((look) => (
-            <li key={look} className="flex gap-2">
-              <Eye size={16} className="mt-0.5 shrink-0 text-lamp" aria-hidden="true" />
-              {look}
-            </li>
-          ))}
-        </ul>
-      )}
     </section>
   );
 }

@@ -1,12 +1,16 @@
+import type { DiagnosedJob } from "@fox-lamp/core";
 import { ArrowRight, Pencil, Plus } from "lucide-react";
-import { useMemo } from "react";
+import { useMemo, useRef } from "react";
 import { Link, useNavigate } from "react-router";
+import type { Triaged } from "../../../circuit/analysis.worker";
+import { useTriage } from "../../../circuit/use-analysis";
 import { messages } from "../../../messages";
 import { Block, Button } from "../../../ui/form";
-import { CodeList } from "../shared/CodeList";
 import { JobFrame, type Work } from "../shared/JobFrame";
-import { LookForm } from "./LookForm";
-import { Triage, useTriage } from "./Triage";
+import { Looks } from "./Looks";
+import { LeftOpenCard, ProveFirst } from "./ProveFirst";
+import { Symptoms } from "./Symptoms";
+import { Triage } from "./Triage";
 
 const t = messages.job;
 const s = messages.sheet;
@@ -49,48 +53,57 @@ function Sheet({ job, state }: Work) {
   );
 }
 
-function TriageBody(work: Work) {
-  const { job, state, enter } = work;
-  const navigate = useNavigate();
-  const asked = useMemo(() => {
-    if (job.circuits.length === 0) return null;
-    // What the module itself says and what was seen counts before anything is touched; what leads have read belongs to the bench.
+/** The job as it is weighed before anything is touched: what the module itself says and what was seen; what leads have read belongs to the bench. */
+function useUntouched({ job, state }: Work): DiagnosedJob | null {
+  return useMemo(() => {
+    if (job.circuits.length === 0 || state.codes.length === 0) return null;
     const readings = state.readings.flatMap(({ reading }) =>
       reading.meter === "look" || (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0) ? [reading] : [],
     );
     return { circuits: job.circuits, codes: [...state.codes], hints: [...state.hints], readings };
   }, [job.circuits, state.codes, state.hints, state.readings]);
-  const { triage, failure } = useTriage(asked);
+}
+
+function TriageBody(work: Work) {
+  const { job, state, enter } = work;
+  const navigate = useNavigate();
+  const asked = useUntouched(work);
+  const answer = useTriage(asked);
+  // What is being weighed again stays on screen as it was.
+  const shown = useRef<Triaged | null>(null);
+  if (answer !== null) shown.current = answer;
+  const triage = asked !== null && shown.current?.ok ? shown.current.triage : null;
+  const failure = answer?.ok === false ? answer.problem.message : null;
   const toBench = (): void => {
     if (["complaint", "codes", "triage"].includes(state.stage)) enter({ kind: "stage", body: { stage: "bench" } });
     void navigate(`/jobs/${job.id}/bench`);
   };
   return (
     <div className="grid content-start gap-5 lg:grid-cols-[1fr_24rem]">
-      <div className="min-w-0 space-y-4">
-        <h1 className="text-2xl font-bold">{t.triage}</h1>
-        {state.codes.length === 0 && <p className="text-soft">{t.noCodes}</p>}
-        {triage && <Triage triage={triage} titles={new Map(job.circuits.map(({ id: name, title }) => [name, title ?? name]))} />}
-        {state.codes.length > 0 && job.circuits.length > 0 && !triage && <p className="text-sm text-soft">{failure ?? t.triageComputing}</p>}
-        {job.circuits.length === 0 && <p className="text-soft">{t.noCircuits}</p>}
-        <LookForm {...work} />
+      <div className="min-w-0 space-y-5">
+        <h1 className="m-0 text-2xl font-bold">{t.triage}</h1>
+        {state.codes.length === 0 && <p className="m-0 text-soft">{t.noCodes}</p>}
+        {triage && <Triage triage={triage} />}
+        {asked !== null && !triage && <p className="m-0 text-sm text-soft">{failure ?? t.triageComputing}</p>}
+        {job.circuits.length === 0 && <p className="m-0 text-soft">{t.noCircuits}</p>}
+        <Looks looks={triage?.lookAt ?? []} work={work} />
       </div>
       <div className="space-y-4">
-        <Sheet {...work} />
+        <LeftOpenCard work={work} />
         {job.circuits.length === 0 ? (
           <Link to={`/jobs/${job.id}/sheet`} className="flex min-h-12 items-center justify-center rounded-xl bg-lamp px-4 font-bold text-on-lamp no-underline">
             {s.add}
           </Link>
         ) : (
-          <Button weight="next" onClick={toBench} className="flex min-h-12 w-full items-center justify-center gap-2">
-            {t.openBench} <ArrowRight size={18} aria-hidden="true" />
-          </Button>
+          <>
+            <ProveFirst work={work} triage={triage} />
+            <Button onClick={toBench} className="flex min-h-12 w-full items-center justify-center gap-2">
+              {t.openBench} <ArrowRight size={18} aria-hidden="true" />
+            </Button>
+          </>
         )}
-        {state.codes.length > 0 && (
-          <Block title={t.codes}>
-            <CodeList codes={state.codes} />
-          </Block>
-        )}
+        <Symptoms {...work} />
+        <Sheet {...work} />
       </div>
     </div>
   );
