@@ -2,7 +2,7 @@
 // To begin with: decide and foldJob (a job and its rules), Session and analyse (what a bench shows), diagnoseJob, movesOf and proofOf (what
 // readings say and why), readVirtualCar and scanVirtualCar (practice), measureFile (files).
 
-export { FAMILIES, type Family, familyById, specifiedOhms } from "./circuit";
+export { FAMILIES, type Family, familyById, specifiedOhms, windingOhmsWindow } from "./circuit";
 export { genericCode } from "./codes";
 export {
   type DiagnosedJob,
@@ -47,6 +47,7 @@ export {
   plainRules,
   problemIn,
   problemOfRefusal,
+  provenUnits,
   type Refusal,
   type Step,
   type StepCode,
@@ -59,6 +60,7 @@ export {
   tasksOf,
   titleOfJob,
   unitKind,
+  workedUnits,
 } from "./job";
 export { type CarBehindJob, readVirtualCar, runTrial, STRATEGIES, scanVirtualCar, WORLDS } from "./practice";
 export {
@@ -73,7 +75,7 @@ export {
   measurementOf,
   readingsAtPins,
 } from "./procedures";
-export { type CustomerReport, customerReport, provenUnits, readingRows, type ToldReading } from "./report";
+export { type CustomerReport, customerReport, readingRows, type ToldReading } from "./report";
 export { findingsOf } from "./signals";
 export { type CodeRole, type Look, type Noticed, symptomCauses, type Tree, type Triage, triageJob } from "./triage";
 export { formatPercent, formatQuantity, formatWindow, fromShownUnit, toShownUnit, unitSymbol } from "./units";

@@ -143,6 +143,7 @@ export const generalMessages = {
     follows: (codes: string) => `can be a consequence of ${codes}; prove the cause first`,
     proveFirst: "Prove first",
     alsoProve: (circuits: string) => `Then, each for itself: ${circuits}.`,
+    reason: (percent: string, minutes: number) => `Its branch holds ${percent} of what could explain the codes, and is ${minutes} min to reach.`,
     openTest: "Open this test on the bench",
     testComputing: "Choosing the test ...",
     tree: "What one fault could explain",

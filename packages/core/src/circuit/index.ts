@@ -44,7 +44,7 @@ export { parameterTitle } from "./parameter-title";
 export type { PinSpec } from "./pins";
 export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type SetupNetwork, TEST_LAMP, worldIn } from "./setup";
 export { completeSheets } from "./sheet";
-export { specifiedOhms } from "./specified-ohms";
+export { specifiedOhms, windingOhmsWindow } from "./specified-ohms";
 export { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";
 export {
   fixedWorld,

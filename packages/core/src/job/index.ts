@@ -6,6 +6,7 @@ export { BATTERY_READINGS, diagnosedPart } from "./diagnosed";
 export { type EntryMaker, fileOfJob, type JobHeader, type TakenApart, takeApart } from "./file";
 export { foldJob } from "./fold";
 export { type ClosingWords, lackingFor, orderOfWork, type Step, type StepCode } from "./order";
+export { provenUnits } from "./proven";
 export { problemOfRefusal } from "./refusal-words";
 export { type CircuitEdit, circuitsOf, type JobReading, type JobState, outcomeOf, type Said, titleOfJob } from "./state";
-export { condemnedUnits, type Task, type TaskKind, tasksOf, unitKind } from "./tasks";
+export { condemnedUnits, type Task, type TaskKind, tasksOf, unitKind, workedUnits } from "./tasks";

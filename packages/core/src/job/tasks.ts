@@ -1,4 +1,5 @@
 import { type Circuit, circuitOfUnit, placeIn, type ShopSettings, unitKindOf } from "@fox-lamp/language";
+import { provenUnits } from "./proven";
 import type { JobState } from "./state";
 
 /** What a repair leaves to do, as a stable name; the words are the interface's. */
@@ -36,6 +37,17 @@ export function condemnedUnits(state: Pick<JobState, "decisions" | "located">): 
   if (!decided?.unit) return [];
   const group = Array.isArray(decided["group"]) ? (decided["group"] as unknown[]).filter((unit): unit is string => typeof unit === "string") : [];
   return group.length > 0 ? group : [decided.unit];
+}
+
+/**
+ * The units whose repair leaves something to do: of every verdict the unit that was found or leads its group, else the one that was overridden,
+ * and every unit something new was fitted to.
+ */
+export function workedUnits(state: Pick<JobState, "decisions" | "located" | "repairs">): string[] {
+  const proven = provenUnits(state).flatMap(([first]) => first ?? []);
+  const condemned = proven.length > 0 ? proven : condemnedUnits(state).slice(0, 1);
+  const fitted = state.repairs.flatMap(({ unit, part }) => (unit !== undefined && part !== undefined ? [unit] : []));
+  return [...new Set([...condemned, ...fitted])];
 }
 
 /** What kind of thing a unit is: it decides what its repair takes. */
@@ -100,9 +112,9 @@ function unplugged(state: JobState): string[] {
  */
 export function tasksOf(circuits: readonly Circuit[], state: JobState, settings: ShopSettings | null, cleanable: (family: string) => boolean): Task[] {
   const families = new Map(circuits.map(({ id, family }) => [id, family]));
-  const [unit] = condemnedUnits(state);
-  const wanted: { kind: TaskKind; about: string }[] =
-    unit === undefined ? [] : kindsFor(unit, families, settings, cleanable).map((kind) => ({ kind, about: unit }));
+  const wanted: { kind: TaskKind; about: string }[] = workedUnits(state).flatMap((unit) =>
+    kindsFor(unit, families, settings, cleanable).map((kind) => ({ kind, about: unit })),
+  );
   for (const { reading } of state.readings) if (reading["pierced"] === true) wanted.push({ kind: "seal", about: `${reading.id} ${reading.red}` });
   const open = unplugged(state);
   if (open.length > 0 && state.stage !== "bench") wanted.push({ kind: "plug-in", about: open.join(", ") });

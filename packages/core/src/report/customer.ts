@@ -1,9 +1,8 @@
 import { type Circuit, circuitOfUnit } from "@fox-lamp/language";
 import { familyById } from "../circuit";
 import type { Proof } from "../diagnosis";
-import { type JobState, judgeBattery, outcomeOf, unitKind } from "../job";
+import { type JobState, judgeBattery, outcomeOf, provenUnits, unitKind } from "../job";
 import { formatPercent } from "../units";
-import { provenUnits } from "./proven";
 
 /** One page for the customer, in plain words. Nothing stands here that the record does not say. */
 export interface CustomerReport {

@@ -1,44 +1,83 @@
-import { diagnosedPart, formatPercent, provenUnits } from "@fox-lamp/core";
+import { diagnosedPart, failedReadings, formatPercent, provenUnits, unitKind } from "@fox-lamp/core";
+import { circuitOfUnit } from "@fox-lamp/language";
 import { useMemo, useState } from "react";
-import { namerOf } from "../../../circuit/names-of";
-import { useAnalysis } from "../../../circuit/use-analysis";
+import { namedCircuits, namerOf } from "../../../circuit/names-of";
+import { useAnalysis, useWindows } from "../../../circuit/use-analysis";
+import { readingTitle } from "../../../circuit/wording";
 import { messages } from "../../../messages";
-import { Block, Button, Select, TextArea } from "../../../ui/form";
+import { Block, Button, Select, TextArea, TextField } from "../../../ui/form";
+import { useKept } from "../../../ui/kept";
 import type { Work } from "../shared/JobFrame";
-import { compared, NO_PART, PartFields } from "./PartFields";
+import { compared, curveMeasurement, NO_PART, newTemperatureOf } from "./compare";
+import { PartFields } from "./PartFields";
 import { ACTS, type Act, oddsOf, oddsText, unitsOfJob, usualAct } from "./units";
+import { NO_WIRING, WiringFields, wiringOf } from "./WiringFields";
 
 const t = messages.repair;
+/** Damaged wires from which the loom is changed where the shop has not decided. */
+const USUAL_LOOM_FROM = 4;
 /** What was worked on is none of the job's units: it is said in words. */
 const ELSE = "";
+
+/** Everything that is typed of one thing that was done; kept while one looks elsewhere. */
+const NOTHING = { unit: null as string | null, act: null as Act | null, text: "", test: null as string | null, part: NO_PART, wiring: NO_WIRING };
+
+/** What was done so far, each with its part number. */
+function Done({ work: { job, state } }: { work: Work }) {
+  const nameOf = namerOf(job.circuits);
+  return state.repairs.map(({ entry, text: says, unit: about, part, by }) => (
+    <p key={entry} className="m-0 border-b border-line pb-2">
+      ✓ {about === undefined ? "" : `${nameOf(about)}: `}
+      {says}
+      {part?.number ? <span className="readout"> {part.number}</span> : null}
+      <span className="text-sm text-soft"> {by}</span>
+    </p>
+  ));
+}
+
+/** The odds of a part that nothing proves; null where it is proven, decided on, or no part of the job's circuits. */
+function useOdds({ job, state, shop }: Work, unit: string, fitted: boolean) {
+  const settled = [...provenUnits(state).flat(), ...state.decisions.filter(({ decision }) => decision === "override").map((made) => made.unit)];
+  const open = fitted && unit !== ELSE && !settled.includes(unit);
+  const diagnosed = useMemo(() => (open && job.circuits.length > 0 ? diagnosedPart(job, state, shop?.settings ?? null) : null), [open, job, state, shop]);
+  const { analysis } = useAnalysis(diagnosed);
+  return open && analysis ? oddsOf(unit, analysis.diagnosis) : null;
+}
+
+/** The tests that failed in a unit's circuit: the first of them will show that the repair works. */
+function proofTestOf({ job, state }: Work, unit: string): string {
+  const circuits = namedCircuits(job.circuits);
+  const own = failedReadings(state).find(({ reading }) => job.circuits.length === 1 || reading.circuit === circuitOfUnit(unit));
+  return own === undefined ? "" : readingTitle(own.reading, circuits);
+}
 
 /** What was done, to what: any number of things, each chosen by whoever did it. A part that nothing proves is recorded with its odds. */
 export function Repair({ work, units }: { work: Work; units: readonly string[] }) {
   const { job, state, shop, enter } = work;
   const nameOf = namerOf(job.circuits);
   const located = state.located.filter(({ way }) => way === "found").at(-1);
-  const first = located?.unit ?? units[0] ?? ELSE;
-  const [unit, setUnit] = useState(first);
-  const [act, setAct] = useState<Act>(usualAct(first, located?.remedy));
-  const [text, setText] = useState("");
-  const [draft, setDraft] = useState(NO_PART);
+  const [draft, setDraft] = useKept(`repair ${job.id}`, NOTHING);
   const [problem, setProblem] = useState<string | null>(null);
+  const unit = draft.unit ?? located?.unit ?? units.find((one) => !state.repairs.some((done) => done.unit === one)) ?? units[0] ?? ELSE;
+  const act = draft.act ?? usualAct(unit, located?.unit === unit ? located.remedy : undefined);
+  const change = (part: Partial<typeof NOTHING>): void => setDraft({ ...draft, ...part });
   const all = useMemo(() => unitsOfJob(job.circuits), [job.circuits]);
   const options = [
     ...units.filter((one) => !all.some(([known]) => known === one)).map((one) => [one, nameOf(one)] as const),
     ...all,
     [ELSE, t.somethingElse] as const,
   ];
-  const against = compared(draft, unit, job.circuits);
-  const fitted = act === "fitted";
-
-  const diagnosed = useMemo(() => (job.circuits.length === 0 ? null : diagnosedPart(job, state, shop?.settings ?? null)), [job, state, shop]);
-  const { analysis } = useAnalysis(diagnosed);
-  const settled = [...provenUnits(state).flat(), ...state.decisions.filter(({ decision }) => decision === "override").map((made) => made.unit)];
-  const odds = fitted && unit !== ELSE && !settled.includes(unit) && analysis ? oddsOf(unit, analysis.diagnosis) : null;
+  const fitted = act === "fitted" && unitKind(unit) !== "wire";
+  const wired = unit !== ELSE && ["wire", "contact", "ground"].includes(unitKind(unit)) && act !== "cleaned";
+  const circuit = job.circuits.find(({ id }) => id === circuitOfUnit(unit));
+  const measured = curveMeasurement(unit, circuit, newTemperatureOf(draft.part));
+  const windows = useWindows(measured === null ? null : diagnosedPart(job, state, null), measured === null ? [] : [measured]);
+  const against = compared(draft.part, unit, job.circuits, windows?.[0] ?? null);
+  const odds = useOdds(work, unit, fitted);
+  const test = draft.test ?? (unit === ELSE ? "" : proofTestOf(work, unit));
 
   const save = (): void => {
-    if (text.trim() === "") {
+    if (draft.text.trim() === "") {
       setProblem(messages.needed(t.inWords));
       return;
     }
@@ -48,41 +87,42 @@ export function Repair({ work, units }: { work: Work; units: readonly string[] }
       const { probability, lossMinutes } = odds;
       enter({ kind: "decision", body: { decision: "override", unit, probability, ...(lossMinutes === null ? {} : { lossMinutes }) } });
     }
-    const about = unit === ELSE ? {} : { unit };
-    enter({ kind: "repair", body: { text: text.trim(), act, ...about, ...(fitted && against.part !== null ? { part: against.part } : {}) } });
+    const wiring = wired ? wiringOf(draft.wiring) : undefined;
+    enter({
+      kind: "repair",
+      body: {
+        text: draft.text.trim(),
+        act,
+        ...(unit === ELSE ? {} : { unit }),
+        ...(fitted && against.part !== null ? { part: against.part } : {}),
+        ...(wiring === undefined ? {} : { wiring }),
+        ...(test.trim() === "" ? {} : { test: test.trim() }),
+      },
+    });
     if (fitted && against.matches) enter({ kind: "task", body: { task: `compare-part ${unit}`, done: true, text: against.hint ?? "" } });
-    setText("");
-    setDraft(NO_PART);
+    setDraft(NOTHING);
   };
   return (
     <Block title={t.done}>
-      {state.repairs.map(({ entry, text: says, unit: about, part, by }) => (
-        <p key={entry} className="m-0 border-b border-line pb-2">
-          ✓ {about === undefined ? "" : `${nameOf(about)}: `}
-          {says}
-          {part?.number ? <span className="readout"> {part.number}</span> : null}
-          <span className="text-sm text-soft"> {by}</span>
-        </p>
-      ))}
+      <Done work={work} />
       <div className="mb-3 mt-2 grid gap-3 sm:grid-cols-2">
-        <Select
-          label={t.worked}
-          value={unit}
-          options={options}
-          onChange={(next) => {
-            setUnit(next);
-            setAct(usualAct(next));
-          }}
-        />
-        <Select label={t.act} value={act} options={ACTS.map((each) => [each, t.acts[each]] as const)} onChange={setAct} />
+        <Select label={t.worked} value={unit} options={options} onChange={(next) => change({ unit: next, act: null, test: null })} />
+        <Select label={t.act} value={act} options={ACTS.map((each) => [each, t.acts[each]] as const)} onChange={(next) => change({ act: next })} />
       </div>
       {fitted && (
         <PartFields
           title={unit === ELSE ? t.somethingElse : nameOf(unit)}
-          draft={draft}
-          onDraft={(change) => setDraft({ ...draft, ...change })}
+          draft={draft.part}
+          onDraft={(part) => change({ part: { ...draft.part, ...part } })}
           against={against}
           originalOnly={shop?.settings.policy.part === "original"}
+        />
+      )}
+      {wired && (
+        <WiringFields
+          draft={draft.wiring}
+          onDraft={(wiring) => change({ wiring: { ...draft.wiring, ...wiring } })}
+          loomFrom={shop?.settings.policy.changeLoomFrom ?? USUAL_LOOM_FROM}
         />
       )}
       {odds !== null && (
@@ -90,7 +130,10 @@ export function Repair({ work, units }: { work: Work; units: readonly string[] }
           {oddsText(nameOf(unit), odds, formatPercent)} {t.gateRisk}
         </p>
       )}
-      <TextArea label={t.inWords} value={text} onChange={(event) => setText(event.target.value)} error={problem ?? undefined} />
+      <TextArea label={t.inWords} value={draft.text} onChange={(event) => change({ text: event.target.value })} error={problem ?? undefined} />
+      <div className="mt-3">
+        <TextField label={t.willShow} value={test} onChange={(event) => change({ test: event.target.value })} />
+      </div>
       <Button weight={state.repairs.length > 0 ? "other" : "next"} onClick={save} className="mt-3">
         {t.save}
       </Button>

@@ -1,4 +1,4 @@
-import { circuitRules, condemnedUnits, formatPercent, tasksOf, unitKind } from "@fox-lamp/core";
+import { circuitRules, condemnedUnits, formatPercent, provenUnits, tasksOf, unitKind } from "@fox-lamp/core";
 import { ArrowRight } from "lucide-react";
 import { Link, useNavigate } from "react-router";
 import { namerOf } from "../../../circuit/names-of";
@@ -23,7 +23,8 @@ export function RepairPage() {
         const nameOf = namerOf(job.circuits);
         const decided = state.decisions.length > 0;
         const last = state.decisions.filter(({ unit }) => typeof unit === "string").at(-1);
-        const units = condemnedUnits({ decisions: state.decisions, located: [] });
+        const verdicts = provenUnits({ decisions: state.decisions, located: [] });
+        const units = verdicts.length > 0 ? verdicts.flat() : condemnedUnits({ decisions: state.decisions, located: [] });
         const tasks = tasksOf(job.circuits, state, shop?.settings ?? null, circuitRules.cleanable);
         const open = tasks.filter(({ done }) => !done).length;
         const along = units.some((unit) => ["wire", "contact", "ground"].includes(unitKind(unit)));
@@ -38,7 +39,12 @@ export function RepairPage() {
               {!decided && <Gate work={work} />}
               {decided && (
                 <Block title={t.condemned}>
-                  <p className="m-0 text-lg font-bold">{units.length === 0 ? messages.bench.nothingWrong : units.map(nameOf).join(" or ")}</p>
+                  {units.length === 0 && <p className="m-0 text-lg font-bold">{messages.bench.nothingWrong}</p>}
+                  {(verdicts.length > 0 ? verdicts : units.length > 0 ? [units] : []).map((group) => (
+                    <p key={group.join()} className="m-0 text-lg font-bold">
+                      {group.map(nameOf).join(" or ")}
+                    </p>
+                  ))}
                   <p className="m-0 text-sm text-soft">
                     {last?.decision === "override" ? messages.bench.overridden : null}
                     {last?.probability === undefined ? null : <span className="readout"> {formatPercent(last.probability)}</span>}

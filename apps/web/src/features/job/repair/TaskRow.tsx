@@ -1,5 +1,6 @@
-import type { Task } from "@fox-lamp/core";
+import { type Task, workedUnits } from "@fox-lamp/core";
 import { useState } from "react";
+import { namerOf } from "../../../circuit/names-of";
 import { messages } from "../../../messages";
 import { aboutText } from "../shared/entry-text";
 import type { Work } from "../shared/JobFrame";
@@ -21,6 +22,9 @@ export function TaskRow({ task, work }: { task: Task; work: Work }) {
         <span className={task.done ? "text-soft" : ""}>
           {messages.tasks[task.kind]}
           {task.kind === "torque" && <span className="block text-sm text-soft">{given.length > 0 ? t.fromSheet(given.join(", ")) : t.notOnSheet}</span>}
+          {workedUnits(work.state).length > 1 && task.about.includes("/") && (
+            <span className="block text-sm text-soft">{namerOf(work.job.circuits)(task.about)}</span>
+          )}
           {(task.kind === "seal" || task.kind === "plug-in") && <span className="block text-sm text-soft">{aboutText(task.kind, task.about, titled)}</span>}
         </span>
       </label>

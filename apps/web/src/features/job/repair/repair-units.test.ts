@@ -1,5 +1,4 @@
 import type { Diagnosis } from "@fox-lamp/language";
-import { compared, NO_PART } from "./PartFields";
 import { oddsOf, unitsOfJob, usualAct } from "./units";
 
 const ECT = { id: "ect", family: "thermistor-2w", title: "Coolant temperature", with: { resistance: [2000, 3000] } };
@@ -33,23 +32,5 @@ describe("the odds of a part nobody has proven", () => {
   });
   it("cost nothing that nobody has reckoned", () => {
     expect(oddsOf("ect/sensor", { ...diagnosis, stake: null } as never).lossMinutes).toBeNull();
-  });
-});
-
-describe("a new part against the old one", () => {
-  it("reads ohms as they are typed anywhere, and says which of them is none", () => {
-    const { part, problems } = compared({ ...NO_PART, oldOhms: "OL", newOhms: "2k5" }, "ect/sensor", [ECT]);
-    expect(part).toMatchObject({ oldOhms: "OL", newOhms: 2500, shape: true });
-    expect(problems).toEqual({ oldOhms: undefined, newOhms: undefined });
-    const wrong = compared({ ...NO_PART, oldOhms: "12 V", newOhms: "about two" }, "ect/sensor", [ECT]);
-    expect(wrong.part).toBeNull();
-    expect(wrong.problems.oldOhms).toMatch(/V/u);
-    expect(wrong.problems.newOhms).toBeDefined();
-  });
-  it("matches only with the same shape and a resistance inside the specification", () => {
-    const at = (newOhms: string, same = true) => compared({ ...NO_PART, newOhms, same }, "ect/sensor", [ECT]);
-    expect([at("2k5").matches, at("9k").matches, at("2k5", false).matches, at("").matches]).toEqual([true, false, false, false]);
-    expect(at("9k").hint).toMatch(/outside the specification/u);
-    expect(at("9k").outside).toBe(true);
   });
 });

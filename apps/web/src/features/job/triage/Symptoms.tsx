@@ -17,14 +17,7 @@ export function Symptoms({ job, state }: Work) {
   const noticed: Noticed[] = [...(engine === "does-not-start" || engine === "stalls" ? [engine] : []), ...symptoms];
   const titleOf = (id: string): string => job.circuits.find((circuit) => circuit.id === id)?.title ?? id;
   return (
-    <Block
-      title={t.symptoms}
-      aside={
-        <Link to={`/jobs/${job.id}`} className="flex min-h-11 items-center text-ink">
-          {t.toFacts}
-        </Link>
-      }
-    >
+    <Block title={t.symptoms}>
       {noticed.length === 0 && <p className="m-0 text-sm text-soft">{t.noSymptom}</p>}
       <dl className="m-0">
         {symptomCauses(job.circuits, noticed).map(({ symptom, circuits }) => (
@@ -34,6 +27,9 @@ export function Symptoms({ job, state }: Work) {
           </div>
         ))}
       </dl>
+      <Link to={`/jobs/${job.id}`} className="flex min-h-11 items-center text-ink underline decoration-lamp underline-offset-4">
+        {t.toFacts}
+      </Link>
     </Block>
   );
 }

@@ -37,7 +37,7 @@ function SortedCodes({ codes }: { codes: TriageResult["codes"] }) {
 export function Triage({ triage }: { triage: TriageResult }) {
   const [first, ...others] = triage.groups;
   return (
-    <section aria-label={t.tree} className="space-y-4">
+    <section aria-label={t.tree} className="grid gap-4">
       {first && <p className="m-0 text-lg font-bold">{first.sentence}</p>}
       {triage.tree && <TreePicture tree={triage.tree} codes={triage.codes} />}
       {first && first.shared.length > 0 && <p className="m-0 text-sm text-soft">{t.shared(first.shared.join(", "))}</p>}

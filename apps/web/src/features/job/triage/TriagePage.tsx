@@ -80,7 +80,7 @@ function TriageBody(work: Work) {
   };
   return (
     <div className="grid content-start gap-5 lg:grid-cols-[1fr_24rem]">
-      <div className="min-w-0 space-y-5">
+      <div className="grid min-w-0 content-start gap-4">
         <h1 className="m-0 text-2xl font-bold">{t.triage}</h1>
         {state.codes.length === 0 && <p className="m-0 text-soft">{t.noCodes}</p>}
         {triage && <Triage triage={triage} />}

@@ -1,5 +1,5 @@
 import { circuitOfUnit } from "@fox-lamp/language";
-import type { JobState } from "../job";
+import type { JobState } from "./state";
 
 /**
  * What was proven in a job, fault by fault: of each the units that measuring cannot tell apart, or the one that was found at the car afterwards.
