@@ -83,6 +83,7 @@ test("every route, for every role and for another shop", async () => {
   const callout = { job, vehicle: "v", title: "t", how: "h", low: 0, high: 1, unit: "V", word: null, value: null, taken: false, fits: null };
   const measurement = { circuit: circuits[0].id, meter: "volts-dc", red: "bat+", black: "bat-" };
   const settings = shop.settings;
+  const sharedPage = { shop: "s", letterhead: "", logo: null, page: "p", vehicle: "v", vehicleDetails: "", sections: [] };
 
   type Row = readonly [method: string, path: string, statuses: readonly number[], body?: () => unknown];
   //                                                                              nobody trainee technician foreman stranger
@@ -101,6 +102,7 @@ test("every route, for every role and for another shop", async () => {
     ["GET", "/api/shop", anyone],
     ["PUT", "/api/shop/settings", foremen, () => settings],
     ["GET", "/api/shop/figures", [401, 403, 200, 200, 200]],
+    ["GET", "/api/shop/figures/jobs", [401, 403, 200, 200, 200]],
     ["GET", "/api/shop/invitations", foremen],
     ["POST", "/api/shop/invitations", foremen, () => ({ name: "Ash", role: "trainee" })],
     ["DELETE", "/api/shop/invitations/NOBODYCAME", [401, 403, 403, 404, 404]],
@@ -116,6 +118,10 @@ test("every route, for every role and for another shop", async () => {
     ["POST", `/api/jobs/${job}/instruments`, ofJob, () => ({ measurements: [measurement] })],
     ["POST", `/api/jobs/${job}/scan`, ofJob, () => ({ do: "codes" })],
     ["GET", `/api/jobs/${job}/file`, ofJob],
+    ["POST", `/api/jobs/${job}/shares`, ofJob, () => ({ page: sharedPage })],
+    ["GET", `/api/jobs/${job}/shares`, ofJob],
+    ["DELETE", `/api/jobs/${job}/shares/NOTHINGSHAREDTHEREYE`, [401, 404, 404, 404, 404]],
+    ["GET", "/api/shares/NOTHINGSHAREDTHEREYE", [404, 404, 404, 404, 404]],
     ["PUT", `/api/jobs/${job}/photos/${photo}`, ofJob, () => PIXEL],
     ["GET", `/api/jobs/${job}/photos/${photo}`, ofJob],
     ["PUT", `/api/jobs/${job}/recordings/${log}`, ofJob, () => recording],

@@ -14,6 +14,7 @@ import { migrateDatabase, openDatabase } from "./database/open";
 import { PeopleRepository } from "./database/people";
 import { Projection } from "./database/projection";
 import { RemovalRepository } from "./database/removals";
+import { ShareRepository } from "./database/shares";
 import { VehicleRepository } from "./database/vehicles";
 import { loadDemo } from "./demo/demo";
 import { createApp } from "./http/app";
@@ -63,6 +64,7 @@ const house = {
   vehicles: new VehicleRepository(database),
   attachments,
   callouts: new CalloutRepository(database, changes),
+  shares: new ShareRepository(database),
   removals: new RemovalRepository(database, attachments),
   figures: new FiguresRepository(database),
   changes,

@@ -15,6 +15,7 @@ import { Projection } from "../src/database/projection";
 import { RemovalRepository } from "../src/database/removals";
 import type { Scope } from "../src/database/rows";
 import { accounts, people } from "../src/database/schema";
+import { ShareRepository } from "../src/database/shares";
 import { VehicleRepository } from "../src/database/vehicles";
 
 export const MIGRATIONS = resolve(__dirname, "../drizzle");
@@ -53,6 +54,7 @@ export function serverOn(url: string) {
     vehicles: new VehicleRepository(database),
     figures: new FiguresRepository(database),
     callouts: new CalloutRepository(database, changes),
+    shares: new ShareRepository(database),
     removals: new RemovalRepository(database, attachments),
     close: async () => {
       await projection.stop();

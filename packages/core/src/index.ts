@@ -42,6 +42,7 @@ export {
   type JobState,
   judgeBattery,
   lackingFor,
+  minutesToVerdict,
   orderOfWork,
   outcomeOf,
   plainRules,

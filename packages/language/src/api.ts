@@ -3,7 +3,7 @@ import { circuitSchema } from "./circuit";
 import { entrySchema, newEntrySchema } from "./entry";
 import { codeSchema, leftOpenSchema, vehicleSchema } from "./job";
 import { MOST_CIRCUITS, MOST_MOMENTS } from "./limits";
-import { INSTRUMENTS, OUTCOMES, ROLES, STAGES, WAITS } from "./names";
+import { DATE_LANGUAGES, INSTRUMENTS, OUTCOMES, PAPERS, ROLES, STAGES, WAITS } from "./names";
 import { measurementSchema, valueSchema } from "./reading";
 
 /** Shapes of the HTTP interface, shared by server and client. */
@@ -38,6 +38,20 @@ export const shopSettingsSchema = z.object({
     .nullable()
     .default(null)
     .describe("three letters, such as EUR; null = amounts without a name"),
+  report: z
+    .object({
+      letterhead: z.string().max(600).default("").describe("lines below the shop's name: address, telephone"),
+      logo: z
+        .string()
+        .max(200_000)
+        .regex(/^data:image\/(?:png|jpeg);base64,[A-Za-z0-9+/=]+$/u, { error: "is no picture; expected PNG or JPEG" })
+        .nullable()
+        .default(null),
+      paper: z.enum(PAPERS).default("A4"),
+      dates: z.enum(DATE_LANGUAGES).default("en-GB"),
+    })
+    .prefault({})
+    .describe("how reports look"),
   seaLevelKPa: z.number().min(90).max(110).default(101.325).describe("pressure the weather service reports, reduced to sea level"),
   altitudeMetres: z.number().min(-400).max(5000).default(0).describe("of the workshop: what the outside air should show"),
   keepPhotosMonths: z.number().int().min(1).max(600).nullable().default(null).describe("photos older than this are removed; null = kept"),
@@ -61,6 +75,8 @@ export const jobSummarySchema = z.object({
   assignedTo: z.string().nullable(),
   waitingFor: z.enum(WAITS).nullable(),
   outcome: z.enum(OUTCOMES).nullable(),
+  waitingSince: z.string().nullable(),
+  promisedAt: z.string().nullable().describe("when the customer gets the vehicle"),
   updatedAt: z.string(),
 });
 export type JobSummary = z.infer<typeof jobSummarySchema>;
@@ -104,6 +120,23 @@ export const calloutSchema = z.object({
   fits: z.boolean().nullable(),
 });
 export type Callout = z.infer<typeof calloutSchema>;
+
+/** The customer's page of a report, as whoever has its address sees it: nothing else of the job. */
+export const sharedPageSchema = z.object({
+  shop: z.string().max(200),
+  letterhead: z.string().max(600),
+  logo: z.string().max(200_000).nullable(),
+  page: z.string().max(200),
+  vehicle: z.string().max(400),
+  vehicleDetails: z.string().max(400),
+  sections: z.array(z.object({ title: z.string().max(200), lines: z.array(z.string().max(4000)).max(200) })).max(20),
+});
+export type SharedPage = z.infer<typeof sharedPageSchema>;
+
+export const shareSchema = z.object({ code: z.string(), by: z.string(), createdAt: z.string(), expiresAt: z.string() });
+/** An address under which a customer's page can be seen until it expires. */
+export type Share = z.infer<typeof shareSchema>;
+export const newShareSchema = z.object({ page: sharedPageSchema, days: z.number().int().min(1).max(90).default(30) });
 
 export const problemSchema = z.object({ code: z.string(), where: z.string(), message: z.string() });
 
@@ -235,17 +268,70 @@ export const scanAnswerSchema = z.object({
 });
 export type ScanAnswer = z.infer<typeof scanAnswerSchema>;
 
+/** What figures are asked of: a time, a person, a vehicle, a family; what is left out is all of it. */
+export const figuresQuerySchema = z.object({
+  from: z.iso.date().optional().describe("jobs opened on this day or later"),
+  to: z.iso.date().optional().describe("jobs opened on this day or earlier"),
+  person: z.uuid().optional(),
+  vehicle: z.string().max(100).optional().describe("words of the vehicle: name, make, model, plate"),
+  family: z.string().max(60).optional().describe("the family of the circuit at fault"),
+});
+export type FiguresQuery = z.infer<typeof figuresQuerySchema>;
+
 /** How the shop does. */
 export const figuresSchema = z.object({
   jobs: z.number(),
   closed: z.number(),
   proven: z.number(),
-  meanMinutes: z.number().nullable().describe("minutes of testing to a verdict"),
-  partsSaved: z.number().describe("jobs in which something other than the sensor was proven: a sensor that was not replaced"),
+  clockMinutes: z.number().nullable().describe("minutes on the clock from the first reading to the verdict, in the middle of the jobs where a clock ran"),
+  clocked: z.number().describe("jobs of which that is known"),
+  partsSaved: z.number().describe("jobs in which no part was at fault, so that none had to be replaced"),
   moneySaved: z.number(),
+  partMinutes: z.number().describe("minutes that one part not replaced is counted as"),
   comebacks: z.number().describe("jobs on a vehicle for a code that an earlier closed job of the last 90 days had"),
   overrides: z.array(z.object({ job: z.uuid(), number: z.number(), unit: z.string(), probability: z.number().nullable(), right: z.boolean().nullable() })),
   faults: z.array(z.object({ vehicle: z.string(), unit: z.string(), circuit: z.string().describe("the circuit's title"), count: z.number() })),
   outcomes: z.record(z.string(), z.number()),
+  months: z.array(z.object({ month: z.string().describe("2026-03"), opened: z.number(), proven: z.number(), minutes: z.number().nullable() })),
+  families: z.array(z.string()).describe("families of circuits at fault, whatever is asked"),
 });
 export type Figures = z.infer<typeof figuresSchema>;
+
+/** One job as a row of the figures. */
+export const figureRowSchema = z.object({
+  number: z.number().int(),
+  vehicle: z.string(),
+  circuits: z.string(),
+  complaint: z.string(),
+  codes: z.string(),
+  stage: z.enum(STAGES),
+  outcome: z.enum(OUTCOMES).nullable(),
+  unit: z.string().nullable(),
+  minutes: z.number().nullable(),
+  readings: z.number(),
+  person: z.string().nullable(),
+  opened: z.string(),
+  touched: z.string(),
+});
+export type FigureRow = z.infer<typeof figureRowSchema>;
+
+export const YARD_SORTS = ["touched", "opened", "promised", "waiting"] as const;
+/** What the yard shows: words, whose jobs, what they wait for, a code, how long nobody touched them, in which order. */
+export const yardQuerySchema = z.object({
+  q: z.string().max(200).default(""),
+  mine: z
+    .enum(["yes", "no"])
+    .default("no")
+    .transform((word) => word === "yes"),
+  person: z.union([z.uuid(), z.literal("nobody")]).optional(),
+  waiting: z.enum([...WAITS, "any"]).optional(),
+  code: z.string().max(20).optional(),
+  idleDays: z.coerce.number().int().min(0).max(3650).optional().describe("nobody touched it for so many days"),
+  promised: z
+    .enum(["yes", "no"])
+    .default("no")
+    .transform((word) => word === "yes")
+    .describe("only jobs that are promised for a time"),
+  sort: z.enum(YARD_SORTS).default("touched"),
+});
+export type YardQuery = z.infer<typeof yardQuerySchema>;

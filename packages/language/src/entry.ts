@@ -114,6 +114,10 @@ const entryBody = {
     left: leftOpenSchema.optional().describe("what is left undecided"),
   }),
   waiting: z.object({ for: z.enum(WAITS).nullable(), text: z.string().optional() }),
+  promised: z.object({
+    at: z.iso.datetime({ offset: true }).nullable().describe("when the customer gets the vehicle; null = nothing is promised"),
+    text: z.string().optional(),
+  }),
   assigned: z.object({ person: z.uuid().nullable(), name: z.string() }),
   photo: z.object({ photo: z.uuid(), caption: z.string(), width: z.number().int().positive(), height: z.number().int().positive() }),
   stage: z.object({ stage: z.enum(STAGES) }),

@@ -19,6 +19,14 @@ export type Role = (typeof ROLES)[number];
 export const OUTCOMES = ["repaired", "elsewhere", "not-reproduced", "refused", "undecided"] as const;
 export type Outcome = (typeof OUTCOMES)[number];
 
+/** Paper a report is printed on. */
+export const PAPERS = ["A4", "Letter"] as const;
+export type Paper = (typeof PAPERS)[number];
+
+/** Languages a report's dates are written in, as BCP 47 names them. */
+export const DATE_LANGUAGES = ["en-GB", "en-US", "de", "fr", "es", "it", "nl", "pl", "cs", "sv", "el", "uk", "ru"] as const;
+export type DateLanguage = (typeof DATE_LANGUAGES)[number];
+
 /** What a job waits for. */
 export const WAITS = ["part", "customer"] as const;
 export type Wait = (typeof WAITS)[number];

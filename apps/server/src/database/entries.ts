@@ -46,6 +46,7 @@ function needsRecord({ kind, body }: NewEntry, trainee: boolean): boolean {
     case "repair":
     case "failed":
     case "waiting":
+    case "promised":
     case "photo":
     case "note":
       return false;

@@ -1,6 +1,6 @@
 import { circuitsOf, foldJob, type TakenApart } from "@fox-lamp/core";
-import { type JobDetail, type JobSummary, type LeftOpen, type Simulated, STAGES, type Stage } from "@fox-lamp/language";
-import { and, asc, count, desc, eq, like, type SQL, sql } from "drizzle-orm";
+import { type JobDetail, type JobSummary, type LeftOpen, type Simulated, STAGES, type Stage, type YardQuery } from "@fox-lamp/language";
+import { and, asc, count, desc, eq, isNotNull, isNull, like, ne, type SQL, sql } from "drizzle-orm";
 import { v7 as uuidv7 } from "uuid";
 import type { Changes } from "./changes";
 import type { Database } from "./open";
@@ -14,6 +14,17 @@ const STAGE_JOBS = 20;
 const MOST_LISTED = 200;
 /** So many entries go into the database in one statement. */
 const ENTRIES_AT_ONCE = 500;
+
+/** What is asked of the yard, with the words of its search apart. */
+type Asked = Partial<Omit<YardQuery, "q">> & { readonly words?: readonly string[]; readonly offset?: number };
+
+/** In which order jobs stand; those of which it is not known come last. */
+const ORDERS: Readonly<Record<YardQuery["sort"], readonly SQL[]>> = {
+  touched: [],
+  opened: [desc(jobs.number)],
+  promised: [sql`${jobs.promisedAt} asc nulls last`],
+  waiting: [sql`${jobs.waitingSince} asc nulls last`],
+};
 
 const theirVehicles = and(eq(vehicles.shopId, jobs.shopId), eq(vehicles.id, jobs.vehicleId));
 
@@ -29,39 +40,49 @@ export class JobRepository {
     await this.database.execute(sql`select 1`);
   }
 
-  private async select(where: SQL | undefined, limit: number, offset = 0): Promise<JobSummary[]> {
+  private async select(where: SQL | undefined, limit: number, { offset = 0, sort = "touched" }: Pick<Asked, "offset" | "sort"> = {}): Promise<JobSummary[]> {
     const rows = await this.database
       .select({ job: jobs, details: vehicles.details })
       .from(jobs)
       .innerJoin(vehicles, theirVehicles)
       .where(where)
-      .orderBy(desc(jobs.updatedAt))
+      .orderBy(...ORDERS[sort], desc(jobs.updatedAt))
       .limit(limit)
       .offset(offset);
     return rows.map(summaryOf);
   }
 
-  private matching(scope: Scope, { words = [], mine = false }: { words?: readonly string[]; mine?: boolean }): SQL | undefined {
-    return and(visibleTo(scope), ...words.map((word) => like(jobs.search, containing(word))), ...(mine ? [eq(jobs.assigneeId, scope.id)] : []));
+  private matching(scope: Scope, { words = [], mine = false, person, waiting, code, idleDays, promised = false }: Asked): SQL | undefined {
+    return and(
+      visibleTo(scope),
+      ...words.map((word) => like(jobs.search, containing(word))),
+      ...(mine ? [eq(jobs.assigneeId, scope.id)] : []),
+      ...(person === undefined ? [] : [person === "nobody" ? isNull(jobs.assigneeId) : eq(jobs.assigneeId, person)]),
+      ...(waiting === undefined ? [] : [waiting === "any" ? isNotNull(jobs.waitingFor) : eq(jobs.waitingFor, waiting)]),
+      ...(code === undefined ? [] : [sql`${jobs.codes} ? ${code.toUpperCase()}`]),
+      ...(idleDays === undefined ? [] : [sql`${jobs.updatedAt} <= now() - make_interval(days => ${idleDays})`]),
+      ...(promised ? [isNotNull(jobs.promisedAt), ne(jobs.stage, "closed")] : []),
+    );
   }
 
   /** The jobs that match every word, the latest touched first. */
-  list(
-    scope: Scope,
-    { words = [], stage, mine = false, offset = 0 }: { words?: readonly string[]; stage?: Stage | undefined; mine?: boolean; offset?: number },
-  ): Promise<JobSummary[]> {
-    const where = this.matching(scope, { words, mine });
-    return this.select(stage === undefined ? where : and(where, eq(jobs.stage, stage)), MOST_LISTED, offset);
+  list(scope: Scope, { stage, ...asked }: Asked & { stage?: Stage | undefined }): Promise<JobSummary[]> {
+    const where = this.matching(scope, asked);
+    return this.select(stage === undefined ? where : and(where, eq(jobs.stage, stage)), MOST_LISTED, asked);
   }
 
   /** The jobs of every stage that match every word: how many, and the latest touched of them. */
-  async yard(scope: Scope, asked: { words: readonly string[]; mine: boolean }): Promise<{ stage: Stage; count: number; jobs: JobSummary[] }[]> {
+  async yard(scope: Scope, asked: Asked): Promise<{ stage: Stage; count: number; jobs: JobSummary[] }[]> {
     const where = this.matching(scope, asked);
     const counts = await this.database.select({ stage: jobs.stage, count: count() }).from(jobs).where(where).groupBy(jobs.stage);
     return Promise.all(
       STAGES.map(async (stage) => {
         const total = counts.find((row) => row.stage === stage)?.count ?? 0;
-        return { stage, count: total, jobs: total === 0 ? [] : await this.select(and(where, eq(jobs.stage, stage)), STAGE_JOBS) };
+        return {
+          stage,
+          count: total,
+          jobs: total === 0 ? [] : await this.select(and(where, eq(jobs.stage, stage)), STAGE_JOBS, { sort: asked.sort ?? "touched" }),
+        };
       }),
     );
   }

@@ -1,5 +1,5 @@
-import { circuitsOf, condemnedUnits, foldJob, type JobState, outcomeOf, titleOfJob } from "@fox-lamp/core";
-import type { Entry, EntryKind, Vehicle } from "@fox-lamp/language";
+import { circuitsOf, condemnedUnits, foldJob, type JobState, minutesToVerdict, outcomeOf, titleOfJob } from "@fox-lamp/core";
+import { circuitOfUnit, type Entry, type EntryKind, type Vehicle } from "@fox-lamp/language";
 import { and, asc, eq, inArray, lte, type SQL, sql } from "drizzle-orm";
 import type { Logger } from "pino";
 import type { Changes } from "./changes";
@@ -25,6 +25,7 @@ const SHOWN: ReadonlySet<EntryKind> = new Set<EntryKind>([
   "stage",
   "closing",
   "waiting",
+  "promised",
   "assigned",
   "retraction",
 ]);
@@ -37,7 +38,8 @@ export function changesLists({ kind, body }: Pick<Entry, "kind" | "body">): bool
 /** What lists, searches and figures need of a job without folding it. */
 export function foldedColumns(state: JobState, row: Pick<JobRow, "number" | "circuits" | "assignedTo">, vehicle: Vehicle) {
   const codes = state.codes.map(({ code }) => code);
-  const title = titleOfJob(circuitsOf(row.circuits, state));
+  const circuits = circuitsOf(row.circuits, state);
+  const title = titleOfJob(circuits);
   const proven = state.decisions.filter(({ decision, unit }) => decision === "proven" && typeof unit === "string").at(-1);
   const parts = state.repairs.map(({ text, part }) => `${text} ${part?.number ?? ""}`);
   const assignedTo = state.assigned === null ? row.assignedTo : state.assigned.person === null ? null : state.assigned.name;
@@ -50,8 +52,12 @@ export function foldedColumns(state: JobState, row: Pick<JobRow, "number" | "cir
     minutes: state.readings.reduce((sum, { minutes }) => sum + minutes, 0),
     assignedTo,
     waitingFor: state.waiting?.for ?? null,
+    waitingSince: state.waiting === null ? null : new Date(state.waiting.since),
+    promisedAt: state.promised === null ? null : new Date(state.promised),
     outcome: outcomeOf(state),
     verdict: proven?.unit ?? null,
+    verdictMinutes: minutesToVerdict(state),
+    family: circuits.find(({ id }) => id === circuitOfUnit(proven?.unit ?? ""))?.family ?? null,
     overrides: state.decisions.flatMap(({ decision, unit, probability }) =>
       decision === "override" && typeof unit === "string" ? [{ unit, probability: probability ?? null }] : [],
     ),

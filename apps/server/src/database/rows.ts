@@ -56,6 +56,8 @@ export function summaryOf({ job, details }: { job: JobRow; details: Vehicle }): 
     simulated: job.simulated !== null,
     assignedTo: job.assignedTo,
     waitingFor: job.waitingFor,
+    waitingSince: job.waitingSince?.toISOString() ?? null,
+    promisedAt: job.promisedAt?.toISOString() ?? null,
     outcome: job.outcome,
     updatedAt: job.updatedAt.toISOString(),
   };

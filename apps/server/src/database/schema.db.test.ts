@@ -16,6 +16,7 @@ const EVERYWHERE = new Set([
   "invitations",
   "password_resets",
   "callouts",
+  "shares",
 ]);
 
 async function connected<T>(url: string, task: (client: pg.Client) => Promise<T>): Promise<T> {

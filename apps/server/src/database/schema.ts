@@ -8,6 +8,7 @@ import type {
   Recording,
   RemovedThing,
   Role,
+  SharedPage,
   ShopSettings,
   Simulated,
   Stage,
@@ -175,7 +176,14 @@ export const jobs = pgTable(
     assignedTo: text("assigned_to"),
     assigneeId: uuid("assignee_id").references(() => people.id),
     waitingFor: text("waiting_for").$type<Wait | null>(),
+    waitingSince: moment("waiting_since"),
+    /** When the customer gets the vehicle. */
+    promisedAt: moment("promised_at"),
     outcome: text("outcome").$type<Outcome | null>(),
+    /** Minutes on the clock to the first verdict; null where no clock ran. */
+    verdictMinutes: real("verdict_minutes"),
+    /** The family of the circuit the verdict is about. */
+    family: text("family"),
     /** The unit of the last verdict; null while nothing is proven. */
     verdict: text("verdict"),
     overrides: jsonb("overrides").$type<{ unit: string; probability: number | null }[]>().notNull().default([]),
@@ -281,6 +289,24 @@ export const callouts = pgTable(
   (table) => [
     index("callouts_job").on(table.shopId, table.jobId),
     foreignKey({ name: "callouts_job_fk", columns: [table.shopId, table.jobId], foreignColumns: [jobs.shopId, jobs.id] }).onDelete("cascade"),
+  ],
+);
+
+/** Customers' pages that were shared: whoever has the code sees the page, and nothing else, until it expires. */
+export const shares = pgTable(
+  "shares",
+  {
+    code: text("code").primaryKey(),
+    shopId: uuid("shop_id").notNull(),
+    jobId: uuid("job_id").notNull(),
+    page: jsonb("page").$type<SharedPage>().notNull(),
+    by: text("by").notNull(),
+    createdAt: moment("created_at").notNull().defaultNow(),
+    expiresAt: moment("expires_at").notNull(),
+  },
+  (table) => [
+    index("shares_job").on(table.shopId, table.jobId),
+    foreignKey({ name: "shares_job_fk", columns: [table.shopId, table.jobId], foreignColumns: [jobs.shopId, jobs.id] }).onDelete("cascade"),
   ],
 );
 

@@ -12,6 +12,7 @@ import { fileRoutes } from "./routes/files";
 import { jobRoutes } from "./routes/jobs";
 import { peopleRoutes } from "./routes/people";
 import { removalRoutes } from "./routes/removals";
+import { shareRoutes } from "./routes/shares";
 import { shopRoutes } from "./routes/shops";
 import { vehicleRoutes } from "./routes/vehicles";
 
@@ -24,7 +25,7 @@ const ready = createRoute({
 
 /** A path without what it names: codes and tokens are keys. */
 function pathForLog(path: string): string {
-  return path.replace(/^(\/api\/(?:callouts|invitations|new-password)\/)[^/]+/u, "$1...");
+  return path.replace(/^(\/api\/(?:callouts|invitations|new-password|shares)\/)[^/]+/u, "$1...");
 }
 
 /** An error for the log: where it happened and why, without the query's parameters, which are customers' words. */
@@ -38,7 +39,7 @@ function plainly(error: Error): { readonly type: string; readonly message: strin
 function isOpen(method: string, path: string): boolean {
   if (["/api/health", "/api/ready", "/api/openapi.json", "/api/front", "/api/front/first"].includes(path)) return true;
   if (path.startsWith("/api/auth/") || path.startsWith("/api/invitations/") || path.startsWith("/api/new-password/")) return true;
-  return method === "GET" && path.startsWith("/api/callouts/");
+  return method === "GET" && (path.startsWith("/api/callouts/") || path.startsWith("/api/shares/"));
 }
 
 /**
@@ -88,6 +89,7 @@ export function createApp(house: House, logger: Logger, webRoot: string | null):
   vehicleRoutes(app, house);
   calloutRoutes(app, house);
   removalRoutes(app, house);
+  shareRoutes(app, house);
   shopRoutes(app, house);
   app.doc31("/api/openapi.json", { openapi: "3.1.0", info: { title: "Fox Lamp", version: "1" } });
   app.all("/api/*", (context) => context.json({ code: "route:unknown", where: context.req.path, message: "there is no such route" }, 404));

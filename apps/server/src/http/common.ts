@@ -12,6 +12,7 @@ import type { FiguresRepository } from "../database/figures";
 import type { JobRepository } from "../database/jobs";
 import type { PeopleRepository } from "../database/people";
 import type { RemovalRepository } from "../database/removals";
+import type { ShareRepository } from "../database/shares";
 import type { VehicleRepository } from "../database/vehicles";
 import type { Work } from "../work/pool";
 
@@ -29,6 +30,7 @@ export interface House {
   readonly vehicles: VehicleRepository;
   readonly attachments: Attachments;
   readonly callouts: CalloutRepository;
+  readonly shares: ShareRepository;
   readonly removals: RemovalRepository;
   readonly figures: FiguresRepository;
   readonly changes: Pick<Changes, "listen">;

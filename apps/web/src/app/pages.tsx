@@ -35,6 +35,7 @@ export const door = page("/", words.door, front, "FrontPage").element;
 /** Pages for everybody. */
 const OPEN: readonly Page[] = [
   page("/callout/:code?", words.callout, () => import("../features/callout"), "CalloutPage"),
+  page("/report/:code", words.shared, () => import("../features/shared-page"), "SharedPage"),
   page("/come/:code", words.invitation, front, "InvitationPage"),
   page("/new-password/:code", words.newPassword, front, "NewPasswordPage"),
 ];
@@ -56,7 +57,7 @@ const INSIDE: readonly Page[] = [
   page("/settings", words.settings, () => import("../features/settings"), "SettingsPage"),
   page("/account", words.account, people, "AccountPage"),
   page("/people", words.people, people, "PeoplePage"),
-  page("/figures", words.figures, people, "FiguresPage"),
+  page("/figures", words.figures, () => import("../features/figures"), "FiguresPage"),
   page("/shops", words.shops, people, "ShopsPage"),
 ];
 

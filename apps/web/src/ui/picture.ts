@@ -8,6 +8,22 @@ export interface Picture {
   readonly height: number;
 }
 
+/** A logo is no larger than this, pixels: sharp on paper, small in every report. */
+const LOGO = { width: 480, height: 200 } as const;
+
+/** Reads a picture file as a logo. @returns a data address; null for a file that is no picture */
+export async function smallLogo(file: Blob): Promise<string | null> {
+  const bitmap = await createImageBitmap(file).catch(() => null);
+  if (bitmap === null || bitmap.width === 0 || bitmap.height === 0) return null;
+  const scale = Math.min(1, LOGO.width / bitmap.width, LOGO.height / bitmap.height);
+  const canvas = document.createElement("canvas");
+  canvas.width = Math.max(1, Math.round(bitmap.width * scale));
+  canvas.height = Math.max(1, Math.round(bitmap.height * scale));
+  canvas.getContext("2d")?.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
+  bitmap.close();
+  return canvas.toDataURL("image/png");
+}
+
 /** Reads a picture file and makes it small enough to keep, turned as it was held. @returns null for a file that is no picture */
 export async function smallPicture(file: Blob): Promise<Picture | null> {
   const bitmap = await createImageBitmap(file, { imageOrientation: "from-image" }).catch(() => null);

@@ -26,6 +26,7 @@ const BODIES: { readonly [K in EntryKind]: EntryOf<K>["body"] } = {
   failed: { reading: OTHER, failed: true },
   closing: { outcome: "repaired" },
   waiting: { for: "part" },
+  promised: { at: "2026-03-03T16:00:00Z" },
   assigned: { person: null, name: "Wren" },
   photo: { photo: OTHER, caption: "plug", width: 10, height: 10 },
   stage: { stage: "bench" },

@@ -160,8 +160,15 @@ export const ENTRY_RECORDS: { readonly [K in EntryKind]: EntryKindRecord<K> } = 
     },
   },
   waiting: {
+    apply: (draft, { at, body }) => {
+      // Who said it again waits since the first time.
+      const since = draft.waiting?.for === body.for ? draft.waiting.since : at;
+      draft.waiting = body.for === null ? null : { for: body.for, text: body.text, since };
+    },
+  },
+  promised: {
     apply: (draft, { body }) => {
-      draft.waiting = body.for === null ? null : { for: body.for, text: body.text };
+      draft.promised = body.at;
     },
   },
   assigned: {

@@ -35,6 +35,7 @@ function emptyJob(): JobDraft {
     photos: [],
     closing: null,
     waiting: null,
+    promised: null,
     assigned: null,
     undoable: null,
   };

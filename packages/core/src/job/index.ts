@@ -1,6 +1,7 @@
 export { type CodesAfter, canRepeat, codesAfter, failedReadings, type StillOutside, stillOutside } from "./after-repair";
 export { type BatteryJudgement, judgeBattery } from "./battery";
 export { assertCircuits, circuitRules, problemIn } from "./circuit-rules";
+export { minutesToVerdict } from "./clock";
 export { type Decision, decide, type JobRules, type JobSoFar, plainRules, type Refusal } from "./decide";
 export { BATTERY_READINGS, diagnosedPart } from "./diagnosed";
 export { type EntryMaker, fileOfJob, type JobHeader, type TakenApart, takeApart } from "./file";

@@ -59,7 +59,9 @@ export interface JobState {
   readonly notes: readonly Said<EntryOf<"note">["body"]>[];
   readonly photos: readonly Said<EntryOf<"photo">["body"]>[];
   readonly closing: Said<EntryOf<"closing">["body"]> | null;
-  readonly waiting: { readonly for: Wait; readonly text?: string | undefined } | null;
+  readonly waiting: { readonly for: Wait; readonly text?: string | undefined; readonly since: string } | null;
+  /** When the customer gets the vehicle; null where nothing is promised. */
+  readonly promised: string | null;
   readonly assigned: EntryOf<"assigned">["body"] | null;
   /** The entry that "undo" takes back: the last one that changed the bench. */
   readonly undoable: string | null;

@@ -1,7 +1,7 @@
 import { type Circuit, circuitOfUnit } from "@fox-lamp/language";
 import { familyById } from "../circuit";
 import type { Proof } from "../diagnosis";
-import { type JobState, judgeBattery, outcomeOf, provenUnits, unitKind } from "../job";
+import { codesAfter, type JobState, judgeBattery, outcomeOf, provenUnits, unitKind } from "../job";
 import { formatPercent } from "../units";
 
 /** One page for the customer, in plain words. Nothing stands here that the record does not say. */
@@ -176,6 +176,25 @@ function batteryWords({ battery, batteryBefore }: JobState): { readonly done: st
   return { done, advised: [`The battery ${what}: ${figures(battery)}.`] };
 }
 
+/** What became of the codes after the work. */
+function codeWords(state: JobState): string[] {
+  const { asked, gone, stayed, foreseen, fresh } = codesAfter(state);
+  if (!asked) return [];
+  const one = (codes: readonly string[], single: string, several: string): string => `${codes.join(", ")} ${codes.length === 1 ? single : several}`;
+  return [
+    ...(gone.length > 0 ? [`Fault codes: ${one(gone, "did not come back", "did not come back")}.`] : []),
+    ...(stayed.length > 0
+      ? [`Fault codes: ${one(stayed, "stayed", "stayed")}${foreseen.length === stayed.length ? ", as we expected: another cause" : ""}.`]
+      : []),
+    ...(fresh.length > 0 ? [`Fault codes: ${one(fresh, "is new", "are new")}.`] : []),
+  ];
+}
+
+/** That not everything is as it should be, and why the job was closed all the same. */
+function despiteWords({ closing }: JobState): string[] {
+  return closing?.despite === undefined ? [] : [`Not everything is as it should be yet: ${closing.despite}`];
+}
+
 /**
  * The customer's page of a job: what was told, what was wrong, how that is known, what was done, what was seen besides.
  * @param proof the proof of where the job stands; null while it is being written
@@ -188,7 +207,11 @@ export function customerReport(circuits: readonly Circuit[], state: JobState, pr
   const battery = batteryWords(state);
   const tasks = [...state.tasks.values()].filter(({ task, text }) => task.startsWith("contamination") && text).map(({ text }) => text ?? "");
   return {
-    told: [...(state.complaint === "" ? [] : [state.complaint]), ...(state.previous ? [`Done to it before: ${state.previous}`] : [])],
+    told: [
+      ...(state.complaint === "" ? [] : [state.complaint]),
+      ...(state.when ? [`When it happens: ${state.when}`] : []),
+      ...(state.previous ? [`Done to it before: ${state.previous}`] : []),
+    ],
     wrong: [
       ...proven.map((units) => faultOf(units, circuits, state, proof)),
       ...(sound ? [anyOutside ? "No fault was found in the electrics." : "Every test we made found the electrics sound."] : []),
@@ -196,7 +219,7 @@ export function customerReport(circuits: readonly Circuit[], state: JobState, pr
     ],
     how: [...countWords(state), ...proofWords(state, proof, told), ...beforeProof(circuits, state)],
     done: [...battery.done, ...state.repairs.map(({ text }) => text)],
-    checked: state.verifications.map(({ text }) => text),
+    checked: [...state.verifications.map(({ text }) => text), ...codeWords(state), ...despiteWords(state)],
     besides: [
       ...(outcomeOf(state) === "repaired" && state.closing?.text ? [state.closing.text] : []),
       ...state.notes.filter(({ customer }) => customer === true).map(({ text }) => text),

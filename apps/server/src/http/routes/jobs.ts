@@ -11,6 +11,7 @@ import {
   STAGES,
   scanAnswerSchema,
   scanRequestSchema,
+  yardQuerySchema,
 } from "@fox-lamp/language";
 import { createRoute, z } from "@hono/zod-openapi";
 import type { Who } from "../../accounts/who";
@@ -20,17 +21,11 @@ import { assertCircuitEntries } from "../circuits";
 import { type App, body, closed, type House, idParam, json, noJob, noVehicle, problem, streamChanges } from "../common";
 import { wordsOf } from "./vehicles";
 
-const q = z.string().max(200).default("");
-const mine = z
-  .enum(["yes", "no"])
-  .default("no")
-  .transform((word) => word === "yes");
-
 const routes = {
   yard: createRoute({
     method: "get",
     path: "/api/yard",
-    request: { query: z.object({ q, mine }) },
+    request: { query: yardQuerySchema },
     responses: {
       200: json(z.array(z.object({ stage: z.enum(STAGES), count: z.number(), jobs: z.array(jobSummarySchema) })), "Every stage: how many jobs, and the latest"),
       ...closed,
@@ -39,7 +34,7 @@ const routes = {
   list: createRoute({
     method: "get",
     path: "/api/jobs",
-    request: { query: z.object({ q, mine, stage: z.enum(STAGES).optional(), offset: z.coerce.number().int().min(0).default(0) }) },
+    request: { query: yardQuerySchema.extend({ stage: z.enum(STAGES).optional(), offset: z.coerce.number().int().min(0).default(0) }) },
     responses: { 200: json(z.array(jobSummarySchema), "Jobs that match every word, the latest touched first, 200 at a time"), ...closed },
   }),
   create: createRoute({
@@ -108,8 +103,8 @@ async function rulesOf(people: House["people"], { id, shopId, role, name }: Who)
 export function jobRoutes(app: App, { auth, jobs, entries: log, people, vehicles, changes, work }: House): void {
   const cars = new VirtualCars(work);
   app.openapi(routes.yard, async (context) => {
-    const { q: text, mine: own } = context.req.valid("query");
-    return context.json(await jobs.yard(context.get("who"), { words: wordsOf(text), mine: own }), 200);
+    const { q: text, ...asked } = context.req.valid("query");
+    return context.json(await jobs.yard(context.get("who"), { words: wordsOf(text), ...asked }), 200);
   });
   app.openapi(routes.list, async (context) => {
     const { q: text, ...asked } = context.req.valid("query");

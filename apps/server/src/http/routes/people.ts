@@ -1,6 +1,8 @@
 import {
   acceptInvitationSchema,
   changePersonSchema,
+  figureRowSchema,
+  figuresQuerySchema,
   figuresSchema,
   firstForemanSchema,
   frontSchema,
@@ -58,7 +60,18 @@ const routes = {
     request: body(shopSettingsSchema),
     responses: { 200: json(shopSettingsSchema, "The settings as stored"), 400: problem("A value that cannot be"), ...closed },
   }),
-  figures: createRoute({ method: "get", path: "/api/shop/figures", responses: { 200: json(figuresSchema, "How the shop does"), ...closed } }),
+  figures: createRoute({
+    method: "get",
+    path: "/api/shop/figures",
+    request: { query: figuresQuerySchema },
+    responses: { 200: json(figuresSchema, "How the shop does"), ...closed },
+  }),
+  figureRows: createRoute({
+    method: "get",
+    path: "/api/shop/figures/jobs",
+    request: { query: figuresQuerySchema },
+    responses: { 200: json(z.array(figureRowSchema), "The jobs the figures are counted from, the latest first"), ...closed },
+  }),
   invitations: createRoute({
     method: "get",
     path: "/api/shop/invitations",
@@ -137,7 +150,12 @@ export function peopleRoutes(app: App, { auth, people, figures, demo }: House): 
     const { shopId, role } = context.get("who");
     if (role === "trainee") return context.json({ ...notAllowed, message: "a trainee sees the own jobs only" }, 403);
     const shop = await people.shop(shopId);
-    return context.json(await figures.of(shopId, shop?.settings.moneyPerHour ?? 0), 200);
+    return context.json(await figures.of(shopId, shop?.settings.moneyPerHour ?? 0, context.req.valid("query")), 200);
+  });
+  app.openapi(routes.figureRows, async (context) => {
+    const { shopId, role } = context.get("who");
+    if (role === "trainee") return context.json(notAllowed, 403);
+    return context.json(await figures.rows(shopId, context.req.valid("query")), 200);
   });
   app.openapi(routes.invitations, async (context) => {
     const { shopId, role } = context.get("who");

@@ -17,6 +17,7 @@ import { DeadEnd } from "../../app/DeadEnd";
 import { useSession } from "../../app/session";
 import { PageHead } from "../../app/shell";
 import { messages } from "../../messages";
+import { AskFirst } from "../../ui/AskFirst";
 import { Block, Button, Select, TextField } from "../../ui/form";
 import { saveAs } from "../../ui/picture";
 import { RemoveDialog } from "../../ui/RemoveDialog";
@@ -115,7 +116,10 @@ function Member({ person, own }: { person: Person; own: boolean }) {
       <div className="w-44">
         <Select label={t.role(person.name)} options={ROLE_OPTIONS} value={person.role} onChange={(role) => void set({ role })} />
       </div>
-      {!own && <Button onClick={() => void set({ active: !person.active })}>{person.active ? t.takeBack : t.giveBack}</Button>}
+      {!own && !person.active && <Button onClick={() => void set({ active: true })}>{t.giveBack}</Button>}
+      {!own && person.active && (
+        <AskFirst label={t.takeBack} title={t.takeBackTitle(person.name)} lead={t.takeBackLead} onYes={() => void set({ active: false })} />
+      )}
       <Care person={person} />
     </li>
   );
@@ -179,9 +183,7 @@ export function PeoplePage() {
                     <div className="readout break-all text-sm">{addressOf(code)}</div>
                   </div>
                   <Button onClick={() => void copy(code)}>{t.copy}</Button>
-                  <Button weight="quiet" onClick={() => void withdraw(code)}>
-                    {t.withdraw}
-                  </Button>
+                  <AskFirst weight="quiet" label={t.withdraw} title={t.withdrawTitle} lead={t.withdrawLead(name)} onYes={() => void withdraw(code)} />
                 </li>
               ))}
             </ul>

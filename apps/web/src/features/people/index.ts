@@ -1,4 +1,3 @@
 export { AccountPage } from "./AccountPage";
-export { FiguresPage } from "./FiguresPage";
 export { PeoplePage } from "./PeoplePage";
 export { ShopsPage } from "./ShopsPage";

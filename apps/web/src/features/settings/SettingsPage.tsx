@@ -1,6 +1,5 @@
 import { unitSymbol } from "@fox-lamp/core";
 import { INSTRUMENTS, type ShopSettings } from "@fox-lamp/language";
-import type { ReactNode } from "react";
 import { Link } from "react-router";
 import { reasonOf, useChangeSettingsMutation, useShopQuery } from "../../app/api";
 import { useSession } from "../../app/session";
@@ -11,50 +10,12 @@ import { messages } from "../../messages";
 import { PRESSURE_UNITS, TEMPERATURE_UNITS } from "../../ui/display";
 import { Plain } from "../../ui/states";
 import { toast } from "../../ui/toast";
+import { ReportPart } from "./ReportPart";
+import { Options, Row } from "./rows";
 
 const t = messages.settings;
 
 const CURRENCIES = ["AUD", "CAD", "CHF", "CZK", "DKK", "EUR", "GBP", "HUF", "INR", "JPY", "NOK", "NZD", "PLN", "RON", "SEK", "USD", "ZAR"] as const;
-
-/** One row: what is decided, and the ways it can be. */
-function Row({ label, children, hint }: { label: string; children: ReactNode; hint?: string }) {
-  return (
-    <div className="grid gap-x-6 gap-y-1.5 border-t border-line py-3 sm:grid-cols-[16rem_1fr]">
-      <div>
-        <span className="font-bold">{label}</span>
-        {hint && <span className="block text-sm text-soft">{hint}</span>}
-      </div>
-      <div className="flex flex-wrap gap-2">{children}</div>
-    </div>
-  );
-}
-
-function Options<T extends string | number>({
-  label,
-  value,
-  options,
-  onChange,
-}: {
-  label: string;
-  value: T;
-  options: readonly (readonly [T, string])[];
-  onChange: (value: T) => void;
-}) {
-  return (
-    <div role="radiogroup" aria-label={label} className="flex flex-wrap gap-2">
-      {options.map(([option, text]) => (
-        <label
-          key={option}
-          className={`flex h-11 cursor-pointer items-center rounded-lg border px-3.5 has-focus-visible:outline-3 has-focus-visible:outline-lamp ${option === value ? "border-lamp font-bold text-ink" : "border-line text-soft"}`}
-        >
-          <input type="radio" name={label} checked={option === value} onChange={() => onChange(option)} className="sr-only" />
-          <span aria-hidden="true" className={`mr-2 size-3 rounded-full border-2 ${option === value ? "border-lamp bg-lamp" : "border-line"}`} />
-          {text}
-        </label>
-      ))}
-    </div>
-  );
-}
 
 /** A number that is saved when it is left, kept as typed while it cannot be. */
 function Amount({
@@ -248,6 +209,7 @@ function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolea
             onChange={(hectopascal) => void save({ ...settings, seaLevelKPa: hectopascal / 10 })}
           />
         </Row>
+        <ReportPart report={settings.report} onChange={(report) => void save({ ...settings, report })} />
         {(
           [
             ["keepPhotosMonths", t.photosKept],

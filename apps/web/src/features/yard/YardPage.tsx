@@ -1,51 +1,20 @@
 import type { JobSummary } from "@fox-lamp/language";
-import { formatDistanceToNow } from "date-fns";
 import { Plus, Search, Upload } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { reasonOf, useImportJobMutation, useShopQuery, useStageJobsQuery, useYardQuery, type YardStage } from "../../app/api";
+import { reasonOf, useImportJobMutation, useJobsQuery, useShopQuery, useYardQuery, type YardStage } from "../../app/api";
 import { settingsChanged } from "../../app/settings";
 import { PageHead } from "../../app/shell";
 import { useAppDispatch, useAppSelector } from "../../app/store";
 import { messages } from "../../messages";
 import { FilePick } from "../../ui/FilePick";
-import { Button, Chip } from "../../ui/form";
-import { stagePath } from "../../ui/StageRail";
+import { Button } from "../../ui/form";
 import { Plain } from "../../ui/states";
 import { toast } from "../../ui/toast";
-import { vehicleLine, vehicleName } from "../../ui/vehicle";
-
-function JobRow({ job }: { job: JobSummary }) {
-  // Gone on with where it stands; of a closed job its record is opened.
-  const target = job.stage === "closed" ? `/jobs/${job.id}` : stagePath(job.id, job.stage);
-  return (
-    <li className="border-t border-line first:border-t-0">
-      <Link to={target} className="grid gap-x-6 gap-y-1 px-4 py-3 text-ink no-underline hover:bg-well md:grid-cols-[14rem_1fr_9rem_11rem]">
-        <div>
-          <div className="font-bold">{vehicleName(job.vehicle)}</div>
-          <div className="text-sm text-soft">{vehicleLine(job.vehicle)}</div>
-        </div>
-        <div>
-          <div className="line-clamp-2">{job.complaint}</div>
-          <div className="text-sm text-soft">{job.title}</div>
-        </div>
-        <div className="readout flex flex-wrap content-start gap-2 text-sm">
-          {job.codes.map((code) => (
-            <span key={code} className="rounded border border-line px-1.5 py-0.5">
-              {code}
-            </span>
-          ))}
-        </div>
-        <div className="text-sm text-soft md:text-right">
-          <div className="truncate text-ink">{job.outcome ? messages.yard.outcome[job.outcome] : (job.assignedTo ?? messages.yard.unassigned)}</div>
-          {job.waitingFor && <div className="font-bold text-lamp">{messages.yard.waitingFor[job.waitingFor]}</div>}
-          <div>{messages.yard.readings(job.readings)}</div>
-          <div>{formatDistanceToNow(new Date(job.updatedAt), { addSuffix: true })}</div>
-        </div>
-      </Link>
-    </li>
-  );
-}
+import { DayView } from "./DayView";
+import { Filters } from "./Filters";
+import { JobRow } from "./JobRow";
+import { askedOf, filtersOf, useYardView } from "./use-yard-query";
 
 /** Offers the guided job once, on a job of the demo that has a virtual car. */
 function GuideOffer({ jobs }: { jobs: readonly JobSummary[] }) {
@@ -68,12 +37,12 @@ function GuideOffer({ jobs }: { jobs: readonly JobSummary[] }) {
 }
 
 /** One stage: the latest jobs in it, all of them on demand. */
-function StageJobs({ stage, asked }: { stage: YardStage; asked: { q: string; mine: boolean } }) {
+function StageJobs({ stage, asked }: { stage: YardStage; asked: Record<string, string> }) {
   const [all, setAll] = useState(false);
-  const { data } = useStageJobsQuery({ ...asked, stage: stage.stage }, { skip: !all });
+  const { data } = useJobsQuery({ ...asked, stage: stage.stage }, { skip: !all });
   const members = (all ? data : undefined) ?? stage.jobs;
   return (
-    <section className="mb-6" aria-label={messages.stages[stage.stage]}>
+    <section id={`stage-${stage.stage}`} className="mb-6 scroll-mt-4" aria-label={messages.stages[stage.stage]}>
       <h2 className="mb-2 flex items-baseline gap-2 text-sm font-bold text-lamp">
         {messages.stages[stage.stage]} <span className="readout text-soft">{stage.count}</span>
       </h2>
@@ -129,15 +98,70 @@ function useSettled(text: string): string {
   return settled;
 }
 
-/** The shop's jobs by stage, with a search over everything known of them. */
+/** The stages that hold jobs, with how many: on a phone the way to each of them. */
+function Rail({ stages }: { stages: readonly YardStage[] }) {
+  return (
+    <nav aria-label={messages.yard.rail} className="-mx-4 mb-4 overflow-x-auto px-4 md:hidden">
+      <ul className="m-0 flex list-none gap-2 p-0">
+        {stages.map(({ stage, count }) => (
+          <li key={stage} className="shrink-0">
+            <a href={`#stage-${stage}`} className="flex min-h-11 items-center gap-1.5 rounded-lg border border-line px-3 text-ink no-underline">
+              {messages.stages[stage]} <span className="readout text-soft">{count}</span>
+            </a>
+          </li>
+        ))}
+      </ul>
+    </nav>
+  );
+}
+
+/** The field the yard is searched with; "/" goes to it from anywhere on the page. */
+function SearchField({ value, onChange }: { value: string; onChange: (text: string) => void }) {
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent): void => {
+      const at = document.activeElement;
+      if (
+        event.key !== "/" ||
+        event.ctrlKey ||
+        event.metaKey ||
+        at instanceof HTMLInputElement ||
+        at instanceof HTMLTextAreaElement ||
+        at instanceof HTMLSelectElement
+      )
+        return;
+      event.preventDefault();
+      field.current?.focus();
+    };
+    addEventListener("keydown", onKey);
+    return () => removeEventListener("keydown", onKey);
+  }, []);
+  return (
+    <label className="relative order-last w-full lg:order-none lg:w-80">
+      <span className="sr-only">{messages.yard.search}</span>
+      <Search size={18} className="absolute left-3 top-3.5 text-soft" aria-hidden="true" />
+      <input
+        ref={field}
+        type="search"
+        value={value}
+        aria-keyshortcuts="/"
+        onChange={(event) => onChange(event.target.value)}
+        placeholder={messages.yard.search}
+        className="h-11 w-full rounded-lg border border-line bg-well pl-10 pr-3 text-ink placeholder:text-soft"
+      />
+    </label>
+  );
+}
+
+/** The shop's jobs by stage or by day, with a search over everything known of them; what is chosen stands in the address. */
 export function YardPage() {
-  const [text, setText] = useState("");
-  const [mine, setMine] = useState(false);
-  const asked = { q: useSettled(text.trim()), mine };
+  const [view, setView] = useYardView();
+  const asked = askedOf(view, useSettled(view.q.trim()));
   const { data: stages, error, refetch, isFetching } = useYardQuery(asked, { refetchOnMountOrArgChange: true, refetchOnFocus: true });
   const { data: shop } = useShopQuery();
-  const found = (stages ?? []).filter(({ count }) => count > 0);
+  const found = (stages ?? []).filter(({ stage, count }) => count > 0 && (view.stage === "" || view.stage === stage));
   const jobs = found.flatMap((stage) => stage.jobs);
+  const nothing = view.q.trim() !== "" ? messages.states.noMatch(view.q.trim()) : filtersOf(view) > 0 ? messages.yard.noneLeft : messages.states.empty;
   return (
     <>
       <PageHead>
@@ -145,33 +169,28 @@ export function YardPage() {
       </PageHead>
       <main id="content" className="mx-auto w-full max-w-6xl flex-1 px-4 py-6 lg:px-6" aria-busy={isFetching}>
         <GuideOffer jobs={jobs} />
-        <div className="mb-6 flex flex-wrap items-center gap-3">
+        <div className="mb-3 flex flex-wrap items-center gap-3">
           <h1 className="mr-auto text-2xl font-bold">{messages.yard.title}</h1>
-          <label className="relative order-last w-full lg:order-none lg:w-80">
-            <span className="sr-only">{messages.yard.search}</span>
-            <Search size={18} className="absolute left-3 top-3.5 text-soft" aria-hidden="true" />
-            <input
-              type="search"
-              value={text}
-              onChange={(event) => setText(event.target.value)}
-              placeholder={messages.yard.search}
-              className="h-11 w-full rounded-lg border border-line bg-well pl-10 pr-3 text-ink placeholder:text-soft"
-            />
-          </label>
-          <Chip on={mine} onChange={setMine}>
-            {messages.yard.mine}
-          </Chip>
+          <SearchField value={view.q} onChange={(q) => setView({ q })} />
           <OpenFile />
           <Link to="/jobs/new" className="flex min-h-11 items-center gap-2 rounded-xl bg-lamp px-4 font-bold text-on-lamp no-underline">
             <Plus size={18} aria-hidden="true" /> {messages.yard.newJob}
           </Link>
         </div>
+        <Filters view={view} onView={setView} />
         {error && !stages ? <Plain retry={() => void refetch()}>{reasonOf(error) ?? messages.states.failed}</Plain> : null}
         {!stages && !error ? <Plain>{messages.states.loading}</Plain> : null}
-        {stages && found.length === 0 ? <Plain>{asked.q === "" ? messages.states.empty : messages.states.noMatch(asked.q)}</Plain> : null}
-        {found.map((stage) => (
-          <StageJobs key={stage.stage} stage={stage} asked={asked} />
-        ))}
+        {view.view === "days" ? (
+          <DayView asked={asked} />
+        ) : (
+          <>
+            {stages && found.length === 0 ? <Plain>{nothing}</Plain> : null}
+            {found.length > 1 && <Rail stages={found} />}
+            {found.map((stage) => (
+              <StageJobs key={stage.stage} stage={stage} asked={asked} />
+            ))}
+          </>
+        )}
       </main>
     </>
   );

@@ -1,7 +1,7 @@
 import { formatQuantity } from "@fox-lamp/core";
 import type { Expect } from "@fox-lamp/language";
 import type { ApexOptions } from "apexcharts";
-import Bundled from "react-apexcharts";
+import { Chart } from "../../../ui/apex";
 
 /** All channels in one moment. */
 export interface Sample {
@@ -10,9 +10,6 @@ export interface Sample {
   /** The place that was being moved. */
   readonly place: string | null;
 }
-
-// The package is CommonJS: bundlers differ in whether its default export is the component or holds it.
-const Chart = (Bundled as unknown as { default?: typeof Bundled }).default ?? Bundled;
 
 /** Colours and dashes of the channels: told apart without colour as well. */
 const COLOURS = ["var(--lamp)", "var(--ember)", "var(--calm)"];

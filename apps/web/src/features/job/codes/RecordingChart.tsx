@@ -1,10 +1,7 @@
 import type { Recording } from "@fox-lamp/language";
 import type { ApexOptions } from "apexcharts";
-import Bundled from "react-apexcharts";
+import { Chart } from "../../../ui/apex";
 import { figure } from "../shared/codes-text";
-
-// The package is CommonJS: bundlers differ in whether its default export is the component or holds it.
-const Chart = (Bundled as unknown as { default?: typeof Bundled }).default ?? Bundled;
 
 const COLOURS = ["var(--lamp)", "var(--calm)", "var(--ember)", "var(--ink)", "var(--soft)", "var(--lead-red)"];
 const DASHES = [0, 6, 2, 10, 4, 12];

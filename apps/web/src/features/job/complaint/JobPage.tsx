@@ -9,6 +9,7 @@ import { reasonOf, useLazyJobFileQuery, useRemoveJobMutation, useVehicleQuery } 
 import { useSession } from "../../../app/session";
 import { namedCircuits } from "../../../circuit/names-of";
 import { messages } from "../../../messages";
+import { whenText } from "../../../ui/dates";
 import { Block, Button, Chip, Select, TextArea, TextField } from "../../../ui/form";
 import { saveAs } from "../../../ui/picture";
 import { RemoveDialog } from "../../../ui/RemoveDialog";
@@ -201,7 +202,30 @@ function Standing({ job, state, shop, enter }: Work) {
         ]}
         onChange={(to) => enter({ kind: "waiting", body: { for: to === "none" ? null : to } })}
       />
+      <div className="col-span-2">
+        <Promised key={state.promised ?? "none"} state={state} enter={enter} />
+      </div>
     </div>
+  );
+}
+
+/** When the customer gets the vehicle: entered when the field is left, not with every figure of it. */
+function Promised({ state, enter }: Pick<Work, "state" | "enter">) {
+  const [text, setText] = useState(state.promised === null ? "" : format(new Date(state.promised), "yyyy-MM-dd'T'HH:mm"));
+  const save = (): void => {
+    const at = new Date(text);
+    const said = Number.isNaN(at.getTime()) ? null : at.toISOString();
+    if (said !== state.promised) enter({ kind: "promised", body: { at: said } });
+  };
+  return (
+    <TextField
+      label={c.promised}
+      type="datetime-local"
+      value={text}
+      hint={state.waiting === null ? undefined : c.waitsSince(c.waits[state.waiting.for], whenText(state.waiting.since))}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={save}
+    />
   );
 }
 

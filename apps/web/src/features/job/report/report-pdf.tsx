@@ -1,14 +1,24 @@
 import regular from "@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff?url";
 import bold from "@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-700-normal.woff?url";
+import cyrillic from "@fontsource/noto-sans/files/noto-sans-cyrillic-400-normal.woff?url";
+import cyrillicBold from "@fontsource/noto-sans/files/noto-sans-cyrillic-700-normal.woff?url";
 import greek from "@fontsource/noto-sans/files/noto-sans-greek-400-normal.woff?url";
 import greekBold from "@fontsource/noto-sans/files/noto-sans-greek-700-normal.woff?url";
-import { Document, Font, Page, pdf, StyleSheet, Text, View } from "@react-pdf/renderer";
-import type { ReportContent, Section } from "./report-content";
+import latin from "@fontsource/noto-sans/files/noto-sans-latin-ext-400-normal.woff?url";
+import latinBold from "@fontsource/noto-sans/files/noto-sans-latin-ext-700-normal.woff?url";
+import { Document, Font, Image, Page, pdf, StyleSheet, Text, View } from "@react-pdf/renderer";
+import { isSaid, type Section } from "../../../paper/section";
+import type { ReportContent } from "./report-content";
 
 const OWN = "Atkinson Hyperlegible Next";
-/** Has the signs of units that the own typeface lacks: Ω and μ. */
-const SIGNS = "Noto Sans Greek";
 const PLAIN = "Helvetica";
+
+/** Typefaces for what the own one lacks: signs of units, and names in other alphabets. */
+const OTHERS = [
+  { family: "Noto Sans Latin", regular: latin, bold: latinBold },
+  { family: "Noto Sans Greek", regular: greek, bold: greekBold },
+  { family: "Noto Sans Cyrillic", regular: cyrillic, bold: cyrillicBold },
+] as const;
 
 const styles = StyleSheet.create({
   page: { padding: 42, fontSize: 10.5, lineHeight: 1.4, color: "#16120b" },
@@ -20,61 +30,100 @@ const styles = StyleSheet.create({
   row: { flexDirection: "row", borderTopWidth: 0.5, borderTopColor: "#c4b9a2", paddingVertical: 2.5 },
   foot: { position: "absolute", bottom: 22, left: 42, right: 42, fontSize: 8.5, color: "#554b3a", flexDirection: "row", justifyContent: "space-between" },
 });
+const PHOTO = { width: 160, height: 120, objectFit: "cover" } as const;
 const WIDTHS = ["8%", "48%", "19%", "25%"];
+
+/** A line longer than this may be broken between pages, signs. */
+const LONG_LINE = 900;
 
 /** Signs the typefaces of a PDF do not have, in letters. */
 function plain(text: string): string {
   return text.replaceAll("✓", "+").replaceAll("✕", "x").replaceAll("−", "-").replaceAll("\u202f", " ");
 }
 
-function Part({ section }: { section: Section }) {
+/** A line of a block; what belongs together stays on a page. */
+function Line({ children }: { children: string }) {
   return (
-    <View>
-      <Text style={styles.title} minPresenceAhead={30}>
-        {plain(section.title)}
-      </Text>
-      {section.lines.map((line) => (
-        <Text key={line} style={{ marginBottom: 2 }}>
-          {plain(line)}
+    <Text style={{ marginBottom: 2 }} wrap={children.length > LONG_LINE}>
+      {plain(children)}
+    </Text>
+  );
+}
+
+function Row({ cells, soft = false }: { cells: readonly string[]; soft?: boolean }) {
+  return (
+    <View style={styles.row} wrap={false}>
+      {cells.map((cell, index) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: the cells of a row never move
+        <Text key={index} style={[soft ? styles.soft : {}, { width: WIDTHS[index] ?? "25%", paddingRight: 6 }]}>
+          {plain(cell)}
         </Text>
       ))}
-      {section.columns && (
-        <View style={styles.row}>
-          {section.columns.map((column, index) => (
-            <Text key={column} style={[styles.soft, { width: WIDTHS[index] ?? "25%", paddingRight: 6 }]}>
-              {plain(column)}
-            </Text>
-          ))}
+    </View>
+  );
+}
+
+/** A block: its heading stays with what follows it, its records each on one page. */
+function Part({ section }: { section: Section }) {
+  const { title, lines, columns, rows = [], pictures = [] } = section;
+  const heading = (
+    <Text style={styles.title} minPresenceAhead={30}>
+      {plain(title)}
+    </Text>
+  );
+  const [first, ...rest] = lines;
+  return (
+    <View>
+      {first === undefined ? (
+        heading
+      ) : (
+        <View wrap={first.length > LONG_LINE}>
+          {heading}
+          <Line>{first}</Line>
         </View>
       )}
-      {(section.rows ?? []).map((row) => (
-        <View key={row.join("|")} style={styles.row} wrap={false}>
-          {row.map((cell, index) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: the cells of a row never move
-            <Text key={index} style={{ width: WIDTHS[index] ?? "25%", paddingRight: 6 }}>
-              {plain(cell)}
-            </Text>
-          ))}
-        </View>
+      {rest.map((line, index) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: two lines may say the same
+        <Line key={index}>{line}</Line>
       ))}
+      {columns && <Row cells={columns} soft />}
+      {rows.map((row) => (
+        <Row key={row.join("|")} cells={row} />
+      ))}
+      <View style={{ flexDirection: "row", flexWrap: "wrap", gap: 8 }}>
+        {pictures.map(({ source, caption }) => (
+          <View key={source} wrap={false} style={{ width: PHOTO.width }}>
+            <Image src={source} style={PHOTO} />
+            <Text style={styles.soft}>{plain(caption)}</Text>
+          </View>
+        ))}
+      </View>
     </View>
   );
 }
 
 function Sheet({ content, sections, family }: { content: ReportContent; sections: readonly Section[]; family: string[] }) {
   return (
-    <Page size="A4" style={[styles.page, { fontFamily: family }]}>
+    <Page size={content.paper === "Letter" ? "LETTER" : "A4"} style={[styles.page, { fontFamily: family }]}>
       <View style={styles.head} fixed>
-        <View>
-          <Text style={styles.shop}>{plain(content.shop)}</Text>
-          <Text style={styles.soft}>{plain(content.page)}</Text>
+        <View style={{ flexDirection: "row", gap: 8, maxWidth: "58%" }}>
+          {content.logo !== null && <Image src={content.logo} style={{ maxHeight: 44, maxWidth: 110, objectFit: "contain" }} />}
+          <View>
+            <Text style={styles.shop}>{plain(content.shop)}</Text>
+            {content.letterhead.map((line) => (
+              <Text key={line} style={styles.soft}>
+                {plain(line)}
+              </Text>
+            ))}
+            <Text style={styles.soft}>{plain(content.page)}</Text>
+          </View>
         </View>
-        <View style={{ alignItems: "flex-end" }}>
+        <View style={{ alignItems: "flex-end", maxWidth: "42%" }}>
           <Text style={styles.vehicle}>{plain(content.vehicle)}</Text>
-          <Text style={styles.soft}>{plain(content.vehicleDetails)}</Text>
+          <Text style={[styles.soft, { textAlign: "right" }]}>{plain(content.vehicleDetails)}</Text>
         </View>
       </View>
-      {sections.map((section) => (
+      {sections.filter(isSaid).map((section) => (
         <Part key={section.title} section={section} />
       ))}
       <View style={styles.foot} fixed>
@@ -104,22 +153,18 @@ async function loads(address: string): Promise<boolean> {
  * @returns the file, and whether a plain typeface had to serve
  */
 export async function reportPdf(asTyped: ReportContent): Promise<{ file: Blob; plainFont: boolean }> {
-  const own = (await Promise.all([regular, bold, greek, greekBold].map(loads))).every(Boolean);
+  const all = [regular, bold, ...OTHERS.flatMap((one) => [one.regular, one.bold])];
+  const own = (await Promise.all(all.map(loads))).every(Boolean);
   if (own) {
-    Font.register({
-      family: OWN,
-      fonts: [
-        { src: regular, fontWeight: 400 },
-        { src: bold, fontWeight: 700 },
-      ],
-    });
-    Font.register({
-      family: SIGNS,
-      fonts: [
-        { src: greek, fontWeight: 400 },
-        { src: greekBold, fontWeight: 700 },
-      ],
-    });
+    for (const { family, ...faces } of [{ family: OWN, regular, bold }, ...OTHERS]) {
+      Font.register({
+        family,
+        fonts: [
+          { src: faces.regular, fontWeight: 400 },
+          { src: faces.bold, fontWeight: 700 },
+        ],
+      });
+    }
     // Words stay whole: a broken unit or part number is read wrongly.
     Font.registerHyphenationCallback((word) => [word]);
   }
@@ -132,7 +177,7 @@ export async function reportPdf(asTyped: ReportContent): Promise<{ file: Blob; p
     ).toBlob();
   if (own) {
     try {
-      return { file: await write(asTyped, [OWN, SIGNS]), plainFont: false };
+      return { file: await write(asTyped, [OWN, ...OTHERS.map(({ family }) => family)]), plainFont: false };
     } catch {
       // The plain one is always there.
     }

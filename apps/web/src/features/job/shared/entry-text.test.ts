@@ -26,6 +26,7 @@ const EXAMPLES: Readonly<Record<string, readonly [body: unknown, holds: readonly
   stage: [{ stage: "bench" }, ["Bench"]],
   closing: [{ outcome: "repaired", text: "Runs warm" }, ["Runs warm"]],
   waiting: [{ for: "part", text: "on Thursday" }, ["on Thursday"]],
+  promised: [{ at: "2026-03-03T16:00:00Z", text: "after lunch" }, ["after lunch", "Mar"]],
   assigned: [{ person: null, name: "Perrin Vale" }, ["Perrin Vale"]],
   photo: [{ photo: RECORDING, caption: "The chafed spot", width: 800, height: 600 }, ["The chafed spot"]],
   note: [{ text: "Customer waits" }, ["Customer waits"]],

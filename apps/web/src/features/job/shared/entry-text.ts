@@ -3,6 +3,7 @@ import { factWords } from "../../../circuit/facts";
 import type { NamedCircuit } from "../../../circuit/names-of";
 import { plugWord, readingTitle, titleOf, valueText } from "../../../circuit/wording";
 import { messages } from "../../../messages";
+import { whenText } from "../../../ui/dates";
 import { unitsAsWritten } from "../../../ui/display";
 
 /** A value of a freeze frame or of an open record, as text. */
@@ -96,6 +97,8 @@ export function entryText(entry: JobDetail["entries"][number], circuits: readonl
       return [messages.check.outcome[entry.body.outcome], entry.body.text, entry.body.plan].filter(Boolean).join(". ");
     case "waiting":
       return `${messages.complaint.waits[entry.body.for ?? "none"]}${entry.body.text ? `: ${entry.body.text}` : ""}`;
+    case "promised":
+      return [entry.body.at === null ? messages.complaint.notPromised : whenText(entry.body.at), entry.body.text].filter(Boolean).join(": ");
     case "assigned":
       return entry.body.name;
     case "photo":

@@ -1,0 +1,1 @@
+export { FiguresPage } from "./FiguresPage";
