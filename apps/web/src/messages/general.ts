@@ -168,6 +168,7 @@ export const generalMessages = {
     proveFirst: "Prove first",
     alsoProve: (circuits: string) => `Then, each for itself: ${circuits}.`,
     reason: (percent: string, minutes: number) => `Its branch holds ${percent} of what could explain the codes, and is ${minutes} min to reach.`,
+    reasonShared: (percent: string) => `What the circuits share holds ${percent} of what could explain the codes.`,
     openTest: "Open this test on the bench",
     testComputing: "Choosing the test ...",
     tree: "What one fault could explain",

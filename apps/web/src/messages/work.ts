@@ -367,6 +367,7 @@ export const workMessages = {
     read: "Read from the simulated instrument",
     save: "Take",
     now: "now",
+    stepName: (number: number, title: string, state: string) => `Step ${number}, ${title}${state === "" ? "" : `, ${state}`}`,
     free: "May be left out.",
     repeated: (title: string, before: string, after: string) => `${title}: ${before} before, ${after} after`,
     repeatedLine: (done: number, all: number, outside: number) =>

@@ -155,7 +155,9 @@ function judgeStage({ where, before, after, circuits, rules }: Judged, stage: St
   if (!forward) return null;
   const at = STAGES.indexOf(stage);
   if (at >= STAGES.indexOf("bench") && stage !== "closed" && circuits.length === 0) return { code: "stage:too-early", where, stage, needs: "circuits" };
-  if ((stage === "repair" || stage === "check") && before.decisions.length === 0) return { code: "stage:too-early", where, stage, needs: "decision" };
+  // A part may be cleaned, or a wire mended, before anything is proven.
+  const worked = before.decisions.length > 0 || (stage === "check" && before.repairs.length > 0);
+  if ((stage === "repair" || stage === "check") && !worked) return { code: "stage:too-early", where, stage, needs: "decision" };
   if (stage !== "closed") return null;
   if (before.closing === null) return { code: "stage:too-early", where, stage, needs: "closing" };
   return lacks(where, before.closing, circuits, after, rules);

@@ -155,9 +155,15 @@ export function useBench(id: string) {
   const record = (): void => {
     if (!verdict) return;
     const failed = state.readings.filter(({ reading }) => within(reading.value, analysis?.windows[reading.id]) === false).map(({ reading }) => reading.id);
-    const { status: decision, unit, probability, group, because } = verdict;
     const unexplained = analysis?.diagnosis.unexplained ?? [];
-    enter({ kind: "decision", body: { decision, unit, probability, group, because, failed, unexplained } }, { kind: "stage", body: { stage: "repair" } });
+    // Faults in circuits that share nothing are proven each for itself, and each is recorded.
+    const others = (analysis?.diagnosis.verdicts ?? []).filter(({ unit, status }) => status === "proven" && unit !== verdict.unit);
+    const decisions = [...(verdict.status === "proven" ? others : []), verdict].map(({ status, unit, probability, group, because }) => ({
+      kind: "decision" as const,
+      body: { decision: status, unit, probability, group, because, failed, unexplained },
+    }));
+    enter(...decisions);
+    enter({ kind: "stage", body: { stage: "repair" } });
   };
   /** Records that a part is replaced before it is proven, with the odds of this moment. */
   const override = (): void => {

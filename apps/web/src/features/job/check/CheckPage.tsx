@@ -17,6 +17,8 @@ interface CheckStep {
   readonly done: boolean;
   /** It may be left out. */
   readonly free?: boolean;
+  /** Something of it is still outside: it stays open. */
+  readonly bad?: boolean;
   readonly line?: string | undefined;
   readonly body: ReactNode;
 }
@@ -43,6 +45,7 @@ function stepsOf(work: Work): CheckStep[] {
       name: "repeat",
       title: t.repeat,
       done: isDone("repeated"),
+      bad: outside > 0,
       line: failed.length === 0 ? t.noRepeat : t.repeatedLine(again.length, failed.length, outside),
       body: <Repeats work={work} />,
     },
@@ -67,25 +70,28 @@ function CheckBody(work: Work) {
   const steps = stepsOf(work);
   const lit = steps.find(({ done, free }) => !done && free !== true)?.name ?? "close";
   // A job that ends otherwise than repaired is closed from anywhere: the last step stays open.
-  const isOpen = (name: string): boolean => opened.get(name) ?? (name === lit || name === "close");
+  const isOpen = ({ name, bad }: CheckStep): boolean => opened.get(name) ?? (name === lit || name === "close" || bad === true);
   return (
     <div className="mx-auto max-w-3xl">
       <h1 className="mb-4 text-2xl font-bold">{t.title}</h1>
       <ol className="m-0 list-none space-y-3 p-0">
-        {steps.map(({ name, title, done, line, body }, index) => (
-          <StepCard
-            key={name}
-            number={index + 1}
-            title={title}
-            done={done}
-            lit={name === lit}
-            line={line}
-            open={isOpen(name)}
-            onOpen={(open) => setOpened(new Map([...opened, [name, open]]))}
-          >
-            {body}
-          </StepCard>
-        ))}
+        {steps.map((step, index) => {
+          const { name, title, done, line, body } = step;
+          return (
+            <StepCard
+              key={name}
+              number={index + 1}
+              title={title}
+              done={done}
+              lit={name === lit}
+              line={line}
+              open={isOpen(step)}
+              onOpen={(open) => setOpened(new Map([...opened, [name, open]]))}
+            >
+              {body}
+            </StepCard>
+          );
+        })}
       </ol>
     </div>
   );

@@ -27,6 +27,7 @@ export function StepCard({ number, title, done, lit, open, onOpen, line, childre
           <button
             type="button"
             aria-expanded={open}
+            aria-label={t.stepName(number, title, done ? messages.stepState.done : lit ? t.now : "")}
             onClick={() => onOpen(!open)}
             className="flex min-h-12 w-full items-center gap-3 px-4 py-2 text-left text-ink"
           >
@@ -40,7 +41,6 @@ export function StepCard({ number, title, done, lit, open, onOpen, line, childre
               <span id={id} className={lit ? "text-lg font-bold" : "font-bold"}>
                 {title}
               </span>
-              <span className="sr-only">{done ? `, ${messages.stepState.done}` : lit ? `, ${t.now}` : ""}</span>
               {!open && line !== undefined && <span className="block text-sm text-soft">{line}</span>}
             </span>
             <ChevronDown size={18} aria-hidden="true" className={`shrink-0 text-soft ${open ? "rotate-180" : ""}`} />

@@ -55,7 +55,7 @@ export function RepairPage() {
                 </Block>
               )}
               {decided && along && <Locate work={work} units={units} />}
-              {decided && <Repair key={state.located.at(-1)?.entry ?? "none"} work={work} units={units} />}
+              {job.circuits.length > 0 && <Repair key={state.located.at(-1)?.entry ?? "none"} work={work} units={units} />}
             </div>
             <div className="space-y-4">
               <Block title={t.tasks}>
@@ -65,7 +65,7 @@ export function RepairPage() {
                     <TaskRow key={task.id} task={task} work={work} />
                   ))}
                 </ul>
-                {decided && (
+                {(decided || state.repairs.length > 0) && (
                   <Button
                     weight="next"
                     disabled={open > 0 || (units.length > 0 && state.repairs.length === 0)}

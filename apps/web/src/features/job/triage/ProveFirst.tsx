@@ -32,12 +32,19 @@ export function ProveFirst({ work, triage }: { work: Work; triage: Triage | null
   const next = analysis?.diagnosis.next ?? [];
   const test = next.find(({ circuit }) => circuit === first?.circuit) ?? next[0];
   const branch = triage?.tree?.branches.find(({ circuit }) => circuit === first?.circuit);
+  const trunk = triage?.tree?.trunk ?? null;
+  const reason =
+    branch !== undefined
+      ? t.reason(formatPercent(branch.probability), branch.minutes)
+      : trunk !== null
+        ? t.reasonShared(formatPercent(trunk.probability))
+        : (first?.why ?? "");
   const titleOf = (id: string): string => circuits.find((circuit) => circuit.id === id)?.title ?? id;
   return (
     <section aria-label={t.proveFirst} className="rounded-xl border-2 border-lamp bg-panel px-4 py-3">
       <p className="m-0 text-sm font-bold text-lamp">{t.proveFirst}</p>
       {first && <p className="m-0 text-xl font-bold">{titleOf(first.circuit)}</p>}
-      {first && <p className="mb-2 mt-1 text-sm">{branch === undefined ? first.why : t.reason(formatPercent(branch.probability), branch.minutes)}</p>}
+      {first && <p className="mb-2 mt-1 text-sm">{reason}</p>}
       {test ? (
         <>
           <p className="m-0 font-bold">{testTitle(test, circuits)}</p>
