@@ -1,22 +1,9 @@
-import { readFileSync } from "node:fs";
 import { expect, type Page, test } from "@playwright/test";
-import { getDocument } from "pdfjs-dist/legacy/build/pdf.mjs";
 import { solveByKeyboard, storedJob } from "./helpers";
+import { pdfText } from "./pdf";
 
 /** Nobody is signed in at first. */
 test.use({ storageState: { cookies: [], origins: [] } });
-
-/** All text of a PDF, pages joined. */
-async function pdfText(path: string): Promise<{ pages: number; text: string }> {
-  const document = await getDocument({ data: new Uint8Array(readFileSync(path)), useSystemFonts: false }).promise;
-  const pages = await Promise.all(
-    Array.from({ length: document.numPages }, async (_, index) => {
-      const content = await (await document.getPage(index + 1)).getTextContent();
-      return content.items.map((item) => ("str" in item ? item.str : "")).join(" ");
-    }),
-  );
-  return { pages: pages.length, text: pages.join(" ").replaceAll(/\s+/gu, " ") };
-}
 
 const idOf = (page: Page): string => /jobs\/([0-9a-f-]{36})/u.exec(page.url())?.[1] ?? "";
 

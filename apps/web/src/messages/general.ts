@@ -139,7 +139,7 @@ export const generalMessages = {
     less: "Show fewer",
     waitingFor: { part: "waits for a part", customer: "waits for the customer" },
     outcome: {
-      repaired: "proven and repaired",
+      repaired: "repaired",
       elsewhere: "repaired elsewhere",
       "not-reproduced": "not reproduced",
       refused: "refused by the customer",

@@ -416,7 +416,7 @@ export const workMessages = {
     back: "Back to the bench",
     close: "Close the job",
     outcome: {
-      repaired: "Proven and repaired",
+      repaired: "Repaired",
       elsewhere: "Repaired elsewhere",
       "not-reproduced": "Not reproduced",
       refused: "Refused by the customer",

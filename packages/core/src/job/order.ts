@@ -42,7 +42,8 @@ export function orderOfWork(circuits: readonly Circuit[], state: JobState, setti
   const repeated = failedReadings(state);
   const wiring = state.decisions.some(({ unit }) => typeof unit === "string" && ["wire", "contact", "contacts"].includes(unitKindOf(unit) ?? ""));
   const tasks = tasksOf(circuits, state, settings, cleanable);
-  const decided = state.decisions.length > 0;
+  // What is fitted before proof is decided; cleaning and mending may come before, and whether they helped is what the check shows.
+  const decided = state.decisions.length > 0 || state.repairs.some(({ act }) => act === "cleaned" || act === "repaired");
   const step = (stage: Stage, code: StepCode, done: boolean, needed = true): Step => ({ stage, code, done, needed });
   // Whether it fits is another question: what is still outside is asked about when the job is closed.
   const again = repeated.every(({ entry }) => state.verifications.some(({ of }) => of === entry));

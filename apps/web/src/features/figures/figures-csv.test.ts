@@ -29,7 +29,7 @@ describe("the figures as a table", () => {
       "P0118",
       "Coolant temperature",
       "Closed",
-      "Proven and repaired",
+      "Repaired",
       "Signal wire",
       14.5,
       7,

@@ -1,6 +1,6 @@
 import { measurementOf } from "@fox-lamp/core";
 import type { Measurement } from "@fox-lamp/language";
-import { useEffect, useMemo } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import { useSearchParams } from "react-router";
 import { ASKED_TEST } from "../../../circuit/asked-test";
 import { useOwnTest } from "../../../circuit/use-analysis";
@@ -28,8 +28,11 @@ export function useAskedTest({ tests, analysis, diagnosed, choose, setOwnScene }
   const asked = useMemo(() => measurementIn(text), [text]);
   const offered = asked === null ? undefined : tests.find((test) => keyOf(measurementOf(test)) === keyOf(asked));
   const own = useOwnTest(analysis === null || offered !== undefined ? null : diagnosed, asked);
+  // The address changes when there is time for it; until then the test is not put there again.
+  const answered = useRef<string | null>(null);
   useEffect(() => {
-    if (text === null || analysis === null || (asked !== null && offered === undefined && own === null)) return;
+    if (text === null || answered.current === text || analysis === null || (asked !== null && offered === undefined && own === null)) return;
+    answered.current = text;
     if (offered !== undefined) choose(offered.test);
     else if (own?.ok) setOwnScene({ test: own.test, engineering: own.engineering, volts: own.volts });
     setQuery(
