@@ -427,6 +427,127 @@ test("the customer's page is shared by an address that shows nothing else, and c
   await expect(anybody.getByRole("link", { name: "To the yard" })).toBeVisible();
 });
 
+/** Two sensors measured by themselves at room temperature, both open; their lines stand at the reference. */
+const openSensor = (id: string) => {
+  const measured = {
+    circuit: id,
+    meter: "ohms",
+    red: "sig@part",
+    black: "gnd@part",
+    setup: { key: "off", open: ["sensor"], truth: { temperature: 21 } },
+    value: "OL",
+  };
+  const line = { circuit: id, meter: "volts-dc", red: "sig@sensor", black: "bat-", setup: { key: "on", open: ["sensor"] }, value: 5.01 };
+  return [measured, line];
+};
+
+test("two sensors and a sub-harness are fitted, each with its proof before and after", async ({ browser }) => {
+  test.setTimeout(300_000);
+  const { page, id } = await opened(
+    browser,
+    {
+      vehicle: { name: "Harvest truck 3", plate: "HT 303" },
+      complaint: "Both temperatures gone since the fire in the loom.",
+      codes: [{ code: "P0118" }, { code: "P0113" }],
+      circuits: [
+        { id: "ect", family: "thermistor-2w", title: "Coolant temperature" },
+        { id: "iat", family: "thermistor-2w", title: "Intake air temperature" },
+      ],
+      readings: [...openSensor("ect"), ...openSensor("iat")],
+    },
+    "bench",
+  );
+  await record(page);
+  const done = page.getByRole("region", { name: "What was done" });
+  const fit = async (unit: string, words: string, number: string): Promise<void> => {
+    await done.getByLabel("What it was done to").selectOption(unit);
+    await done.getByLabel("What was done to it").selectOption("fitted");
+    await done.getByLabel("Part number").fill(number);
+    if (unit !== "") {
+      await done.getByLabel("Old part, Ω").fill("OL");
+      await done.getByLabel("New part, Ω").fill("2.4k");
+      await done.getByLabel("New part was at").fill("21 °C");
+    }
+    await done.getByLabel("In words").fill(words);
+    await done.getByRole("button", { name: "Write the repair down" }).click();
+    await expect(done.getByText(words)).toBeVisible();
+  };
+  await fit("ect/sensor", "Coolant sensor fitted", "CT-1");
+  await fit("iat/sensor", "Air sensor fitted", "AT-2");
+  await fit("", "Sub-harness of both sensors fitted", "SH-9");
+  await toCheck(page);
+  await repeat(page, ["2.4k", "2.4k"]);
+  await clearAndDrive(page, "", "30 km, both values follow");
+  await closeIt(page);
+  await whole(page);
+  for (const line of [
+    "The coolant temperature sensor itself was faulty.",
+    "The intake air temperature sensor itself was faulty.",
+    "Coolant sensor fitted",
+    "Air sensor fitted",
+    "Sub-harness of both sensors fitted",
+  ])
+    await expect(customer(page)).toContainText(line);
+  for (const circuit of ["Coolant temperature", "Intake air temperature"])
+    await expect(customer(page)).toContainText(new RegExp(`${circuit}: .*OL before, 2.40 kΩ after`, "iu"));
+  await expect(customer(page)).toContainText("We measured 4 times before anything was replaced.");
+  const { entries } = await storedJob(page, id);
+  expect(entries.filter(({ kind }) => kind === "decision").map(({ body }) => body["decision"])).toEqual(["proven", "proven"]);
+});
+
+test("an oxygen sensor is fitted against the heater of its twin; the weak battery is advised with its figures", async ({ browser }) => {
+  test.setTimeout(300_000);
+  const heater = { circuit: "o2", meter: "ohms", red: "htr-feed@part", black: "htr-ctl@part", setup: { key: "off", open: ["sensor"] }, value: "OL" };
+  const { page, id } = await opened(
+    browser,
+    {
+      vehicle: { name: "Post van 6", plate: "PV 606" },
+      complaint: "Lamp on, smells rich.",
+      codes: [{ code: "P0135", status: "current" }],
+      circuits: [{ id: "o2", family: "oxygen-narrow", title: "Oxygen sensor, bank 1 front", with: { wires: 4, heater: [5, 8] } }],
+      readings: [heater, { circuit: "o2", meter: "volts-dc", red: "htr-feed@sensor", black: "bat-", setup: { key: "idle" }, value: 13.8 }],
+    },
+    "",
+  );
+  const battery = page.getByRole("region", { name: "Battery first" });
+  await battery.getByRole("button", { name: "Measure it" }).click();
+  await battery.getByLabel("At rest, V").fill("12.2");
+  await battery.getByLabel("Lowest while cranking, V").fill("8.9");
+  await battery.getByRole("button", { name: "Save" }).click();
+  await expect(battery).toContainText("Not fit for testing");
+  await goTo(page, id, "bench");
+  await record(page);
+  const done = page.getByRole("region", { name: "What was done" });
+  await done.getByLabel("Old part, Ω").fill("OL");
+  await done.getByLabel("Its twin in the car, Ω").fill("6.3");
+  await done.getByLabel("New part, Ω").fill("6.1");
+  await expect(done.getByText(/^Twin 6.30? Ω, new 6.10? Ω\. Alike\.$/u)).toBeVisible();
+  await expect(done.getByText(/^Within the specification/u)).toBeVisible();
+  await done.getByLabel("In words").fill("Front oxygen sensor fitted after the wire was fed 0.8 V and the module followed");
+  await done.getByRole("button", { name: "Write the repair down" }).click();
+  await expect(done.getByText("Front oxygen sensor fitted")).toBeVisible();
+  await toCheck(page);
+  await repeat(page, ["6.1"]);
+  await clearAndDrive(page, "", "12 km, the sensor switches");
+  await closeIt(page);
+  await whole(page);
+  const lines = await customer(page).locator("section p").allTextContents();
+  expect(lines).toEqual([
+    "Lamp on, smells rich.",
+    "The heater inside the oxygen sensor, bank 1 front was faulty.",
+    "We measured 2 times before anything was replaced.",
+    expect.stringMatching(/: OL, where a sound circuit shows .+Ω\.$/u),
+    ...lines.slice(4, -8),
+    "Front oxygen sensor fitted after the wire was fed 0.8 V and the module followed",
+    expect.stringMatching(/OL before, 6\.1 Ω after$/u),
+    "12 km, the sensor switches",
+    "The complaint is gone.",
+    "Fault codes: P0135 did not come back.",
+    expect.stringMatching(/^The battery is weak and should be charged and tested: 12\.2 V at rest, 8\.9 V while cranking\.$/u),
+  ]);
+  await expect(technical(page)).toContainText("twin 6.30 Ω");
+});
+
 test("every demo job's PDF says what its report says on screen, line by line", async ({ page }) => {
   test.setTimeout(400_000);
   const jobs = ((await (await page.request.get("/api/jobs")).json()) as { id: string; number: number; stage: string }[]).filter(({ number }) => number <= 22);

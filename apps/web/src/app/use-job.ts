@@ -1,5 +1,5 @@
 import { circuitsOf, decide, foldJob, type JobState, plainRules, problemOfRefusal, titleOfJob } from "@fox-lamp/core";
-import type { EntryKind, EntryOf, JobDetail, NewEntry, Reading } from "@fox-lamp/language";
+import type { EntryKind, EntryOf, JobDetail, NewEntry } from "@fox-lamp/language";
 import { useCallback, useEffect, useMemo, useRef } from "react";
 import { v7 as uuidv7 } from "uuid";
 import { entered } from "../outbox";
@@ -89,17 +89,4 @@ export function useEnter(job: string): <K extends EntryKind>(...drafts: { kind: 
     },
     [dispatch, job, by, person],
   );
-}
-
-/** Readings taken together, each with the next free name of the job. */
-export function namedInTurn(readings: readonly Reading[], before: readonly { reading: { id: string } }[]): (Reading & { id: string })[] {
-  const named: (Reading & { id: string })[] = [];
-  for (const reading of readings) named.push({ ...reading, id: nextName([...before, ...named.map((one) => ({ reading: one }))]) });
-  return named;
-}
-
-/** The next free name r1, r2 ... that no reading of the job has had. */
-export function nextName(readings: readonly { reading: { id: string } }[]): string {
-  const used = readings.map(({ reading }) => Number(/^r(\d+)$/u.exec(reading.id)?.[1] ?? 0));
-  return `r${Math.max(0, ...used) + 1}`;
 }

@@ -1,4 +1,4 @@
-import { type Circuit, circuitOfUnit } from "@fox-lamp/language";
+import { type Circuit, circuitOfUnit, unitKindOf } from "@fox-lamp/language";
 import { familyById } from "../circuit";
 import type { Proof } from "../diagnosis";
 import { codesAfter, type JobState, judgeBattery, outcomeOf, provenUnits, unitKind } from "../job";
@@ -51,7 +51,7 @@ function plainFault(unit: string, circuits: readonly Circuit[], state: JobState,
   const part = partName(unit, circuits);
   switch (unitKind(unit)) {
     case "part":
-      return `The ${part} itself was faulty.`;
+      return unitKindOf(unit) === "heater" ? `The heater inside the ${part} was faulty.` : `The ${part} itself was faulty.`;
     case "wire":
       return `A wire to the ${part} was damaged.${ofThePart(unit, state, proof)}`;
     case "contact":

@@ -2,7 +2,8 @@ import { type CircuitView, diagnosedPart, type JobReading, type JobState, measur
 import { circuitOfUnit, isWordMeter, type NextTest, parsePoint, printShorthand, type Reading, type Setup, unitOfReading, type Value } from "@fox-lamp/language";
 import { useEffect, useMemo, useReducer } from "react";
 import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
-import { namedInTurn, nextName, useEnter, useJob } from "../../app/use-job";
+import { namedInTurn, nextName } from "../../app/reading-names";
+import { useEnter, useJob } from "../../app/use-job";
 import { limitsTyped } from "../../circuit/limits";
 import { useAnalysis, useOpening, useTold, useWhyNot } from "../../circuit/use-analysis";
 import { readingTitle, valueText, within } from "../../circuit/wording";

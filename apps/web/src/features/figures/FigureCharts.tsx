@@ -6,7 +6,14 @@ import { Chart } from "../../ui/apex";
 const t = messages.figures;
 
 const LOOK: ApexOptions = {
-  chart: { animations: { enabled: false }, toolbar: { show: false }, zoom: { enabled: false }, background: "transparent", foreColor: "var(--soft)" },
+  chart: {
+    animations: { enabled: false },
+    toolbar: { show: false },
+    zoom: { enabled: false },
+    background: "transparent",
+    fontFamily: "inherit",
+    foreColor: "var(--soft)",
+  },
   grid: { borderColor: "var(--line)" },
   legend: { position: "top", horizontalAlign: "left", showForSingleSeries: true },
   dataLabels: { enabled: false },

@@ -93,7 +93,7 @@ export function FiguresPage() {
       <PageHead>
         <span className="text-soft">{shop?.name}</span>
       </PageHead>
-      <main id="content" className="mx-auto w-full max-w-5xl flex-1 space-y-5 px-4 py-6">
+      <main id="content" className="mx-auto w-full grid max-w-5xl flex-1 content-start gap-5 px-4 py-6">
         <div className="flex flex-wrap items-center gap-3">
           <h1 className="m-0 mr-auto text-2xl font-bold">{t.title}</h1>
           <SaveTable asked={asked} />

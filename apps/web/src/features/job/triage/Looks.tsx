@@ -1,7 +1,7 @@
 import type { Look } from "@fox-lamp/core";
 import { findingsAt, placeWord, type Reading, type Setup } from "@fox-lamp/language";
 import { useState } from "react";
-import { nextName } from "../../../app/use-job";
+import { nextName } from "../../../app/reading-names";
 import { messages } from "../../../messages";
 import { Block, Button, Select } from "../../../ui/form";
 import type { Work } from "../shared/JobFrame";
