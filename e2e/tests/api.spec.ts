@@ -110,7 +110,7 @@ test.describe("the HTTP interface", () => {
     const tasks = ["compare-part", "seat", "torque", "contamination"].map((task) => entry("task", { task: `${task} ect/sensor`, done: true }));
     const work = [decision, entry("stage", { stage: "check" }), entry("repair", { text: "sensor replaced", unit: "ect/sensor" }), ...tasks];
     expect((await send(...work, verification("drive", true), verification("complaint", true), again(false))).ok()).toBe(true);
-    expect(await refused("closing:lacking", entry("closing", { outcome: "repaired" }))).toContain("failed tests repeated");
+    expect(await refused("closing:lacking", entry("closing", { outcome: "repaired" }))).toContain("why it is closed although something is still outside");
     expect((await send(again(true), entry("closing", { outcome: "repaired" }), entry("stage", { stage: "closed" }))).ok()).toBe(true);
   });
 

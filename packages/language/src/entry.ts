@@ -92,6 +92,7 @@ const entryBody = {
       .optional()
       .describe("what was done to wires"),
     test: z.string().optional().describe("the test that will show that it works"),
+    photo: z.uuid().optional().describe("the photo of it"),
     minutes: z.number().min(0).optional(),
   }),
   verification: z.looseObject({

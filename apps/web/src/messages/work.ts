@@ -319,6 +319,8 @@ export const workMessages = {
     wiringWays: { spliced: "Spliced", replaced: "Wires replaced", loom: "Loom replaced" },
     sleeve: "Protected with",
     routing: "Led where, held how",
+    photoOf: "Photo of it",
+    photoTaken: "It is stored with the job.",
     willShow: "The test that will show that it works",
     outside: (window: string) => `The new part's resistance lies outside the specification ${window}: look-alike variants differ exactly there.`,
     inside: (window: string) => `Within the specification ${window}.`,

@@ -21,7 +21,7 @@ const BODIES: { readonly [K in EntryKind]: EntryOf<K>["body"] } = {
   decision: { decision: "proven", unit: "ect/sensor" },
   located: { unit: "ect/wire:sig", way: "found", place: "behind the battery" },
   task: { task: "seat", done: true },
-  repair: { text: "cleaned" },
+  repair: { text: "cleaned", photo: OTHER },
   verification: { text: "again", check: "repeat", of: OTHER },
   failed: { reading: OTHER, failed: true },
   closing: { outcome: "repaired" },

@@ -143,7 +143,10 @@ export const ENTRY_RECORDS: { readonly [K in EntryKind]: EntryKindRecord<K> } = 
   decision: { apply: (draft, entry) => draft.decisions.push(saidBy(entry)) },
   located: { apply: (draft, entry) => draft.located.push(saidBy(entry)) },
   task: { apply: (draft, entry) => draft.tasks.set(entry.body.task, saidBy(entry)) },
-  repair: { apply: (draft, entry) => draft.repairs.push(saidBy(entry)) },
+  repair: {
+    apply: (draft, entry) => draft.repairs.push(saidBy(entry)),
+    renamed: (body, rename) => (body.photo === undefined ? body : { ...body, photo: rename(body.photo) }),
+  },
   verification: {
     apply: (draft, entry) => draft.verifications.push(saidBy(entry)),
     renamed: (body, rename) => (body.of === undefined ? body : { ...body, of: rename(body.of) }),

@@ -6,8 +6,9 @@ import { useShopQuery } from "../../../app/api";
 import { DeadEnd } from "../../../app/DeadEnd";
 import { Brand, ThemeButton } from "../../../app/shell";
 import { useJob } from "../../../app/use-job";
+import { namedCircuits } from "../../../circuit/names-of";
 import { useProof } from "../../../circuit/use-analysis";
-import { readingTitle, setupText } from "../../../circuit/wording";
+import { readingTitle, setupText, titleOf } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { StageRail } from "../../../ui/StageRail";
 import { Label, PlainPage } from "../../../ui/states";
@@ -25,6 +26,7 @@ export function ProofPage() {
   if (missing) return <DeadEnd>{messages.states.noJob}</DeadEnd>;
   if (failed && !job) return <DeadEnd retry={retry}>{messages.states.failed}</DeadEnd>;
   if (!job) return <PlainPage>{messages.states.loading}</PlainPage>;
+  const circuits = namedCircuits(job.circuits);
   return (
     <>
       <header className="flex items-center gap-x-5 border-b border-line px-4 py-1.5 print:hidden lg:px-5">
@@ -58,8 +60,8 @@ export function ProofPage() {
                       <div className="grid grid-cols-[2.5rem_1fr] gap-x-3 gap-y-1 sm:grid-cols-[2.5rem_1fr_auto]">
                         <span className="readout text-soft">{name}</span>
                         <span>
-                          {taken ? readingTitle(taken.reading) : (t.battery[name] ?? title)}
-                          <span className="block text-sm text-soft">{taken ? setupText(taken.reading.setup ?? {}) : ""}</span>
+                          {taken ? readingTitle(taken.reading, circuits) : (t.battery[name] ?? title)}
+                          <span className="block text-sm text-soft">{taken ? setupText(taken.reading.setup ?? {}, circuits) : ""}</span>
                         </span>
                         <span className="readout col-start-2 flex flex-wrap items-baseline gap-x-3 font-bold sm:col-start-3 sm:block sm:text-right">
                           {read}
@@ -80,9 +82,10 @@ export function ProofPage() {
               <section>
                 <Label>{t.proofCleared}</Label>
                 <ul className="mt-2 list-none space-y-2 p-0">
-                  {proven.proof.cleared.map(({ unit, title, by, sentence }) => (
+                  {proven.proof.cleared.map(({ unit, by, sentence }) => (
                     <li key={unit} className="text-sm">
-                      <span className="font-bold">{title}</span> <span className="readout text-soft">{t.clearedBy(by.slice(0, 3).join(" "))}</span>
+                      <span className="font-bold">{titleOf(unit, circuits)}</span>{" "}
+                      <span className="readout text-soft">{t.clearedBy(by.slice(0, 3).join(" "))}</span>
                       <span className="block text-soft">{sentence}</span>
                     </li>
                   ))}
@@ -92,7 +95,7 @@ export function ProofPage() {
             {proven.proof.open.length > 0 && (
               <section>
                 <Label>{t.proofOpen}</Label>
-                <p className="mb-0 mt-1">{proven.proof.open.map(({ title }) => title).join(", ")}</p>
+                <p className="mb-0 mt-1">{proven.proof.open.map(({ unit }) => titleOf(unit, circuits)).join(", ")}</p>
               </section>
             )}
           </>

@@ -6,6 +6,7 @@ import { useNavigate } from "react-router";
 import { reasonOf, useScanMutation } from "../../../app/api";
 import { messages } from "../../../messages";
 import { Block, Button, TextArea } from "../../../ui/form";
+import { useKept } from "../../../ui/kept";
 import { CodeList } from "../shared/CodeList";
 import { codesIn } from "../shared/codes-text";
 import { JobFrame, type Work } from "../shared/JobFrame";
@@ -17,10 +18,10 @@ const j = messages.job;
 /** Codes from the adapter, typed or pasted; saved before anything is cleared. */
 function Codes({ job, state, enter }: Work) {
   const [scan, { isLoading }] = useScanMutation();
-  const [typed, setTyped] = useState("");
+  const [typed, setTyped] = useKept(`codes ${job.id}`, "");
   const [problem, setProblem] = useState<string | null>(null);
   const [said, setSaid] = useState<string | null>(null);
-  const [typing, setTyping] = useState(!job.simulated && state.codes.length === 0);
+  const [typing, setTyping] = useState((!job.simulated && state.codes.length === 0) || typed !== "");
   const save = (codes: readonly Code[]): void => {
     if (codes.length > 0) enter(...codes.map((code) => ({ kind: "code" as const, body: code })));
     setSaid(codes.length === 0 ? t.nothingFound : t.saved(codes.length));

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { reasonOf, useReadInstrumentsMutation } from "../../../app/api";
 import { messages } from "../../../messages";
 import { Block, Button, Chip, numberIn, TextField } from "../../../ui/form";
+import { useKept } from "../../../ui/kept";
 import { toast } from "../../../ui/toast";
 import type { Work } from "../shared/JobFrame";
 
@@ -33,7 +34,7 @@ type FieldName = (typeof FIELDS)[number][0];
 /** The battery before anything else: measured, judged, charged, measured again. */
 export function BatteryBlock({ job, state, enter }: Work) {
   const [read, { isLoading }] = useReadInstrumentsMutation();
-  const [typed, setTyped] = useState<Partial<Record<FieldName, string>>>({});
+  const [typed, setTyped] = useKept<Partial<Record<FieldName, string>>>(`battery ${job.id}`, {});
   const [charged, setCharged] = useState(false);
   const [problems, setProblems] = useState<Partial<Record<FieldName, string>>>({});
   const { battery, batteryBefore } = state;

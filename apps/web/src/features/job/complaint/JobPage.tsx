@@ -11,6 +11,7 @@ import { namedCircuits } from "../../../circuit/names-of";
 import { messages } from "../../../messages";
 import { whenText } from "../../../ui/dates";
 import { Block, Button, Chip, Select, TextArea, TextField } from "../../../ui/form";
+import { useKept } from "../../../ui/kept";
 import { saveAs } from "../../../ui/picture";
 import { RemoveDialog } from "../../../ui/RemoveDialog";
 import { stagePath } from "../../../ui/StageRail";
@@ -65,10 +66,16 @@ function History({ entries, circuits }: Pick<JobDetail, "entries" | "circuits">)
 
 /** The complaint in the customer's words; it can be set right at any time, what it was stays in the record. */
 function Complaint({ job, state, enter }: Work) {
-  const [editing, setEditing] = useState(false);
-  const [text, setText] = useState(state.complaint);
-  const [when, setWhen] = useState(state.when ?? "");
-  const [previous, setPrevious] = useState(state.previous ?? "");
+  const [text, setText] = useKept(`complaint ${job.id}`, state.complaint);
+  const [when, setWhen] = useKept(`complaint-when ${job.id}`, state.when ?? "");
+  const [previous, setPrevious] = useKept(`complaint-previous ${job.id}`, state.previous ?? "");
+  const [editing, setEditing] = useState(text !== state.complaint || when !== (state.when ?? "") || previous !== (state.previous ?? ""));
+  const leave = (): void => {
+    setText(state.complaint);
+    setWhen(state.when ?? "");
+    setPrevious(state.previous ?? "");
+    setEditing(false);
+  };
   const save = (): void => {
     if (text.trim() === "") return;
     enter({
@@ -91,7 +98,7 @@ function Complaint({ job, state, enter }: Work) {
             <Button weight="next" onClick={save}>
               {c.save}
             </Button>
-            <Button onClick={() => setEditing(false)}>{c.cancel}</Button>
+            <Button onClick={leave}>{c.cancel}</Button>
           </div>
         </div>
       ) : (
@@ -279,8 +286,8 @@ function Before({ job }: Work) {
   );
 }
 
-function Note({ enter }: Work) {
-  const [text, setText] = useState("");
+function Note({ job, enter }: Work) {
+  const [text, setText] = useKept(`note ${job.id}`, "");
   const [customer, setCustomer] = useState(false);
   const add = (): void => {
     if (text.trim() === "") return;

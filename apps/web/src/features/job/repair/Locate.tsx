@@ -4,6 +4,7 @@ import { useState } from "react";
 import { namerOf } from "../../../circuit/names-of";
 import { messages } from "../../../messages";
 import { Block, Button, numberIn, Select, TextField } from "../../../ui/form";
+import { useKept } from "../../../ui/kept";
 import type { Work } from "../shared/JobFrame";
 
 const t = messages.repair;
@@ -17,8 +18,8 @@ export function Locate({ work, units }: { work: Work; units: readonly string[] }
   const { job, state, shop, enter } = work;
   const nameOf = namerOf(job.circuits);
   const [way, setWay] = useState<Located["way"]>("look");
-  const [place, setPlace] = useState("");
-  const [text, setText] = useState("");
+  const [place, setPlace] = useKept(`place ${job.id}`, "");
+  const [text, setText] = useKept(`seen ${job.id}`, "");
   const [unit, setUnit] = useState(units[0] ?? "");
   const [wires, setWires] = useState("1");
   const [remedy, setRemedy] = useState<NonNullable<Located["remedy"]>>(unitKind(unit) === "contact" ? "contact" : "wire");

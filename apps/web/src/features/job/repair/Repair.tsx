@@ -1,13 +1,16 @@
 import { diagnosedPart, failedReadings, formatPercent, provenUnits, unitKind } from "@fox-lamp/core";
 import { circuitOfUnit } from "@fox-lamp/language";
+import { Camera } from "lucide-react";
 import { useMemo, useState } from "react";
 import { namedCircuits, namerOf } from "../../../circuit/names-of";
 import { useAnalysis, useWindows } from "../../../circuit/use-analysis";
 import { readingTitle } from "../../../circuit/wording";
 import { messages } from "../../../messages";
+import { FilePick } from "../../../ui/FilePick";
 import { Block, Button, Select, TextArea, TextField } from "../../../ui/form";
 import { useKept } from "../../../ui/kept";
 import type { Work } from "../shared/JobFrame";
+import { useStorePhoto } from "../shared/use-store-photo";
 import { compared, curveMeasurement, NO_PART, newTemperatureOf } from "./compare";
 import { PartFields } from "./PartFields";
 import { ACTS, type Act, oddsOf, oddsText, unitsOfJob, usualAct } from "./units";
@@ -20,7 +23,15 @@ const USUAL_LOOM_FROM = 4;
 const ELSE = "";
 
 /** Everything that is typed of one thing that was done; kept while one looks elsewhere. */
-const NOTHING = { unit: null as string | null, act: null as Act | null, text: "", test: null as string | null, part: NO_PART, wiring: NO_WIRING };
+const NOTHING = {
+  unit: null as string | null,
+  act: null as Act | null,
+  text: "",
+  test: null as string | null,
+  photo: null as string | null,
+  part: NO_PART,
+  wiring: NO_WIRING,
+};
 
 /** What was done so far, each with its part number. */
 function Done({ work: { job, state } }: { work: Work }) {
@@ -76,6 +87,11 @@ export function Repair({ work, units }: { work: Work; units: readonly string[] }
   const odds = useOdds(work, unit, fitted);
   const test = draft.test ?? (unit === ELSE ? "" : proofTestOf(work, unit));
 
+  const { store, problem: photoProblem, storing } = useStorePhoto(work);
+  const take = async (file: File): Promise<void> => {
+    const photo = await store(file, unit === ELSE ? draft.text.trim() : nameOf(unit));
+    if (photo !== null) change({ photo });
+  };
   const save = (): void => {
     if (draft.text.trim() === "") {
       setProblem(messages.needed(t.inWords));
@@ -97,6 +113,7 @@ export function Repair({ work, units }: { work: Work; units: readonly string[] }
         ...(fitted && against.part !== null ? { part: against.part } : {}),
         ...(wiring === undefined ? {} : { wiring }),
         ...(test.trim() === "" ? {} : { test: test.trim() }),
+        ...(draft.photo === null ? {} : { photo: draft.photo }),
       },
     });
     if (fitted && against.matches) enter({ kind: "task", body: { task: `compare-part ${unit}`, done: true, text: against.hint ?? "" } });
@@ -133,6 +150,17 @@ export function Repair({ work, units }: { work: Work; units: readonly string[] }
       <TextArea label={t.inWords} value={draft.text} onChange={(event) => change({ text: event.target.value })} error={problem ?? undefined} />
       <div className="mt-3">
         <TextField label={t.willShow} value={test} onChange={(event) => change({ test: event.target.value })} />
+      </div>
+      <div className="mt-3 flex flex-wrap items-center gap-3">
+        <FilePick label={t.photoOf} accept="image/*" disabled={storing} onFile={(file) => void take(file)}>
+          <Camera size={18} aria-hidden="true" /> {t.photoOf}
+        </FilePick>
+        {draft.photo !== null && <span className="text-sm">✓ {t.photoTaken}</span>}
+        {photoProblem !== null && (
+          <p role="alert" className="m-0 text-sm text-ember">
+            {photoProblem}
+          </p>
+        )}
       </div>
       <Button weight={state.repairs.length > 0 ? "other" : "next"} onClick={save} className="mt-3">
         {t.save}

@@ -1,7 +1,7 @@
 import { type Task, workedUnits } from "@fox-lamp/core";
-import { useState } from "react";
 import { namerOf } from "../../../circuit/names-of";
 import { messages } from "../../../messages";
+import { useKept } from "../../../ui/kept";
 import { aboutText } from "../shared/entry-text";
 import type { Work } from "../shared/JobFrame";
 
@@ -9,7 +9,7 @@ const t = messages.repair;
 
 /** One task before the check: done or not, with what is noted to it. */
 export function TaskRow({ task, work }: { task: Task; work: Work }) {
-  const [text, setText] = useState(task.text);
+  const [text, setText] = useKept(`task ${work.job.id} ${task.id}`, task.text);
   const set = (done: boolean): void => void work.enter({ kind: "task", body: { task: task.id, done, ...(text.trim() ? { text: text.trim() } : {}) } });
   const circuit = work.job.circuits.find(({ id }) => task.about.startsWith(`${id}/`));
   const titled = work.job.circuits.map(({ id, title }) => ({ id, title: title ?? id }));

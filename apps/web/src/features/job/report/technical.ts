@@ -180,8 +180,8 @@ export function technicalSections(job: JobDetail, state: JobState, proven: Prove
   const sections: Section[] = [
     verdictSection(told),
     readingSection(told),
-    { title: t.cleared, lines: (proof?.cleared ?? []).map(({ title, by, sentence }) => `${title} (${by.slice(0, 3).join(", ")}): ${sentence}`) },
-    { title: t.open, lines: (proof?.open ?? []).length === 0 ? [] : [(proof?.open ?? []).map(({ title }) => title).join(", ")] },
+    { title: t.cleared, lines: (proof?.cleared ?? []).map(({ unit, by, sentence }) => `${told.nameOf(unit)} (${by.slice(0, 3).join(", ")}): ${sentence}`) },
+    { title: t.open, lines: (proof?.open ?? []).length === 0 ? [] : [(proof?.open ?? []).map(({ unit }) => told.nameOf(unit)).join(", ")] },
     {
       title: t.beforeAfter,
       lines: state.verifications

@@ -1,38 +1,21 @@
 import { Camera } from "lucide-react";
 import { useState } from "react";
-import { v7 as uuidv7 } from "uuid";
-import { reasonOf, usePutPhotoMutation, useRemovedPhotosQuery, useRemovePhotoMutation } from "../../../app/api";
+import { reasonOf, useRemovedPhotosQuery, useRemovePhotoMutation } from "../../../app/api";
 import { useSession } from "../../../app/session";
 import { messages } from "../../../messages";
 import { FilePick } from "../../../ui/FilePick";
 import { Block, Button } from "../../../ui/form";
 import { Modal } from "../../../ui/Modal";
-import { smallPicture } from "../../../ui/picture";
 import { RemoveDialog } from "../../../ui/RemoveDialog";
 import type { Work } from "./JobFrame";
+import { useStorePhoto } from "./use-store-photo";
 
 const t = messages.intake;
 
 /** The job's photos, made small on this device before they are stored; each with what it shows. */
 export function Photos({ job, state, enter, caption = "" }: Work & { caption?: string }) {
-  const [put, { isLoading }] = usePutPhotoMutation();
-  const [problem, setProblem] = useState<string | null>(null);
+  const { store, problem, storing } = useStorePhoto({ job, enter });
   const [shown, setShown] = useState<string | null>(null);
-  const add = async (file: File): Promise<void> => {
-    setProblem(null);
-    const picture = await smallPicture(file);
-    if (picture === null) {
-      setProblem(t.notAPicture(file.name));
-      return;
-    }
-    const photo = uuidv7();
-    const answer = await put({ job: job.id, photo, content: picture.blob });
-    if ("error" in answer) {
-      setProblem(t.photoFailed(file.name, reasonOf(answer.error) ?? messages.states.failed));
-      return;
-    }
-    enter({ kind: "photo", body: { photo, caption: caption || file.name.replace(/\.\w+$/u, ""), width: picture.width, height: picture.height } });
-  };
   const large = state.photos.find(({ photo }) => photo === shown);
   const me = useSession();
   const [removing, setRemoving] = useState(false);
@@ -51,7 +34,7 @@ export function Photos({ job, state, enter, caption = "" }: Work & { caption?: s
     <Block
       title={t.photos}
       aside={
-        <FilePick label={t.photo} accept="image/*" disabled={isLoading} onFile={(file) => void add(file)}>
+        <FilePick label={t.photo} accept="image/*" disabled={storing} onFile={(file) => void store(file, caption)}>
           <Camera size={18} aria-hidden="true" /> {t.photo}
         </FilePick>
       }
