@@ -118,7 +118,7 @@ test("a browser that is killed at any moment after Enter keeps the reading", asy
       });
       return (await Promise.all(jobs)).flat();
     };
-    await expect.poll(async () => (await stored()).length, { timeout: 30_000 }).toBeGreaterThanOrEqual(taken.size);
+    await expect.poll(async () => (await stored()).length, { timeout: 120_000 }).toBeGreaterThanOrEqual(taken.size);
     const kept = await stored();
     const lost = [...taken].filter(([id, value]) => !kept.some(([job, read]) => job === id && read === value));
     process.stdout.write(`browser killed ${taken.size} times: ${lost.length} lost, ${kept.length - new Map(kept).size} doubled\n`);

@@ -545,7 +545,7 @@ test("an oxygen sensor is fitted against the heater of its twin; the weak batter
     "Fault codes: P0135 did not come back.",
     expect.stringMatching(/^The battery is weak and should be charged and tested: 12\.2 V at rest, 8\.9 V while cranking\.$/u),
   ]);
-  await expect(technical(page)).toContainText("twin 6.30 Ω");
+  await expect(technical(page)).toContainText("twin 6.3 Ω");
 });
 
 test("every demo job's PDF says what its report says on screen, line by line", async ({ page }) => {
