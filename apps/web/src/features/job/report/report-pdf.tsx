@@ -23,8 +23,9 @@ const OTHERS = [
 const styles = StyleSheet.create({
   page: { padding: 42, fontSize: 10.5, lineHeight: 1.4, color: "#16120b" },
   head: { flexDirection: "row", justifyContent: "space-between", borderBottomWidth: 2, borderBottomColor: "#7c3c00", paddingBottom: 8, marginBottom: 12 },
-  shop: { fontSize: 13, fontWeight: 700 },
-  vehicle: { fontSize: 16, fontWeight: 700 },
+  // A line height is inherited as it was computed: larger letters need their own.
+  shop: { fontSize: 13, fontWeight: 700, lineHeight: 1.35 },
+  vehicle: { fontSize: 16, fontWeight: 700, lineHeight: 1.35 },
   soft: { color: "#554b3a" },
   title: { fontSize: 11, fontWeight: 700, color: "#7c3c00", marginTop: 10, marginBottom: 2 },
   row: { flexDirection: "row", borderTopWidth: 0.5, borderTopColor: "#c4b9a2", paddingVertical: 2.5 },

@@ -24,10 +24,13 @@ interface Told {
   readonly nameOf: (unit: string) => string;
 }
 
+/** Nothing that was measured is surer than this, whatever an older record says. */
+const SUREST = 0.9999;
+
 /** What was decided, as it was recorded: verdict, odds, when, by whom. */
 function decided({ state: { decisions }, nameOf, time }: Told): string[] {
   return decisions.flatMap(({ decision, unit, probability, at, by }) => {
-    const odds = probability === undefined ? "" : ` (${formatPercent(probability)})`;
+    const odds = probability === undefined ? "" : ` (${formatPercent(Math.min(probability, SUREST))})`;
     if (decision === "proven" && unit) return [t.decided(`${nameOf(unit)}${odds}`, time(at), by)];
     return decision === "nothing-found" ? [t.nothingFound(time(at), by)] : [];
   });
