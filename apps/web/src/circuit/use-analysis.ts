@@ -67,8 +67,17 @@ export function useTold(job: DiagnosedJob | null, ready: boolean): Told | null {
   return useAnswer(ready && job !== null ? { about: `told ${jobKey(job)}`, ask: (service) => service.tell(job) } : null);
 }
 
-/** Triages that are kept: whoever opens one again finds it there. */
+/** Answers that are kept of a kind: whoever goes back to a page finds them there. */
+const KEPT = 12;
+const kept = new Map<number, Analysed>();
 const triaged = new Map<number, Triaged>();
+
+function keep<T>(answers: Map<number, T>, key: number, answer: T): void {
+  answers.delete(key);
+  answers.set(key, answer);
+  const [oldest] = answers.keys();
+  if (answers.size > KEPT && oldest !== undefined) answers.delete(oldest);
+}
 
 /** What the codes and data of a job say before anything is touched; null while it is on its way. @param job null asks nothing */
 export function useTriage(job: DiagnosedJob | null): Triaged | null {
@@ -76,7 +85,7 @@ export function useTriage(job: DiagnosedJob | null): Triaged | null {
   const known = triaged.get(key) ?? null;
   const come = useAnswer<Triaged>(job === null || known !== null ? null : { about: `triage ${key}`, ask: (service) => service.triage(job) });
   useEffect(() => {
-    if (come !== null) triaged.set(key, come);
+    if (come !== null) keep(triaged, key, come);
   }, [key, come]);
   return known ?? come;
 }
@@ -110,17 +119,6 @@ export function useWindows(job: DiagnosedJob | null, measurements: readonly Meas
 /** What a bench shows before its analysis is there: the circuits, and the window of every reading. Nothing is asked once it is there. */
 export function useOpening(job: DiagnosedJob | null, ready: boolean): Opening | null {
   return useAnswer(ready || job === null ? null : { about: `opening ${jobKey(job)}`, ask: (service) => service.open(job) });
-}
-
-/** Analyses that are kept: whoever goes back to a page finds its advice there. */
-const KEPT = 12;
-const kept = new Map<number, Analysed>();
-
-function keep(key: number, answer: Analysed): void {
-  kept.delete(key);
-  kept.set(key, answer);
-  const [oldest] = kept.keys();
-  if (kept.size > KEPT && oldest !== undefined) kept.delete(oldest);
 }
 
 /** Work that takes less than this is not worth a progress line, milliseconds. */
@@ -159,7 +157,7 @@ export function useAnalysis(job: DiagnosedJob | null): AnalysisState {
       .analyse(asked, proxy(report))
       .catch((error: Error): Analysed => ({ ok: false, problem: { code: "analysis:failed", where: "", message: error.message } }))
       .then((answer) => {
-        if (answer.ok) keep(key, answer);
+        if (answer.ok) keep(kept, key, answer);
         if (wanted.current.key !== key) return;
         setProgress(null);
         setCome({ key, answer });

@@ -1,6 +1,5 @@
-import { diagnosedPart, formatPercent, lackingFor, measurementOf, stillOutside } from "@fox-lamp/core";
+import { formatPercent, lackingFor, measurementOf, stillOutside } from "@fox-lamp/core";
 import { type LeftOpen, OUTCOMES, type Outcome } from "@fox-lamp/language";
-import { useMemo } from "react";
 import { Link, useNavigate } from "react-router";
 import { namedCircuits, namerOf } from "../../../circuit/names-of";
 import { useAnalysis } from "../../../circuit/use-analysis";
@@ -9,6 +8,7 @@ import { messages } from "../../../messages";
 import { Button, Chip, Select, TextArea } from "../../../ui/form";
 import { useKept } from "../../../ui/kept";
 import type { Work } from "../shared/JobFrame";
+import { useDiagnosed } from "../shared/use-diagnosed";
 
 const t = messages.check;
 
@@ -19,8 +19,8 @@ const MOST_OFFERED = 6;
 const ENOUGH = 0.9;
 
 /** Who is still suspected, with the odds of this moment and the test that would tell them apart. */
-function useOpenQuestion({ job, state, shop }: Work, asked: boolean) {
-  const diagnosed = useMemo(() => (asked && job.circuits.length > 0 ? diagnosedPart(job, state, shop?.settings ?? null) : null), [asked, job, state, shop]);
+function useOpenQuestion(work: Work, asked: boolean) {
+  const diagnosed = useDiagnosed(work, asked);
   const { analysis } = useAnalysis(diagnosed);
   const suspects = (analysis?.diagnosis.units ?? []).filter(({ unit, probability }) => unit !== "none" && probability >= LEAST_OFFERED).slice(0, MOST_OFFERED);
   let named = 0;

@@ -1,4 +1,4 @@
-import { canRepeat, diagnosedPart, failedReadings, measurementOf } from "@fox-lamp/core";
+import { canRepeat, failedReadings, measurementOf } from "@fox-lamp/core";
 import { circuitOfUnit, type NextTest, unitOfReading, type Value } from "@fox-lamp/language";
 import { useMemo } from "react";
 import { namedCircuits } from "../../../circuit/names-of";
@@ -7,6 +7,7 @@ import { readingTitle, setupText, testTitle, valueText, windowText, within } fro
 import { messages } from "../../../messages";
 import { Select } from "../../../ui/form";
 import type { Work } from "../shared/JobFrame";
+import { useDiagnosed } from "../shared/use-diagnosed";
 import { Again, measurementIn } from "./Again";
 import { ValueEntry } from "./ValueEntry";
 
@@ -55,10 +56,10 @@ function Owed({ test, work }: { test: NextTest; work: Work }) {
 
 /** The tests that failed, again: those that prove the verdicts, and any that somebody adds. */
 export function Repeats({ work }: { work: Work }) {
-  const { job, state, shop, enter } = work;
+  const { job, state, enter } = work;
   const circuits = useMemo(() => namedCircuits(job.circuits), [job.circuits]);
   const failed = failedReadings(state);
-  const diagnosed = useMemo(() => (job.circuits.length === 0 ? null : diagnosedPart(job, state, shop?.settings ?? null)), [job, state, shop]);
+  const diagnosed = useDiagnosed(work);
   const windows = useWindows(failed.length === 0 ? null : diagnosed, failed.map(measurementIn));
   const owing = unprovenCircuits(work);
   const { analysis } = useAnalysis(owing.length === 0 ? null : diagnosed);

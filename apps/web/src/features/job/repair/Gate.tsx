@@ -1,21 +1,22 @@
-import { diagnosedPart, formatPercent } from "@fox-lamp/core";
-import { useMemo, useState } from "react";
+import { formatPercent } from "@fox-lamp/core";
+import { useState } from "react";
 import { useNavigate } from "react-router";
 import { namerOf } from "../../../circuit/names-of";
 import { useAnalysis } from "../../../circuit/use-analysis";
 import { messages } from "../../../messages";
 import { Block, Button, Select } from "../../../ui/form";
 import type { Work } from "../shared/JobFrame";
+import { useDiagnosed } from "../shared/use-diagnosed";
 import { oddsOf, oddsText } from "./units";
 
 const t = messages.repair;
 
 /** A part may be fitted before proof, but not by accident: which one is asked, its odds are shown, and kept for that part alone. */
 export function Gate({ work }: { work: Work }) {
-  const { job, state, shop, enter } = work;
+  const { job, enter } = work;
   const navigate = useNavigate();
   const [chosen, setChosen] = useState<string | null>(null);
-  const diagnosed = useMemo(() => (job.circuits.length === 0 ? null : diagnosedPart(job, state, shop?.settings ?? null)), [job, state, shop]);
+  const diagnosed = useDiagnosed(work);
   const { analysis } = useAnalysis(diagnosed);
   const nameOf = namerOf(job.circuits);
   const units = (analysis?.diagnosis.units ?? []).filter(({ unit }) => unit !== "none" && !unit.endsWith("/outside"));

@@ -10,6 +10,7 @@ import { FilePick } from "../../../ui/FilePick";
 import { Block, Button, Select, TextArea, TextField } from "../../../ui/form";
 import { useKept } from "../../../ui/kept";
 import type { Work } from "../shared/JobFrame";
+import { useDiagnosed } from "../shared/use-diagnosed";
 import { useStorePhoto } from "../shared/use-store-photo";
 import { compared, curveMeasurement, NO_PART, newTemperatureOf } from "./compare";
 import { PartFields } from "./PartFields";
@@ -47,10 +48,11 @@ function Done({ work: { job, state } }: { work: Work }) {
 }
 
 /** The odds of a part that nothing proves; null where it is proven, decided on, or no part of the job's circuits. */
-function useOdds({ job, state, shop }: Work, unit: string, fitted: boolean) {
+function useOdds(work: Work, unit: string, fitted: boolean) {
+  const { state } = work;
   const settled = [...provenUnits(state).flat(), ...state.decisions.filter(({ decision }) => decision === "override").map((made) => made.unit)];
   const open = fitted && unit !== ELSE && !settled.includes(unit);
-  const diagnosed = useMemo(() => (open && job.circuits.length > 0 ? diagnosedPart(job, state, shop?.settings ?? null) : null), [open, job, state, shop]);
+  const diagnosed = useDiagnosed(work, open);
   const { analysis } = useAnalysis(diagnosed);
   return open && analysis ? oddsOf(unit, analysis.diagnosis) : null;
 }

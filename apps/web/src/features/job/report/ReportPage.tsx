@@ -1,4 +1,3 @@
-import { diagnosedPart } from "@fox-lamp/core";
 import { Download, Printer } from "lucide-react";
 import { useMemo, useState } from "react";
 import { useAnalysis, useProof } from "../../../circuit/use-analysis";
@@ -8,13 +7,14 @@ import { Paper } from "../../../paper/Paper";
 import { Button } from "../../../ui/form";
 import { saveAs } from "../../../ui/picture";
 import { JobFrame, type Work } from "../shared/JobFrame";
+import { useDiagnosed } from "../shared/use-diagnosed";
 import { reportContent, sharedPage } from "./report-content";
 import { ShareBlock } from "./ShareBlock";
 
 const t = messages.report;
 
 function ReportBody({ job, state, shop }: Work) {
-  const diagnosed = useMemo(() => (job.circuits.length === 0 ? null : diagnosedPart(job, state, shop?.settings ?? null)), [job, state, shop]);
+  const diagnosed = useDiagnosed({ job, state, shop });
   const { analysis } = useAnalysis(diagnosed);
   const proven = useProof(diagnosed);
   const [busy, setBusy] = useState(false);
