@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { BadInput, diagnosisSchema } from "@fox-lamp/language";
+import { BadInput, type CaptureFile, captureFileSchema, diagnosisSchema } from "@fox-lamp/language";
 import { COMMANDS } from "./commands";
 
 const folder = mkdtempSync(join(tmpdir(), "fox-lamp-"));
@@ -111,5 +111,47 @@ describe("bad input is one clear line", () => {
     );
     expect(await refusal("netlist", file({ ...MEASURE, measurements: [{ meter: "look", red: "sensor" }] }))).toContain("has no circuit to solve");
     expect(await refusal("faults", file({ nothing: true }))).toContain("circuits: expected array");
+  });
+});
+
+describe("captures", () => {
+  const car = {
+    circuits: [{ id: "crank", family: "hall-3w", with: { teeth: 60, missing: 2, feedV: 12 } }],
+    setup: { key: "idle" },
+    channels: ["feed", "sig", "gnd"],
+    rate: 20_000,
+    seconds: 0.6,
+    bits: 8,
+    range: 20,
+    faults: [{ id: "crank/wire:gnd/open" }],
+    during: [{ from: 0.3, to: 0.38 }],
+    brokenTeeth: [20],
+  };
+  const csvOf = async (content: unknown): Promise<string> => {
+    const path = join(folder, `${Math.random().toString(36).slice(2)}.csv`);
+    writeFileSync(path, await run("trace", file(content)));
+    return path;
+  };
+  it("made by the virtual car say when its ground went, and which tooth is gone", async () => {
+    const csv = await csvOf(car);
+    const found: CaptureFile = captureFileSchema.parse(await json("capture", csv, "--circuit", file(car.circuits[0])));
+    expect(found.firstToFail).toBe("gnd");
+    const [feed, sig, gnd] = found.channels;
+    expect(feed?.dropouts).toEqual([]);
+    expect(gnd?.dropouts).toMatchObject([{ from: 0.3, to: 0.38, level: "high" }]);
+    expect(sig?.dropouts).toMatchObject([{ level: "high" }]);
+    expect(sig?.missing.some(({ designed, count }) => !designed && count === 1)).toBe(true);
+  });
+  it("are the same for the same seed", async () => {
+    expect(await run("trace", file(car))).toBe(await run("trace", file(car)));
+    expect(await run("trace", file({ ...car, seed: 2 }))).not.toBe(await run("trace", file(car)));
+  });
+  it("are refused with one sentence", async () => {
+    const csv = await csvOf(car);
+    expect(await refusal("capture", csv)).toBe("--circuit: is missing; expected fox-lamp capture CSV --circuit FILE [--known FILE]");
+    expect(await refusal("capture", join(folder, "none.csv"), "--circuit", file(car.circuits[0]))).toContain("there is no such file");
+    expect(await refusal("capture", csv, "--circuit", file({ circuits: [ECT, { ...ECT, id: "iat" }] }))).toBe("--circuit: holds 2 circuits; expected one");
+    expect(await refusal("trace", file({ ...car, channels: ["sig9"] }))).toContain('channels[0]: "sig9" is no pin of these circuits');
+    expect(await refusal("trace", file({ ...car, seconds: 600, rate: 1e6 }))).toContain("million samples");
   });
 });

@@ -1,4 +1,8 @@
 import {
+  analyseCapture,
+  assertChannels,
+  buildModel,
+  captureCsv,
   diagnoseJob,
   FAMILIES,
   familyById,
@@ -8,16 +12,28 @@ import {
   netlistOf,
   planJob,
   proofOf,
+  readCaptureCsv,
   runTrial,
   Session,
   STRATEGIES,
+  traceFile,
   triageJob,
   WORLDS,
   whyNot,
 } from "@fox-lamp/core";
-import { BadInput, circuitSchema, circuitsSchema, jobSchema, jsonSchemaOf, measureFileSchema, SCHEMA_NAMES } from "@fox-lamp/language";
+import {
+  BadInput,
+  captureFileSchema,
+  circuitSchema,
+  circuitsSchema,
+  jobSchema,
+  jsonSchemaOf,
+  measureFileSchema,
+  SCHEMA_NAMES,
+  traceFileSchema,
+} from "@fox-lamp/language";
 import { z } from "zod";
-import { checked, numberOption, onlyFile, options, readJson } from "./input";
+import { checked, numberOption, onlyFile, options, readBytes, readJson } from "./input";
 
 interface Command {
   readonly name: string;
@@ -101,6 +117,35 @@ function explain(words: readonly string[]): string {
   return json(whyNot(job, unit, session));
 }
 
+const CAPTURE_USAGE = "capture CSV --circuit FILE [--known FILE]";
+
+/** The analysis of a capture: channels, what stands out, cam against crank. */
+function capture(words: readonly string[]): string {
+  const [csv = "", ...rest] = words;
+  const given = options(rest, ["circuit", "known"], CAPTURE_USAGE);
+  onlyFile(csv === "" || csv.startsWith("--") ? [] : [csv], CAPTURE_USAGE);
+  if (given.circuit === undefined)
+    throw new BadInput({ code: "argument:missing", where: "--circuit", message: `is missing; expected fox-lamp ${CAPTURE_USAGE}` });
+  const circuits = circuitsOf(readJson(given.circuit));
+  const [first] = buildModel(circuits).circuits;
+  if (first === undefined || circuits.length > 1)
+    throw new BadInput({ code: "capture:circuits", where: "--circuit", message: `holds ${circuits.length} circuits; expected one` });
+  const known = given.known === undefined ? undefined : checked(captureFileSchema, readJson(given.known));
+  const { capture: read, notes } = readCaptureCsv(readBytes(csv));
+  assertChannels(
+    first,
+    read.channels.map(({ name }) => name),
+  );
+  for (const note of notes) process.stderr.write(`${note}\n`);
+  return json(analyseCapture(read, { circuitOf: () => first, known }).file);
+}
+
+/** A simulated capture as CSV. */
+function trace(words: readonly string[]): string {
+  const file = checked(traceFileSchema, readJson(onlyFile(words, "trace FILE")));
+  return [...captureCsv(traceFile(file), [`fox-lamp trace, seed ${file.seed}`])].join("");
+}
+
 const SHARES = ["blunders", "doubles", "intermittents", "cures", "unstated"] as const;
 const TRIAL_USAGE = `trial --jobs N --seed S [--family ID] [--strategy ${STRATEGIES.join("|")}] [--world ${WORLDS.join("|")}] ${SHARES.map((name) => `[--${name} P]`).join(" ")}`;
 
@@ -150,5 +195,7 @@ export const COMMANDS: readonly Command[] = [
   { name: "diagnose", usage: "diagnose FILE", run: diagnose },
   { name: "triage", usage: "triage FILE", run: triage },
   { name: "explain", usage: EXPLAIN_USAGE, run: explain },
+  { name: "capture", usage: CAPTURE_USAGE, run: capture },
+  { name: "trace", usage: "trace FILE", run: trace },
   { name: "trial", usage: TRIAL_USAGE, run: trial },
 ];

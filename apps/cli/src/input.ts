@@ -3,16 +3,20 @@ import { parseArgs } from "node:util";
 import { BadInput, depthOf, MOST_DEPTH, parseOrThrow } from "@fox-lamp/language";
 import type { z } from "zod";
 
-/** Reads a file, or standard input for `-`, as JSON. @throws BadInput when it cannot be read or is no JSON */
-export function readJson(file: string): unknown {
-  let text: string;
+/** Reads a file, or standard input for `-`, as it is. @throws BadInput when it cannot be read */
+export function readBytes(file: string): Uint8Array {
   try {
-    text = readFileSync(file === "-" ? 0 : file, "utf8");
+    return readFileSync(file === "-" ? 0 : file);
   } catch (error) {
     const code = (error as NodeJS.ErrnoException).code;
     const message = code === "ENOENT" ? "there is no such file" : `cannot be read (${code ?? "error"})`;
     throw new BadInput({ code: "file:unreadable", where: file, message });
   }
+}
+
+/** Reads a file, or standard input for `-`, as JSON. @throws BadInput when it cannot be read or is no JSON */
+export function readJson(file: string): unknown {
+  const text = new TextDecoder("utf-8", { ignoreBOM: true }).decode(readBytes(file));
   const where = file === "-" ? "standard input" : file;
   if (depthOf(text, MOST_DEPTH + 1) > MOST_DEPTH) throw new BadInput({ code: "file:too-deep", where, message: `is nested deeper than ${MOST_DEPTH} levels` });
   try {

@@ -2,7 +2,7 @@
 // To begin with: decide and foldJob (a job and its rules), Session and analyse (what a bench shows), diagnoseJob, movesOf and proofOf (what
 // readings say and why), readVirtualCar and scanVirtualCar (practice), measureFile (files).
 
-export { FAMILIES, type Family, familyById, specifiedOhms, windingOhmsWindow } from "./circuit";
+export { buildModel, type CircuitModel, FAMILIES, type Family, familyById, specifiedOhms, windingOhmsWindow } from "./circuit";
 export { genericCode } from "./codes";
 export {
   type DiagnosedJob,
@@ -20,7 +20,7 @@ export {
   type WhyNot,
   whyNot,
 } from "./diagnosis";
-export { listFaults, type Measured, measureFile, netlistOf } from "./files";
+export { leadsOf, listFaults, type Measured, measureFile, netlistOf, traceFile } from "./files";
 export {
   assertCircuits,
   type ClosingWords,
@@ -77,7 +77,23 @@ export {
   readingsAtPins,
 } from "./procedures";
 export { type CustomerReport, customerReport, readingRows, type ToldReading } from "./report";
-export { findingsOf } from "./signals";
+export {
+  analyseCapture,
+  assertChannels,
+  type Capture,
+  type CaptureAnalysis,
+  type CapturedChannel,
+  type CaptureLayout,
+  CaptureReader,
+  type ColumnChoice,
+  captureCsv,
+  captureLayout,
+  findingsOf,
+  type MeterView,
+  meterView,
+  type ReadCapture,
+  readCaptureCsv,
+} from "./signals";
 export { type CodeRole, type Look, type Noticed, symptomCauses, type Tree, type Triage, triageJob } from "./triage";
 export { formatPercent, formatQuantity, formatWindow, fromShownUnit, toShownUnit, unitSymbol } from "./units";
 export { type Analysis, analyse, type CircuitView, type Opening, openingOf, type PinView, type SceneVolts, sceneOf, viewsOf, windowsOf } from "./view";

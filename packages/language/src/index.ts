@@ -66,6 +66,7 @@ export {
   type YardQuery,
   yardQuerySchema,
 } from "./api";
+export { type CaptureFile, captureFileSchema } from "./capture";
 export { type Circuit, circuitSchema, circuitsSchema } from "./circuit";
 export {
   type Diagnosis,
@@ -111,11 +112,14 @@ export {
   type LeftOpen,
   leftOpenSchema,
   type MeasureFile,
+  MOST_CHANNELS,
   measureFileSchema,
   type Simulated,
   SYMPTOMS,
   type Symptom,
   simulatedSchema,
+  type TraceFile,
+  traceFileSchema,
   type Vehicle,
   vehicleSchema,
 } from "./job";

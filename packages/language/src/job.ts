@@ -3,6 +3,7 @@ import { circuitSchema, circuitsSchema } from "./circuit";
 import { MOST_CIRCUITS, MOST_ENTRIES } from "./limits";
 import { INSTRUMENTS } from "./names";
 import { measurementSchema, readingSchema } from "./reading";
+import { setupSchema } from "./setup";
 
 /** Accepts every version of a format ever published and says clearly what it cannot read. */
 function formatOf(name: string) {
@@ -126,3 +127,37 @@ export const measureFileSchema = z.looseObject({
   measurements: z.array(measurementSchema).min(1, { error: "expected at least one measurement" }),
 });
 export type MeasureFile = z.infer<typeof measureFileSchema>;
+
+/** Most channels of one capture. */
+export const MOST_CHANNELS = 8;
+const MOST_TRACE_SAMPLES = 20_000_000;
+
+/** The file `trace` reads: a car, its faults, and what a scope is set to. */
+export const traceFileSchema = z
+  .looseObject({
+    circuits: circuitsSchema,
+    circuit: z.string().optional().describe("whose course the capture follows; the first unless given"),
+    faults: z.array(faultRefSchema).optional(),
+    setup: setupSchema.optional(),
+    channels: z
+      .array(z.union([z.string().min(1), z.strictObject({ name: z.string().min(1).optional(), red: z.string().min(1), black: z.string().min(1).optional() })]))
+      .min(1, { error: "expected at least one channel" })
+      .max(MOST_CHANNELS, { error: `expected at most ${MOST_CHANNELS} channels` })
+      .describe("pins (back-probed at the sensor, against bat-), or a name with red and black"),
+    rate: z.number().positive().max(1e7).describe("samples a second"),
+    seconds: z.number().positive().max(600),
+    seed: z.number().int().default(1),
+    bits: z.number().int().min(4).max(24).optional().describe("steps of the scope over twice its range"),
+    range: z.number().positive().optional().describe("full scale, V"),
+    coupling: z.enum(["dc", "ac"]).optional(),
+    during: z
+      .array(z.strictObject({ from: z.number(), to: z.number() }))
+      .optional()
+      .describe("when the faults are there, s; always unless given"),
+    brokenTeeth: z.array(z.number().int().min(0)).optional().describe("teeth that have broken out of the wheel, from 0"),
+  })
+  .refine(({ rate, seconds }) => rate * seconds <= MOST_TRACE_SAMPLES, {
+    path: ["seconds"],
+    error: `rate times seconds is over ${MOST_TRACE_SAMPLES / 1e6} million samples; expected fewer`,
+  });
+export type TraceFile = z.infer<typeof traceFileSchema>;

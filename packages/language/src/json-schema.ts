@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { captureFileSchema } from "./capture";
 import { circuitSchema } from "./circuit";
 import { diagnosisSchema } from "./diagnosis";
 import { jobSchema, measureFileSchema } from "./job";
@@ -8,6 +9,7 @@ const SCHEMAS = {
   job: jobSchema,
   circuit: circuitSchema,
   diagnosis: diagnosisSchema,
+  capture: captureFileSchema,
   measure: measureFileSchema,
 } as const;
 

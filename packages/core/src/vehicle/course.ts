@@ -11,7 +11,7 @@ const CELL_SECONDS = 0.07;
 const RING_DECAY_SECONDS = 0.0012;
 const TAP_EVERY_SECONDS = 0.25;
 
-function toothed(drive: Drive, wheel: { teeth: number; missing: number }, startTurns: number): Course {
+function toothed(drive: Drive, wheel: { teeth: number; missing: number }, startTurns: number, broken: ReadonlySet<number>): Course {
   const present = wheel.teeth - wheel.missing;
   const turnsPerSecond = drive.hertz / present;
   const duty = drive.moments[drive.swing?.[0] ?? 0]?.share ?? 0.5;
@@ -20,8 +20,9 @@ function toothed(drive: Drive, wheel: { teeth: number; missing: number }, startT
     const place = (turns - Math.floor(turns)) * wheel.teeth;
     const tooth = Math.floor(place);
     const phase = place - tooth;
-    if (drive.shape === "square") return tooth >= present ? 0 : phase < duty ? 1 : 0;
-    if (tooth >= present) return 0.5;
+    const gone = tooth >= present || broken.has(tooth);
+    if (drive.shape === "square") return gone ? 0 : phase < duty ? 1 : 0;
+    if (gone) return 0.5;
     return 0.5 + 0.5 * (tooth === 0 && wheel.missing > 0 ? AFTER_GAP : 1) * Math.sin(2 * Math.PI * phase);
   };
 }
@@ -67,11 +68,15 @@ function ringing(drive: Drive, tapped: boolean, random: Random): Course {
   };
 }
 
-/** The course of a drive; the same seed gives the same course. @param tapped whether somebody taps beside the sensor */
-export function courseOf(drive: Drive, tapped: boolean, random: Random): Course {
+/**
+ * The course of a drive; the same seed gives the same course.
+ * @param tapped whether somebody taps beside the sensor
+ * @param broken teeth of its wheel that have broken out, from 0
+ */
+export function courseOf(drive: Drive, tapped: boolean, random: Random, broken: readonly number[] = []): Course {
   if (drive.swing === null || drive.hertz === 0) return () => 1;
   if (drive.shape === "ring") return ringing(drive, tapped, random);
-  if (drive.wheel !== undefined) return toothed(drive, drive.wheel, random.uniform());
+  if (drive.wheel !== undefined) return toothed(drive, drive.wheel, random.uniform(), new Set(broken));
   if (drive.hertz < 3) return cell(drive, random);
   const duty = drive.moments[drive.swing[0]]?.share ?? 0.5;
   const start = random.uniform();
@@ -79,6 +84,18 @@ export function courseOf(drive: Drive, tapped: boolean, random: Random): Course 
     const turns = start + drive.hertz * seconds;
     return turns - Math.floor(turns) < duty ? 1 : 0;
   };
+}
+
+/** When a throttle is snapped open, and how many times the flow of idle the filling manifold and the revving engine bring. */
+const SNAP_SECONDS = 0.5;
+const FILLING = 7;
+const FOLLOWING = 11;
+
+/** A hump: up with one time constant, down with another, one at its top. */
+function hump(since: number, up: number, down: number): number {
+  if (since <= 0) return 0;
+  const raw = (time: number): number => (1 - Math.exp(-time / up)) * Math.exp(-time / down);
+  return raw(since) / raw(up * Math.log(1 + down / up));
 }
 
 /** A sensed quantity that moves with time, for a sweep or a snap; null where it stands. */
@@ -91,10 +108,10 @@ export function worldCourse(stimulus: string | undefined, quantity: string, low:
   }
   if (stimulus === "snap" && quantity === "flow") {
     return (seconds) => {
-      const since = seconds - 0.5;
+      const since = seconds - SNAP_SECONDS;
       if (since < 0) return now;
-      const rise = 1 - Math.exp(-since / 0.06);
-      return now + 9 * now * rise * Math.exp(-since / 0.5);
+      // The manifold fills at once; then flow follows the engine's speed until the throttle is shut.
+      return now * (1 + FILLING * hump(since, 0.05, 0.09) + FOLLOWING * hump(since - 0.2, 0.25, 0.3));
     };
   }
   return null;

@@ -1,0 +1,49 @@
+import { BadInput, type TraceFile } from "@fox-lamp/language";
+import { buildModel, type CircuitModel, type Model } from "../circuit";
+import { faultsOf, placeFault } from "../faults";
+import type { Capture } from "../signals";
+import { type TraceChannel, traceOf } from "../vehicle";
+
+/** Leads of a channel that is named by a pin alone: back-probed at the sensor, against the battery's minus, or against the other wire of a pair. */
+export function leadsOf(model: Model, channel: string, where: string): TraceChannel {
+  const [point, place] = channel.split("@") as [string, string?];
+  const [prefix, own] = point.includes(":") ? (point.split(":") as [string, string]) : [undefined, point];
+  const circuit =
+    prefix === undefined ? model.circuits.find(({ pins }) => pins.some(({ pin }) => pin === own)) : model.circuits.find(({ id }) => id === prefix);
+  const id = circuit?.id ?? prefix ?? "";
+  if (/^(bat[+-]|engine|chassis)$/u.test(point)) return { name: channel, red: point, black: "bat-" };
+  if (circuit === undefined || !circuit.pins.some(({ pin }) => pin === own)) {
+    const known = model.circuits.flatMap(({ id: name, pins }) => pins.map(({ pin }) => (model.circuits.length > 1 ? `${name}:${pin}` : pin)));
+    throw new BadInput({ code: "trace:channel", where, message: `"${channel}" is no pin of these circuits; expected one of ${known.join(", ")}` });
+  }
+  const places = circuit.paths.find(({ pin }) => pin === own)?.places;
+  const at = place ?? (places?.has("sensor") ? "sensor" : "module");
+  const pair = own === "sig+" && circuit.pins.some(({ pin }) => pin === "sig-");
+  return { name: channel, red: `${id}:${own}@${at}`, black: pair ? `${id}:sig-@${at}` : "bat-" };
+}
+
+function circuitOfFile(model: Model, file: TraceFile): CircuitModel {
+  const found = file.circuit === undefined ? model.circuits[0] : model.circuits.find(({ id }) => id === file.circuit);
+  if (found !== undefined) return found;
+  throw new BadInput({
+    code: "trace:circuit",
+    where: "circuit",
+    message: `"${file.circuit}" is none of the file's circuits; expected one of ${model.circuits.map(({ id }) => id).join(", ")}`,
+  });
+}
+
+/** What a scope would store on a file's car. @throws BadInput for circuits, faults and leads that cannot be */
+export function traceFile(file: TraceFile): Capture {
+  const model = buildModel(file.circuits);
+  const circuit = circuitOfFile(model, file);
+  const known = faultsOf(model);
+  const faults = (file.faults ?? []).map((reference, index) => placeFault(model, known, reference, `faults[${index}]`));
+  const channels = file.channels.map((channel, index): TraceChannel => {
+    const where = `channels[${index}]`;
+    if (typeof channel === "string") return leadsOf(model, channel, where);
+    return { name: channel.name ?? channel.red, red: channel.red, black: channel.black ?? "bat-" };
+  });
+  const { seconds, rate, seed, bits, range, during, brokenTeeth, coupling } = file;
+  const trace = traceOf(model, circuit, file.setup ?? {}, faults, { channels, seconds, rate, seed, bits, range, during, brokenTeeth, coupling });
+  return { start: 0, rate, channels: trace.channels.map(({ name, volts }) => ({ name, unit: "V", samples: volts })) };
+}

@@ -1,0 +1,138 @@
+import type { CaptureFile } from "@fox-lamp/language";
+import { type ChannelReading, LEAST_TOOTH_SAMPLES } from "./channel";
+
+export type CaptureFinding = CaptureFile["findings"][number];
+
+/** What the engine does while a capture is taken. */
+export type EngineDoes = "stands" | "cranks" | "runs";
+
+interface Around {
+  readonly rate: number;
+  readonly start: number;
+  readonly seconds: number;
+  readonly first: string | null;
+  readonly camCrank: CaptureFile["camCrank"];
+  readonly engine?: EngineDoes | undefined;
+}
+
+/** A cam this far from the known pattern has moved, degrees of crank. */
+const MOVED_DEGREES = 4;
+/** More departures than this are told as a number. */
+const MOST_TOLD = 12;
+
+function volts(value: number, unit: string): string {
+  return `${Number(value.toFixed(Math.abs(value) < 1 ? 3 : 2))} ${unit}`;
+}
+
+function seconds(value: number): string {
+  return `${value.toFixed(value < 1 ? 4 : 3)} s`;
+}
+
+function lasting(length: number): string {
+  return length < 1 ? `${Number((1000 * length).toPrecision(3))} ms` : `${Number(length.toPrecision(3))} s`;
+}
+
+function missingOf({ name, gaps }: ChannelReading, { rate, start }: Around): CaptureFinding[] {
+  const broken = gaps.filter(({ designed }) => !designed);
+  const [first] = broken;
+  if (first === undefined) return [];
+  const from = start + first.at / rate;
+  const teeth = `${first.count} ${first.count === 1 ? "tooth" : "teeth"}`;
+  const often = broken.length === 1 ? "once" : `${broken.length} times`;
+  return [
+    {
+      code: "missing-teeth",
+      channel: name,
+      from,
+      to: start + (broken.at(-1)?.at ?? 0) / rate,
+      sentence: `${name}: ${teeth} missing, ${often}, first at ${seconds(from)}, besides the gap that belongs to the wheel.`,
+    },
+  ];
+}
+
+function dropoutsOf({ name, unit, kind, troubles }: ChannelReading, { start }: Around): CaptureFinding[] {
+  return troubles.dropouts.slice(0, MOST_TOLD).map(({ from, to, level, volts: value }): CaptureFinding => {
+    const what = kind === "square" || kind === "sine" ? `stands ${level === "mid" ? "between its levels" : level}` : "leaves its course";
+    return {
+      code: "dropout",
+      channel: name,
+      from: start + from,
+      to: start + to,
+      sentence: `${name} ${what} at ${volts(value, unit)} for ${lasting(to - from)}, from ${seconds(start + from)}.`,
+    };
+  });
+}
+
+function glitchesOf({ name, unit, troubles }: ChannelReading, { start }: Around): CaptureFinding[] {
+  const { glitches } = troubles;
+  const [first] = glitches;
+  if (first === undefined) return [];
+  const count = glitches.length === 1 ? "1 spike" : `${glitches.length} spikes`;
+  return [
+    {
+      code: "glitch",
+      channel: name,
+      from: start + first.t,
+      to: start + (glitches.at(-1)?.t ?? first.t),
+      sentence: `${name}: ${count} away from its course, the first to ${volts(first.volts, unit)} at ${seconds(start + first.t)}.`,
+    },
+  ];
+}
+
+/** A signal that swings by more than this share of its supply and is called steady changes faster than it was sampled. */
+const UNREAD_SHARE = 0.3;
+
+/** A signal that should move while the engine turns and does not, or moves too fast to be read. */
+function stuckOf(reading: ChannelReading, { engine, start, seconds: length }: Around): CaptureFinding[] {
+  const { name, unit, kind, expected, low, histogram, troubles, row } = reading;
+  if (row?.even && row.toothSamples !== null && row.toothSamples < LEAST_TOOTH_SAMPLES) {
+    const sentence = `${name} has only ${row.toothSamples.toFixed(1)} samples a pulse: capture it again at a higher rate to see more than how fast it is.`;
+    return [{ code: "too-slow", channel: name, from: start, to: start + length, sentence }];
+  }
+  if (engine === undefined || engine === "stands" || kind !== "steady") return [];
+  const whole = { channel: name, from: start, to: start + length };
+  const { shape } = expected;
+  if (shape === "square" || shape === "sine") {
+    if (expected.role === "control") return [];
+    if (histogram.max - histogram.min > UNREAD_SHARE * expected.supply && troubles.dropouts.length === 0)
+      return [{ ...whole, code: "too-slow", sentence: `${name} changes faster than it was sampled: capture it again at a higher rate.` }];
+    return [{ ...whole, code: "stuck", sentence: `${name} stands at ${volts(low, unit)} while the engine turns.` }];
+  }
+  if (engine !== "runs") return [];
+  if (shape === "ring") return [{ ...whole, code: "no-ring", sentence: `${name} shows no ring while the engine runs.` }];
+  if (shape === "switching") return [{ ...whole, code: "no-switching", sentence: `${name} stands at ${volts(low, unit)} and does not switch.` }];
+  return [];
+}
+
+/** What stands out in a capture, in words, in the order it happened. */
+export function findingsIn(channels: readonly ChannelReading[], around: Around): CaptureFinding[] {
+  const found = channels.flatMap((channel) => [
+    ...stuckOf(channel, around),
+    ...missingOf(channel, around),
+    ...dropoutsOf(channel, around),
+    ...glitchesOf(channel, around),
+  ]);
+  const { first, camCrank, start, seconds: length } = around;
+  const began = channels.find(({ name }) => name === first)?.troubles.dropouts[0];
+  if (first !== null && began !== undefined) {
+    found.push({
+      code: "first-to-fail",
+      channel: first,
+      from: start + began.from,
+      to: start + began.to,
+      sentence: `${first} goes first, at ${seconds(start + began.from)}; the others follow.`,
+    });
+  }
+  for (const { name, shiftDegrees } of camCrank.cams ?? []) {
+    if (shiftDegrees === null || Math.abs(shiftDegrees) < MOVED_DEGREES) continue;
+    const way = shiftDegrees > 0 ? "later" : "earlier";
+    found.push({
+      code: "cam-moved",
+      channel: name,
+      from: start,
+      to: start + length,
+      sentence: `${name} comes ${Math.abs(shiftDegrees).toFixed(1)} degrees of crank ${way} than in the known capture.`,
+    });
+  }
+  return found.sort((a, b) => a.from - b.from);
+}

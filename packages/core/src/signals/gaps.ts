@@ -1,0 +1,100 @@
+import type { Run } from "./edges";
+import type { LongRun, Row } from "./rows";
+
+/** The wheel a sheet describes: its teeth with the missing ones counted; null teeth where it does not say. */
+export interface Wheel {
+  readonly teeth: number | null;
+  readonly missing: number;
+}
+
+/** A gap in a row of teeth. */
+export interface Gap {
+  /** Its middle, in samples. */
+  readonly at: number;
+  readonly count: number;
+  readonly designed: boolean;
+}
+
+/** A time a row stood still. */
+export interface Stand {
+  /** In samples. */
+  readonly from: number;
+  readonly to: number;
+  readonly high: boolean;
+  /** Both ends are known no better than this, in samples. */
+  readonly within: number;
+}
+
+/** A gap ends on a tooth to within this part of one. */
+const ON_TOOTH = 0.22;
+/** An edge this part of a tooth early or late is not the wheel's. */
+const OFF_TIME = 0.1;
+/** Where nothing turns a pulse train may change its pace; it stood still after this many periods. */
+const LEAST_STAND = 1.5;
+/** More teeth than this do not break out of a wheel side by side. */
+const MOST_BROKEN = 3;
+
+/** The tooth each long run lies behind, counted over the gaps. */
+function toothNumbers(long: readonly LongRun[]): number[] {
+  let absent = 0;
+  return long.map(({ index, extra }) => {
+    const number = (index >> 1) + absent;
+    absent += Math.round(extra);
+    return number;
+  });
+}
+
+/** Whether a gap is there at other turns too; null where the sheet names no teeth, or the capture is too short to say. */
+function comesBack(numbers: readonly number[], which: number, teeth: number | null, seen: number): boolean | null {
+  const here = numbers[which] as number;
+  if (teeth === null || seen < 2 * teeth) return null;
+  return numbers.some((other, index) => {
+    const turns = (other - here) / teeth;
+    return index !== which && Math.abs(turns) > 0.5 && Math.abs(turns - Math.round(turns)) * teeth <= 1.01;
+  });
+}
+
+/** Whether a gap lies where the designed one was seen before, whole turns away; a wheel has one. */
+function atItsPlace(numbers: readonly number[], which: number, teeth: number | null, place: number | null): boolean {
+  if (teeth === null || place === null) return true;
+  const turns = ((numbers[which] as number) - place) / teeth;
+  return Math.abs(turns - Math.round(turns)) * teeth <= 1.01;
+}
+
+/**
+ * Tells missing teeth from a signal that stood still. Missing are teeth where the next edge comes when it should, a whole number of
+ * teeth later, as many as the wheel is designed to lack or a few that may have broken out, and at every turn again. What lasts another time, or
+ * longer, or comes once, is a stand. Where nothing turns past the sensor (`wheel` null) every long run is one.
+ */
+export function gapsOf(runs: readonly Run[], { long }: Row, wheel: Wheel | null): { gaps: Gap[]; stands: Stand[] } {
+  const gaps: Gap[] = [];
+  const stands: Stand[] = [];
+  const numbers = toothNumbers(long);
+  const seen = runs.length / 2 + long.reduce((sum, { extra }) => sum + Math.round(extra), 0);
+  let place: number | null = null;
+  long.forEach((one, which) => {
+    const { run, extra, pace } = one;
+    const count = Math.round(extra);
+    const whole = count >= 1 && Math.abs(extra - count) <= ON_TOOTH + 0.02 * count + 0.75 / pace.tooth;
+    const asked = wheel?.missing ?? 0;
+    const designed = asked > 0 && count === asked && whole && atItsPlace(numbers, which, wheel?.teeth ?? null, place);
+    if (designed) place = numbers[which] as number;
+    const back = wheel === null || !whole || designed ? null : comesBack(numbers, which, wheel.teeth, seen);
+    if (designed || (wheel !== null && whole && count <= MOST_BROKEN + asked && back !== false)) {
+      gaps.push({ at: 0.5 * (run.from + run.to), count, designed });
+      return;
+    }
+    if (wheel === null && extra < LEAST_STAND) return;
+    const usual = run.high ? pace.high : pace.low;
+    const [before, after] = [runs[one.index - 2], runs[one.index + 2]];
+    // An edge that came off its time is itself the beginning or the end; else it happened before the edge that is missing.
+    const begins = before !== undefined && offTime(run.from - before.from, pace.tooth) ? 0 : 0.5 * usual;
+    const ends = after !== undefined && offTime(after.to - run.to, pace.tooth) ? 0 : 0.5 * usual;
+    stands.push({ from: run.from + begins, to: run.to - ends, high: run.high, within: Math.max(begins, ends) + 1 });
+  });
+  return { gaps, stands };
+}
+
+function offTime(period: number, tooth: number): boolean {
+  return Math.abs(period / tooth - 1) > OFF_TIME + 1 / tooth;
+}
