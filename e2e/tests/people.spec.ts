@@ -79,7 +79,18 @@ test("every route, for every role and for another shop", async () => {
   ).json();
   const note = () => ({ id: randomUUID(), at: "2026-03-02T09:14:00Z", by: "somebody else", kind: "note", body: { text: "matrix" } });
   const recording = { title: "t", seconds: [0], channels: [{ name: "a", circuit: null, unit: "V", values: [1] }] };
-  const [photo, log] = [randomUUID(), randomUUID()];
+  const [photo, log, trace] = [randomUUID(), randomUUID(), randomUUID()];
+  const stored = {
+    title: "t",
+    source: "file",
+    start: 0,
+    rate: 1000,
+    length: 2,
+    channels: [{ name: "sig", unit: "V", circuit: null, red: null, black: null }],
+    setup: {},
+    analysis: { channels: [], firstToFail: null, camCrank: { degrees: [], shiftDegrees: null } },
+  };
+  const scope = { circuit: circuits[0].id, channels: [{ name: "b", red: "bat+", black: "bat-" }], seconds: 0.01, rate: 1000 };
   const callout = { job, vehicle: "v", title: "t", how: "h", low: 0, high: 1, unit: "V", word: null, value: null, taken: false, fits: null };
   const measurement = { circuit: circuits[0].id, meter: "volts-dc", red: "bat+", black: "bat-" };
   const settings = shop.settings;
@@ -126,6 +137,11 @@ test("every route, for every role and for another shop", async () => {
     ["GET", `/api/jobs/${job}/photos/${photo}`, ofJob],
     ["PUT", `/api/jobs/${job}/recordings/${log}`, ofJob, () => recording],
     ["GET", `/api/jobs/${job}/recordings/${log}`, ofJob],
+    ["PUT", `/api/jobs/${job}/captures/${trace}`, ofJob, () => stored],
+    ["GET", `/api/jobs/${job}/captures/${trace}`, ofJob],
+    ["PUT", `/api/jobs/${job}/captures/${trace}/parts/0-0`, ofJob, () => PIXEL],
+    ["GET", `/api/jobs/${job}/captures/${trace}/parts/0-0`, ofJob],
+    ["POST", `/api/jobs/${job}/scope`, ofJob, () => scope],
     ["GET", "/api/vehicles", anyone],
     ["GET", `/api/vehicles/${vehicleId}`, [401, 200, 200, 200, 404]],
     ["PATCH", `/api/vehicles/${vehicleId}`, [401, 403, 200, 200, 404], () => ({ circuits })],

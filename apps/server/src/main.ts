@@ -6,6 +6,7 @@ import pino from "pino";
 import { Auth } from "./accounts/auth";
 import { AttachmentTables } from "./database/attachments";
 import { CalloutRepository } from "./database/callouts";
+import { CaptureTables } from "./database/captures";
 import { Changes } from "./database/changes";
 import { EntryRepository } from "./database/entries";
 import { FiguresRepository } from "./database/figures";
@@ -63,6 +64,7 @@ const house = {
   people: new PeopleRepository(database),
   vehicles: new VehicleRepository(database),
   attachments,
+  captures: new CaptureTables(database),
   callouts: new CalloutRepository(database, changes),
   shares: new ShareRepository(database),
   removals: new RemovalRepository(database, attachments),

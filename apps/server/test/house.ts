@@ -5,6 +5,7 @@ import { type NewEntry, type Role, shopSettingsSchema } from "@fox-lamp/language
 import pg from "pg";
 import { AttachmentTables } from "../src/database/attachments";
 import { CalloutRepository } from "../src/database/callouts";
+import { CaptureTables } from "../src/database/captures";
 import type { Change } from "../src/database/changes";
 import { EntryRepository } from "../src/database/entries";
 import { FiguresRepository } from "../src/database/figures";
@@ -48,6 +49,7 @@ export function serverOn(url: string) {
     told,
     projection,
     attachments,
+    captures: new CaptureTables(database),
     jobs: new JobRepository(database, changes),
     entries: new EntryRepository(database, pool, projection, changes),
     people: new PeopleRepository(database),

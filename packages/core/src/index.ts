@@ -63,7 +63,7 @@ export {
   unitKind,
   workedUnits,
 } from "./job";
-export { type CarBehindJob, readVirtualCar, runTrial, STRATEGIES, scanVirtualCar, WORLDS } from "./practice";
+export { type CarBehindJob, readVirtualCar, runTrial, STRATEGIES, scanVirtualCar, scopeVirtualCar, WORLDS } from "./practice";
 export {
   type AskedCavity,
   type CavityQuestion,
@@ -80,19 +80,30 @@ export { type CustomerReport, customerReport, readingRows, type ToldReading } fr
 export {
   analyseCapture,
   assertChannels,
+  BLOCK_SAMPLES,
   type Capture,
   type CaptureAnalysis,
   type CapturedChannel,
+  type CapturedReading,
   type CaptureLayout,
   CaptureReader,
+  type ChannelLeads,
   type ColumnChoice,
   captureCsv,
   captureLayout,
+  decodeBlock,
+  encodeBlock,
   findingsOf,
+  lowestLevel,
   type MeterView,
   meterView,
+  PYRAMID_BASE,
+  type Pyramid,
+  pyramidOver,
   type ReadCapture,
+  rangeOver,
   readCaptureCsv,
+  readingsOfCapture,
 } from "./signals";
 export { type CodeRole, type Look, type Noticed, symptomCauses, type Tree, type Triage, triageJob } from "./triage";
 export { formatPercent, formatQuantity, formatWindow, fromShownUnit, toShownUnit, unitSymbol } from "./units";

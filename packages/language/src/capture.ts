@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { setupSchema } from "./setup";
 
 const KINDS = ["square", "sine", "sweep", "steady", "ringing", "irregular"] as const;
 const LEVELS = ["high", "low", "mid"] as const;
@@ -50,3 +51,64 @@ export const captureFileSchema = z.looseObject({
   findings: z.array(captureFindingSchema).default([]),
 });
 export type CaptureFile = z.infer<typeof captureFileSchema>;
+
+/** Most bytes a stored capture may have, packed. */
+export const MOST_CAPTURE_BYTES = 120_000_000;
+/** Parts of a stored capture: blocks of samples and one lowest level of its pyramid a channel, each packed. */
+export const capturePart = z.string().regex(/^\d{1,2}-(p|\d{1,4})$/u, { error: "expected channel and block, such as 0-12, or 0-p" });
+
+const name = z.string().min(1).max(80);
+
+/** A stored channel: what it is called, and where its leads were. */
+export const storedChannelSchema = z.object({
+  name,
+  unit: z.string().max(20),
+  circuit: z.string().max(80).nullable().describe("of the job; null for one that is none of its measurements"),
+  red: z.string().max(80).nullable(),
+  black: z.string().max(80).nullable(),
+});
+export type StoredChannel = z.infer<typeof storedChannelSchema>;
+
+/** What is stored of a capture besides its samples. */
+export const storedCaptureSchema = z.object({
+  title: z.string().min(1).max(200),
+  source: z.enum(["file", "simulated"]),
+  start: z.number(),
+  rate: z.number().positive(),
+  length: z.number().int().min(2).max(20_000_000),
+  channels: z.array(storedChannelSchema).min(1).max(8),
+  setup: setupSchema,
+  analysis: captureFileSchema,
+});
+export type StoredCapture = z.infer<typeof storedCaptureSchema>;
+
+/** A stored capture as it is asked for, with the parts that are there. */
+export const captureAnswerSchema = storedCaptureSchema.extend({ parts: z.array(z.string()) });
+export type CaptureAnswer = z.infer<typeof captureAnswerSchema>;
+
+/** A capture in a job file: its parts in base64. */
+export const carriedCaptureSchema = storedCaptureSchema.extend({ id: z.uuid(), parts: z.record(capturePart, z.string()) });
+export type CarriedCapture = z.infer<typeof carriedCaptureSchema>;
+
+/** Which part of which capture a reading was taken from. */
+export const captureStretchSchema = z.object({ id: z.uuid(), channel: name, from: z.number(), to: z.number() });
+
+/** What a virtual scope is asked for. */
+export const scopeRequestSchema = z
+  .object({
+    circuit: z.string().min(1),
+    channels: z
+      .array(z.object({ name, red: z.string().min(1).max(80), black: z.string().min(1).max(80) }))
+      .min(1)
+      .max(8),
+    seconds: z.number().positive().max(60),
+    rate: z.number().positive().max(2e6),
+    setup: setupSchema.default({}),
+    bits: z.union([z.literal(8), z.literal(12)]).default(8),
+    range: z.number().positive().optional(),
+  })
+  .refine(({ channels, seconds, rate }) => channels.length * seconds * rate <= 4_000_000, {
+    path: ["seconds"],
+    error: "channels times seconds times rate is over 4 million samples; expected fewer",
+  });
+export type ScopeRequest = z.infer<typeof scopeRequestSchema>;

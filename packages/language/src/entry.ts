@@ -5,6 +5,7 @@ import { keysOf } from "./keys";
 import { beyondLimits, isLikelyMoment } from "./limits";
 import { OUTCOMES, STAGES, WAITS } from "./names";
 import { measurementSchema, readingSchema, valueSchema } from "./reading";
+import { setupSchema } from "./setup";
 
 /** The battery before anything else is believed: at rest, cranking, against its rating. */
 export const batterySchema = z.object({
@@ -56,6 +57,18 @@ const entryBody = {
     channels: z.array(z.string()),
     findings: z.array(z.string()),
   }),
+  capture: z.object({
+    capture: z.uuid(),
+    title: z.string().min(1),
+    seconds: z.number().min(0),
+    channels: z.array(z.string()),
+    setup: setupSchema.optional(),
+    findings: z.array(z.string()),
+    known: z.boolean().optional().describe("stored as known good for this vehicle and its sisters"),
+  }),
+  mark: z
+    .object({ capture: z.uuid(), channel: z.string().min(1), from: z.number(), to: z.number(), word: z.string().min(1), text: z.string().optional() })
+    .describe("what somebody saw on a trace that the analysis does not say"),
   circuit: z.union([z.object({ circuit: circuitSchema }), z.object({ remove: z.string().min(1) })]),
   conditions: z.object({
     temperature: z.number().optional(),

@@ -66,7 +66,21 @@ export {
   type YardQuery,
   yardQuerySchema,
 } from "./api";
-export { type CaptureFile, captureFileSchema } from "./capture";
+export {
+  type CaptureAnswer,
+  type CaptureFile,
+  type CarriedCapture,
+  captureAnswerSchema,
+  captureFileSchema,
+  capturePart,
+  carriedCaptureSchema,
+  MOST_CAPTURE_BYTES,
+  type ScopeRequest,
+  type StoredCapture,
+  type StoredChannel,
+  scopeRequestSchema,
+  storedCaptureSchema,
+} from "./capture";
 export { type Circuit, circuitSchema, circuitsSchema } from "./circuit";
 export {
   type Diagnosis,

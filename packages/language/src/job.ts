@@ -42,6 +42,17 @@ export const simulatedSchema = z.object({
   misses: z.number().min(0).max(1).optional().describe("share of moments in which the fault is not there"),
   consequences: z.record(z.string(), z.array(z.string())).optional().describe("codes that follow when a circuit's signal is lost"),
   circuits: z.array(circuitSchema).max(MOST_CIRCUITS).optional().describe("circuits the car has that nobody has put on the sheet yet"),
+  scope: z
+    .object({
+      during: z
+        .array(z.strictObject({ from: z.number(), to: z.number() }))
+        .max(100)
+        .optional()
+        .describe("when the faults are there on a trace, s; always unless given"),
+      brokenTeeth: z.array(z.number().int().min(0)).max(100).optional().describe("teeth that have broken out of the wheel, from 0"),
+    })
+    .optional()
+    .describe("what only a scope sees of the car"),
 });
 export type Simulated = z.infer<typeof simulatedSchema>;
 

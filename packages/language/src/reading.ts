@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { captureStretchSchema } from "./capture";
 import { METERS, meterWords } from "./meters";
 import { setupSchema } from "./setup";
 
@@ -41,6 +42,7 @@ export const readingSchema = measurementSchema
     note: z.string().optional(),
     symptom: z.boolean().optional(),
     limits: limitsSchema.optional(),
+    capture: captureStretchSchema.optional().describe("the stretch of a stored capture it was read from"),
   })
   .superRefine((reading, context) => {
     const { words, numbers, open } = meterWords(reading.meter);

@@ -39,6 +39,8 @@ function needsRecord({ kind, body }: NewEntry, trainee: boolean): boolean {
     case "cleared":
     case "rescan":
     case "recording":
+    case "capture":
+    case "mark":
     case "conditions":
     case "skip":
     case "located":

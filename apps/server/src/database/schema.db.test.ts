@@ -39,7 +39,9 @@ it("every key of what grows with work starts with the shop, and what names a row
     where ns.nspname = 'public' and con.contype in ('p', 'u', 'f')`);
   await server.close();
   const keys = rows.filter(({ table, kind }) => !EVERYWHERE.has(table) && kind !== "f");
-  expect(new Set(keys.map(({ table }) => table))).toEqual(new Set(["entries", "job_heads", "jobs", "photos", "recordings", "removals", "vehicles"]));
+  expect(new Set(keys.map(({ table }) => table))).toEqual(
+    new Set(["capture_parts", "captures", "entries", "job_heads", "jobs", "photos", "recordings", "removals", "vehicles"]),
+  );
   for (const { table, columns } of keys) expect([table, columns[0]]).toEqual([table, "shop_id"]);
   // Only who did it stands without the shop: people are the same everywhere.
   const foreign = rows.filter(({ table, kind, columns }) => !EVERYWHERE.has(table) && kind === "f" && columns[0] !== "shop_id");

@@ -12,6 +12,7 @@ import type {
   ShopSettings,
   Simulated,
   Stage,
+  StoredCapture,
   Vehicle,
   Wait,
 } from "@fox-lamp/language";
@@ -272,6 +273,42 @@ export const recordings = pgTable(
   (table) => [
     primaryKey({ columns: [table.shopId, table.jobId, table.id] }),
     foreignKey({ name: "recordings_job_fk", columns: [table.shopId, table.jobId], foreignColumns: [jobs.shopId, jobs.id] }).onDelete("cascade"),
+  ],
+);
+
+/** A capture of a scope: what is known of it; its samples are in parts. */
+export const captures = pgTable(
+  "captures",
+  {
+    shopId: uuid("shop_id").notNull(),
+    jobId: uuid("job_id").notNull(),
+    id: uuid("id").notNull(),
+    content: jsonb("content").$type<StoredCapture>().notNull(),
+    receivedAt: moment("received_at").notNull().defaultNow(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.jobId, table.id] }),
+    foreignKey({ name: "captures_job_fk", columns: [table.shopId, table.jobId], foreignColumns: [jobs.shopId, jobs.id] }).onDelete("cascade"),
+  ],
+);
+
+/** Packed samples of one channel of a capture, a block each, and the lowest level of its pyramid. */
+export const captureParts = pgTable(
+  "capture_parts",
+  {
+    shopId: uuid("shop_id").notNull(),
+    jobId: uuid("job_id").notNull(),
+    captureId: uuid("capture_id").notNull(),
+    part: text("part").notNull(),
+    content: bytes("content").notNull(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.jobId, table.captureId, table.part] }),
+    foreignKey({
+      name: "capture_parts_capture_fk",
+      columns: [table.shopId, table.jobId, table.captureId],
+      foreignColumns: [captures.shopId, captures.jobId, captures.id],
+    }).onDelete("cascade"),
   ],
 );
 

@@ -8,6 +8,7 @@ import { type App, type House, json, newApp, signIn } from "./common";
 import { failureOf } from "./failures";
 import { headers, limitBodies, onlyPlainJson, privateAnswers } from "./guards";
 import { calloutRoutes } from "./routes/callouts";
+import { captureRoutes } from "./routes/captures";
 import { fileRoutes } from "./routes/files";
 import { jobRoutes } from "./routes/jobs";
 import { peopleRoutes } from "./routes/people";
@@ -85,6 +86,7 @@ export function createApp(house: House, logger: Logger, webRoot: string | null):
   });
   peopleRoutes(app, house);
   fileRoutes(app, house);
+  captureRoutes(app, house);
   jobRoutes(app, house);
   vehicleRoutes(app, house);
   calloutRoutes(app, house);

@@ -6,6 +6,7 @@ import type { Auth } from "../accounts/auth";
 import type { Who } from "../accounts/who";
 import type { Attachments } from "../database/attachments";
 import type { CalloutRepository } from "../database/callouts";
+import type { CaptureTables } from "../database/captures";
 import type { Change, Changes } from "../database/changes";
 import type { EntryRepository } from "../database/entries";
 import type { FiguresRepository } from "../database/figures";
@@ -29,6 +30,7 @@ export interface House {
   readonly people: PeopleRepository;
   readonly vehicles: VehicleRepository;
   readonly attachments: Attachments;
+  readonly captures: CaptureTables;
   readonly callouts: CalloutRepository;
   readonly shares: ShareRepository;
   readonly removals: RemovalRepository;

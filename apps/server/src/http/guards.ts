@@ -10,6 +10,7 @@ const LARGER: readonly (readonly [route: RegExp, bytes: number, what: string])[]
   [/^\/api\/jobs\/import$/u, 60_000_000, "file"],
   [/^\/api\/jobs\/[^/]+\/photos\//u, 3_000_000, "photo"],
   [/^\/api\/jobs\/[^/]+\/recordings\//u, 8_000_000, "recording"],
+  [/^\/api\/jobs\/[^/]+\/captures\//u, 2_000_000, "part of a capture"],
 ];
 const CHANGING = new Set(["POST", "PUT", "PATCH"]);
 
@@ -59,9 +60,9 @@ export function limitBodies(atDoor: (method: string, path: string) => boolean): 
   };
 }
 
-/** Whether a body of this request is read as JSON: photos are pictures, and sign-in reads its own. */
+/** Whether a body of this request is read as JSON: photos are pictures, parts of captures are packed, and sign-in reads its own. */
 function readsJson({ req: { method, path } }: Context): boolean {
-  return CHANGING.has(method) && !/\/photos\//u.test(path) && !path.startsWith("/api/auth/");
+  return CHANGING.has(method) && !/\/(photos|parts)\//u.test(path) && !path.startsWith("/api/auth/");
 }
 
 /** Bodies are JSON, say so, are not nested beyond reason and hold no NUL: everything else is refused by name. */

@@ -1,5 +1,5 @@
-import { assertCircuits, type CarBehindJob, circuitRules, foldJob, readVirtualCar, scanVirtualCar } from "@fox-lamp/core";
-import type { Circuit, JobDetail, Measurement, Problem, Reading, ScanAnswer, Simulated, scanRequestSchema, Value } from "@fox-lamp/language";
+import { assertCircuits, type CarBehindJob, circuitRules, foldJob, readVirtualCar, scanVirtualCar, scopeVirtualCar } from "@fox-lamp/core";
+import type { Circuit, JobDetail, Measurement, Problem, Reading, ScanAnswer, ScopeRequest, Simulated, scanRequestSchema, Value } from "@fox-lamp/language";
 import type { z } from "zod";
 
 /** A job on a virtual car, and how often the car was read before: that makes its noise. */
@@ -20,6 +20,8 @@ export const JOBS = {
     readVirtualCar(behind(car), measurements, car.call),
   /** What a scan adapter says of it. @throws BadInput for circuits or faults that cannot be */
   scan: ({ request, ...car }: OnCar & { readonly request: z.output<typeof scanRequestSchema> }): ScanAnswer => scanVirtualCar(behind(car), request, car.call),
+  /** What a scope stores on it, one array a channel. @throws BadInput for circuits or leads that cannot be */
+  scope: ({ request, ...car }: OnCar & { readonly request: ScopeRequest }): Float32Array[] => scopeVirtualCar(behind(car), request, car.call),
   /** Whether a file's circuits can be opened and its readings belong to them. @throws BadInput for circuits that cannot be */
   fits: ({ circuits, readings }: { readonly circuits: readonly Circuit[]; readonly readings: readonly Reading[] }): Problem | null => {
     assertCircuits(circuits);

@@ -1,4 +1,4 @@
-import type { JobDetail, Measurement, ScanAnswer, Simulated, scanRequestSchema, Value } from "@fox-lamp/language";
+import type { JobDetail, Measurement, ScanAnswer, ScopeRequest, Simulated, scanRequestSchema, Value } from "@fox-lamp/language";
 import { LRUCache } from "lru-cache";
 import type { z } from "zod";
 import type { Work } from "./pool";
@@ -19,6 +19,11 @@ export class VirtualCars {
   /** What a scan adapter says. @throws BadInput for circuits or faults that cannot be */
   scan(job: JobDetail, simulated: Simulated, request: z.output<typeof scanRequestSchema>): Promise<ScanAnswer> {
     return this.work.run("scan", { ...this.carOf(job, simulated), request });
+  }
+
+  /** What a scope stores, one array a channel. @throws BadInput for circuits or leads that cannot be */
+  scope(job: JobDetail, simulated: Simulated, request: ScopeRequest): Promise<Float32Array[]> {
+    return this.work.run("scope", { ...this.carOf(job, simulated), request });
   }
 
   private carOf({ id, circuits, entries }: JobDetail, simulated: Simulated) {

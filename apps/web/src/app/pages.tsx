@@ -51,6 +51,7 @@ const INSIDE: readonly Page[] = [
   page("/jobs/:id/bench", words.bench, bench, "BenchPage"),
   page("/jobs/:id/proof", words.proof, bench, "ProofPage"),
   page("/jobs/:id/paper", words.paper, bench, "PaperPage"),
+  page("/jobs/:id/traces/:capture?", words.traces, job, "TracesPage"),
   page("/jobs/:id/repair", words.repair, job, "RepairPage"),
   page("/jobs/:id/check", words.check, job, "CheckPage"),
   page("/jobs/:id/report", words.report, job, "ReportPage"),

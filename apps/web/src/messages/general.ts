@@ -20,6 +20,8 @@ const KINDS: Readonly<Record<EntryKind, string>> = {
   cleared: "Codes cleared",
   rescan: "Codes again",
   recording: "Recording",
+  capture: "Capture",
+  mark: "Seen on a trace",
   circuit: "Circuit",
   located: "Located",
   task: "Task",
@@ -45,6 +47,7 @@ export const generalMessages = {
   pages: {
     ofVehicle: (vehicle: string, page: string) => `${vehicle}, ${page.toLowerCase()}`,
     door: "Front door",
+    traces: "Traces",
     yard: "Yard",
     newJob: "New job",
     job: "Job",

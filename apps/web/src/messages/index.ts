@@ -1,7 +1,8 @@
 import { benchMessages } from "./bench";
 import { generalMessages } from "./general";
 import { peopleMessages } from "./people";
+import { traceMessages } from "./traces";
 import { workMessages } from "./work";
 
 /** Every text of the interface; another language is other files of the same shape. */
-export const messages = { ...generalMessages, ...peopleMessages, ...benchMessages, ...workMessages } as const;
+export const messages = { ...generalMessages, ...peopleMessages, ...benchMessages, ...workMessages, ...traceMessages } as const;

@@ -14,6 +14,8 @@ const BODIES: { readonly [K in EntryKind]: EntryOf<K>["body"] } = {
   cleared: { codes: ["P0118"] },
   rescan: { codes: [] },
   recording: { recording: OTHER, title: "Drive", seconds: 10, channels: ["a"], findings: [] },
+  capture: { capture: OTHER, title: "Crank", seconds: 1, channels: ["sig"], findings: [] },
+  mark: { capture: OTHER, channel: "sig", from: 0.1, to: 0.2, word: "rounded", text: "edges" },
   circuit: { circuit: { id: "ect", family: "thermistor-2w" } },
   conditions: { temperature: 20, hints: ["wet"], intermittent: true },
   reading: { reading: { circuit: "ect", meter: "scan", red: "sig@module", value: 1 }, replaces: OTHER },

@@ -20,6 +20,8 @@ export interface JobDraft
       | "notes"
       | "photos"
       | "recordings"
+      | "captures"
+      | "marks"
       | "circuitEdits"
       | "codes"
     >
@@ -35,6 +37,8 @@ export interface JobDraft
   readonly notes: Said<EntryOf<"note">["body"]>[];
   readonly photos: Said<EntryOf<"photo">["body"]>[];
   readonly recordings: Said<EntryOf<"recording">["body"]>[];
+  readonly captures: Said<EntryOf<"capture">["body"]>[];
+  readonly marks: Said<EntryOf<"mark">["body"]>[];
   readonly circuitEdits: JobState["circuitEdits"][number][];
   codes: Code[];
 }
@@ -116,6 +120,20 @@ export const ENTRY_RECORDS: { readonly [K in EntryKind]: EntryKindRecord<K> } = 
     apply: (draft, entry) => draft.recordings.push(saidBy(entry)),
     renamed: (body, rename) => ({ ...body, recording: rename(body.recording) }),
   },
+  capture: {
+    apply: (draft, entry) => {
+      // Said again, as known good for one: the last word counts.
+      const known = draft.captures.findIndex(({ capture }) => capture === entry.body.capture);
+      if (known < 0) draft.captures.push(saidBy(entry));
+      else draft.captures[known] = saidBy(entry);
+    },
+    renamed: (body, rename) => ({ ...body, capture: rename(body.capture) }),
+  },
+  mark: {
+    apply: (draft, entry) => draft.marks.push(saidBy(entry)),
+    renamed: (body, rename) => ({ ...body, capture: rename(body.capture) }),
+    undoable: true,
+  },
   circuit: { apply: (draft, { body }) => draft.circuitEdits.push(body) },
   conditions: {
     apply: (draft, { body }) => {
@@ -132,7 +150,11 @@ export const ENTRY_RECORDS: { readonly [K in EntryKind]: EntryKindRecord<K> } = 
       const replaces = readings.get(id)?.replaces;
       draft.readings.push({ entry: id, at, by, minutes, reading: { ...reading, id: reading.id ?? `r${taken}` }, was: valuesBefore(readings, replaces) });
     },
-    renamed: (body, rename) => (body.replaces === undefined ? body : { ...body, replaces: rename(body.replaces) }),
+    renamed: (body, rename) => {
+      const { capture } = body.reading;
+      const reading = capture === undefined ? body.reading : { ...body.reading, capture: { ...capture, id: rename(capture.id) } };
+      return { ...body, reading, ...(body.replaces === undefined ? {} : { replaces: rename(body.replaces) }) };
+    },
     names: ({ replaces }) => (replaces === undefined ? [] : [replaces]),
     undoable: true,
   },

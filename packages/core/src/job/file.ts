@@ -1,5 +1,5 @@
-import type { Circuit, Code, Entry, Instrument, JobFile, NewEntry, Simulated, Stage, Vehicle } from "@fox-lamp/language";
-import { circuitsSchema, leftOpenSchema, newEntrySchema, OUTCOMES, parseOrThrow, STAGES } from "@fox-lamp/language";
+import type { CarriedCapture, Circuit, Code, Entry, Instrument, JobFile, NewEntry, Simulated, Stage, Vehicle } from "@fox-lamp/language";
+import { carriedCaptureSchema, circuitsSchema, leftOpenSchema, newEntrySchema, OUTCOMES, parseOrThrow, STAGES } from "@fox-lamp/language";
 import { z } from "zod";
 import { renameIn } from "./entry-kinds";
 import { foldJob } from "./fold";
@@ -17,6 +17,8 @@ export interface TakenApart {
   /** Photos and recordings by the ids the entries name. */
   readonly photos: NonNullable<JobFile["photos"]>;
   readonly recordings: Readonly<Record<string, unknown>>;
+  /** Captures, as the file carries them, under new ids. */
+  readonly captures: readonly CarriedCapture[];
 }
 
 /** Where ids, times and names of entries come from; the core has no clock and no randomness of its own. */
@@ -53,9 +55,9 @@ export interface JobHeader {
 
 /**
  * A job as a file that any reader of `job@1` understands, with all its entries besides, so that nothing is lost.
- * @param attachments photos and recordings by their ids
+ * @param attachments photos and recordings by their ids, captures with theirs
  */
-export function fileOfJob(header: JobHeader, entries: readonly Entry[], attachments: Pick<JobFile, "photos" | "recordings"> = {}): JobFile {
+export function fileOfJob(header: JobHeader, entries: readonly Entry[], attachments: Pick<JobFile, "photos" | "recordings" | "captures"> = {}): JobFile {
   const state = foldJob(entries);
   const { temperature, pressure, position } = state.conditions;
   const conditions = {
@@ -89,15 +91,18 @@ export function fileOfJob(header: JobHeader, entries: readonly Entry[], attachme
 }
 
 /** The entries of a file that carries them, under new ids; what refers to an entry or an attachment follows. */
-function carriedEntries(file: JobFile, maker: EntryMaker): Pick<TakenApart, "entries" | "photos" | "recordings"> {
+function carriedEntries(file: JobFile, maker: EntryMaker): Pick<TakenApart, "entries" | "photos" | "recordings" | "captures"> {
   const given = (file.entries ?? []).map((entry, index) => parseOrThrow(newEntrySchema, entry, `entries[${index}]`));
   const { photos = {}, recordings = {} } = file;
-  const ids = new Map([...given.map(({ id }) => id), ...Object.keys(photos), ...Object.keys(recordings)].map((id) => [id, maker.id()]));
+  const carried = (file.captures ?? []).map((capture, index) => parseOrThrow(carriedCaptureSchema, capture, `captures[${index}]`));
+  const names = [...given.map(({ id }) => id), ...Object.keys(photos), ...Object.keys(recordings), ...carried.map(({ id }) => id)];
+  const ids = new Map(names.map((id) => [id, maker.id()]));
   const renamed = (id: string): string => ids.get(id) ?? id;
   const underNew = <T>(kept: Readonly<Record<string, T>>): Record<string, T> =>
     Object.fromEntries(Object.entries(kept).map(([id, value]) => [renamed(id), value]));
   const entries = given.map((entry) => renameIn(entry, renamed) as NewEntry);
-  return { entries, photos: underNew(photos), recordings: underNew(recordings) };
+  const captures = carried.map((capture) => ({ ...capture, id: renamed(capture.id) }));
+  return { entries, photos: underNew(photos), recordings: underNew(recordings), captures };
 }
 
 /**
@@ -145,5 +150,5 @@ export function takeApart(file: JobFile, maker: EntryMaker): TakenApart {
     minutes += draft.kind === "reading" ? (draft.body.minutes ?? 1) : 0.5;
     return { id: maker.id(), at: maker.at(minutes), by: maker.by, ...draft } as NewEntry;
   });
-  return { ...header, title: titleOfJob(file.circuits), circuits: file.circuits, entries, photos: {}, recordings: {} };
+  return { ...header, title: titleOfJob(file.circuits), circuits: file.circuits, entries, photos: {}, recordings: {}, captures: [] };
 }

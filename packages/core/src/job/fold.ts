@@ -18,6 +18,8 @@ function emptyJob(): JobDraft {
     cleared: null,
     rescan: null,
     recordings: [],
+    captures: [],
+    marks: [],
     circuitEdits: [],
     conditions: {},
     hints: [],

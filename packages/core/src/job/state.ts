@@ -38,6 +38,8 @@ export interface JobState {
   /** What the module stored when it was asked again, the last time. */
   readonly rescan: Said<EntryOf<"rescan">["body"]> | null;
   readonly recordings: readonly Said<EntryOf<"recording">["body"]>[];
+  readonly captures: readonly Said<EntryOf<"capture">["body"]>[];
+  readonly marks: readonly Said<EntryOf<"mark">["body"]>[];
   readonly circuitEdits: readonly CircuitEdit[];
   readonly conditions: Conditions;
   /** What is known of the car's life. */

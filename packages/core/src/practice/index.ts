@@ -4,3 +4,4 @@ export { replaceFirst } from "./replace";
 export { STRATEGIES, type Strategy, solveCar } from "./solve";
 export { runTrial, type TrialJob, type TrialOptions, type TrialResult, trialCircuits, WORLDS } from "./trial";
 export { type CarBehindJob, driveAt, faultsLeft, mends, readVirtualCar, scanVirtualCar } from "./virtual-car";
+export { scopeVirtualCar } from "./virtual-scope";

@@ -41,7 +41,7 @@ export function faultsLeft({ faults }: Simulated, state: Pick<JobState, "repairs
 }
 
 /** The circuits the car really has: those on the sheet, and those it was given beforehand for a job that has none yet. */
-function circuitsBehind({ circuits, simulated }: CarBehindJob): Circuit[] {
+export function circuitsBehind({ circuits, simulated }: CarBehindJob): Circuit[] {
   const known = new Set(circuits.map(({ id }) => id));
   return [...circuits, ...(simulated.circuits ?? []).filter(({ id }) => !known.has(id))];
 }

@@ -108,8 +108,9 @@ export function firstToFail(channels: readonly ChannelReading[]): string | null 
 
 function camCrankOf(channels: readonly ChannelReading[], known: CaptureFile | undefined): CaptureFile["camCrank"] {
   const none = { degrees: [], shiftDegrees: null, cams: [] };
-  const crank = channels.find(({ name }) => name === CRANK || name.startsWith("crank:"));
-  const cams = channels.filter(({ name }) => isCam(name));
+  const signals = channels.filter(({ expected }) => expected.role === "signal");
+  const crank = signals.find(({ name }) => name === CRANK || name.startsWith("crank:"));
+  const cams = signals.filter(({ name }) => isCam(name));
   const course = crank === undefined ? null : crankCourse(crank);
   if (course === null || cams.length === 0) return none;
   const patterns = cams.map((cam) => ({ name: cam.name, degrees: camDegrees(course, cam).map((degrees) => tidy(degrees, 6)) }));

@@ -77,7 +77,7 @@ export function expectedOf(circuit: CircuitModel | null, name: string, unit: str
   if (/^ref\d?$/u.test(pin)) return { ...plain, shape: "level", role: "reference" };
   if (/^(p?gnd\d?|ret|shield)$/u.test(pin)) return { ...plain, shape: "level", role: "ground" };
   if (circuit === null) return { ...plain, shape: "unknown", role: "other" };
-  if (name === CRANK || isCam(name)) {
+  if (!name.includes(":") && (name === CRANK || isCam(name))) {
     const own = circuit.family.traits.kind === "wheel";
     const wheel = own ? (name === CRANK ? wheelOfCircuit(circuit) : { teeth: null, missing: 0 }) : null;
     return { ...plain, shape: "unknown", role: "signal", wheel };

@@ -1,11 +1,14 @@
 export { analyseCapture, type CaptureAnalysis, type CaptureContext, firstToFail } from "./analyse";
 export { type CrankCourse, camDegrees, crankCourse, degreesAt, shiftBetween } from "./angles";
+export { BLOCK_SAMPLES, decodeBlock, encodeBlock } from "./blocks";
 export { type Capture, type CapturedChannel, lengthOf, type Samples, type Stretch } from "./capture";
 export { type ChannelReading, type Kind, readChannel } from "./channel";
 export { type CaptureColumn, type CaptureLayout, captureLayout } from "./csv/layout";
 export { CaptureReader, type ColumnChoice, type ReadCapture, type ReadOptions, readCaptureCsv } from "./csv/read";
 export { captureCsv } from "./csv/write";
+export { type CapturedReading, type ChannelLeads, readingsOfCapture } from "./evidence";
 export { assertChannels, type Expected, expectedOf } from "./expected";
 export { type CaptureFinding, findingsIn } from "./findings";
 export { type MeterView, meterView } from "./meter-view";
+export { lowestLevel, PYRAMID_BASE, type Pyramid, pyramidOver, rangeOver } from "./pyramid";
 export { findingsOf, type RecordingFinding } from "./recording";

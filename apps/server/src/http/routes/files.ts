@@ -49,16 +49,21 @@ const routes = {
 const importSchema = jobSchema.extend({ circuits: z.array(circuitSchema).max(MOST_CIRCUITS).default([]) });
 
 /** Job files in and out, photos, recordings. */
-export function fileRoutes(app: App, { jobs, vehicles, attachments, work }: House): void {
+export function fileRoutes(app: App, { jobs, vehicles, attachments, captures, work }: House): void {
   const seen = async (who: Who, jobId: string): Promise<JobKey | null> => ((await jobs.header(who, jobId)) === null ? null : { shopId: who.shopId, jobId });
   app.openapi(routes.export, async (context) => {
     const who = context.get("who");
     const { id } = context.req.valid("param");
-    const [header, job, attached] = await Promise.all([jobs.header(who, id), jobs.find(who, id), attachments.all({ shopId: who.shopId, jobId: id })]);
+    const key = { shopId: who.shopId, jobId: id };
+    const [header, job] = await Promise.all([jobs.header(who, id), jobs.find(who, id)]);
     if (!header || !job) return context.json(noJob, 404);
+    const [attached, traces] = await Promise.all([attachments.all(key), captures.all(key)]);
     // A trainee's file does not tell what is hidden in the practice car.
     const simulated = who.role === "trainee" ? null : header.simulated;
-    const file = fileOfJob({ vehicle: job.vehicle, bench: job.bench, circuits: header.circuits, simulated }, job.entries, attached);
+    const file = fileOfJob({ vehicle: job.vehicle, bench: job.bench, circuits: header.circuits, simulated }, job.entries, {
+      ...attached,
+      ...(traces.length > 0 ? { captures: traces } : {}),
+    });
     context.header("content-disposition", `attachment; filename="job-${job.number}.json"`);
     return context.json(file as typeof file & { format: string }, 200);
   });
@@ -81,6 +86,7 @@ export function fileRoutes(app: App, { jobs, vehicles, attachments, work }: Hous
     const key = { shopId: who.shopId, jobId: id };
     for (const { id: photo, type, content } of pictures) await attachments.putPhoto(key, photo, { type, content });
     for (const [recording, content] of recorded) await attachments.putRecording(key, recording, content);
+    for (const one of taken.captures) await captures.bringIn(key, one);
     return context.json({ id }, 200);
   });
   app.openapi(routes.recording, async (context) => {

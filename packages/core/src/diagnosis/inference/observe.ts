@@ -56,8 +56,11 @@ const NOTICED: Readonly<Record<string, string>> = { moves: "counts", yes: "count
 /** What a reading says: itself, or the two ends of a recording. */
 export function spoken(reading: Reading, probe: Probe): Spoken[] {
   const value = reading.meter === "notice" ? (NOTICED[String(reading.value)] ?? reading.value) : reading.value;
-  // A capture without its levels is a file, which is judged by itself.
-  if (typeof value !== "object") return reading.meter === "capture" ? [] : [{ value, probe, suffix: "" }];
+  if (typeof value !== "object" && reading.meter === "capture") {
+    // A capture that is only named is a file, which is judged by itself; one number is the level it stands at.
+    return typeof value === "number" && probe.kind === "electrical" ? [{ value, probe: { ...probe, statistic: "mean" }, suffix: "|mean" }] : [];
+  }
+  if (typeof value !== "object") return [{ value, probe, suffix: "" }];
   if (probe.kind !== "electrical") return [];
   const recorded = probe.meter === "volts-dc" || probe.meter === "capture" || (probe.meter === "scan" && scaleOf(probe).axis === "volts");
   if (!recorded) return [{ value: value.avg ?? 0.5 * (value.min + value.max), probe: { ...probe, statistic: "mean" }, suffix: "|mean" }];

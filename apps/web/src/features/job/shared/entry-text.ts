@@ -73,6 +73,10 @@ export function entryText(entry: JobDetail["entries"][number], circuits: readonl
       return entry.body.codes.map(({ code }) => code).join(", ") || messages.codes.none;
     case "recording":
       return [entry.body.title, ...entry.body.findings].join(". ");
+    case "capture":
+      return [entry.body.known ? messages.traces.knownGood(entry.body.title) : entry.body.title, ...entry.body.findings].join(". ");
+    case "mark":
+      return [entry.body.channel, entry.body.word, entry.body.text].filter(Boolean).join(": ");
     case "circuit":
       return "remove" in entry.body ? `${messages.sheet.remove}: ${entry.body.remove}` : (entry.body.circuit.title ?? entry.body.circuit.id);
     case "conditions":

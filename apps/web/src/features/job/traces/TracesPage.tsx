@@ -1,0 +1,176 @@
+import { Upload } from "lucide-react";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { namedInTurn } from "../../../app/reading-names";
+import { messages } from "../../../messages";
+import { answered, captureService } from "../../../trace/service";
+import { FilePick } from "../../../ui/FilePick";
+import { Block, Button } from "../../../ui/form";
+import { toast } from "../../../ui/toast";
+import { JobFrame, type Work } from "../shared/JobFrame";
+import { FreshTrace } from "./FreshTrace";
+import { PlaceForm } from "./PlaceForm";
+import { pinsOf } from "./placing";
+import { ScopeForm } from "./ScopeForm";
+import { StoredTrace } from "./StoredTrace";
+import { useFresh } from "./use-fresh";
+
+const t = messages.traces;
+/** A capture of several leads is set up once: the first reading of it takes this long, minutes. */
+const SETUP_MINUTES = 3;
+
+/** Parts that wait on this device are sent whenever the page is opened, and when there is a connection again. */
+function useSendKept(): number {
+  const [left, setLeft] = useState(0);
+  useEffect(() => {
+    const send = (): void =>
+      void answered(captureService().send())
+        .then((sending) => setLeft(sending.left))
+        .catch(() => undefined);
+    send();
+    window.addEventListener("online", send);
+    return () => window.removeEventListener("online", send);
+  }, []);
+  return left;
+}
+
+function Traces(work: Work) {
+  const { job, state, enter } = work;
+  const { capture } = useParams();
+  const navigate = useNavigate();
+  const pins = useMemo(() => pinsOf(job.circuits), [job.circuits]);
+  const { fresh, judged, reading, judging, problem, setProblem, open, stop, take, judge, putAway } = useFresh();
+  const [storing, setStoring] = useState(false);
+  const left = useSendKept();
+  const circuits = useMemo(() => job.circuits.map(({ id, title = id }) => ({ id, title })), [job.circuits]);
+  const nameOf = useCallback(
+    (channel: string): string => {
+      const [id, pin] = channel.split(":");
+      const title = circuits.find((one) => one.id === id)?.title;
+      return title === undefined || pin === undefined ? channel : circuits.length === 1 ? pin : `${title} ${pin}`;
+    },
+    [circuits],
+  );
+  // What a virtual scope stored is placed already.
+  useEffect(() => {
+    if (fresh?.channels) void judge(job.circuits, fresh.channels, fresh.setup, fresh.title);
+  }, [fresh, judge, job.circuits]);
+
+  const store = async (): Promise<void> => {
+    if (fresh === null || judged === null) return;
+    setStoring(true);
+    const { id } = fresh.read;
+    const { stored, readings } = judged;
+    try {
+      const sending = await answered(captureService().store(job.id, id, stored));
+      if (sending.refused !== null) {
+        setProblem(sending.refused);
+        return;
+      }
+      const findings = stored.analysis.findings.map(({ sentence }) => sentence);
+      const named = namedInTurn(
+        readings.map(({ channel, from, to, reading: one }) => ({ ...one, capture: { id, channel, from, to } })),
+        state.readings,
+      );
+      enter(
+        {
+          kind: "capture",
+          body: {
+            capture: id,
+            title: stored.title,
+            seconds: stored.length / stored.rate,
+            channels: stored.channels.map(({ name }) => name),
+            setup: stored.setup,
+            findings,
+          },
+        },
+        ...named.map((one, index) => ({ kind: "reading" as const, body: { reading: one, minutes: index === 0 ? SETUP_MINUTES : 0 } })),
+      );
+      toast.success(sending.left > 0 ? t.waiting(sending.left) : t.storedNow);
+      putAway();
+      navigate(`/jobs/${job.id}/traces/${id}`);
+    } catch (error) {
+      setProblem((error as Error).message);
+    } finally {
+      setStoring(false);
+    }
+  };
+  const shown = fresh === null ? (capture ?? state.captures.at(-1)?.capture) : undefined;
+  return (
+    <div className="grid gap-4">
+      <div className="flex flex-wrap items-end justify-between gap-3">
+        <div>
+          <h1 className="m-0 text-2xl font-bold">{t.title}</h1>
+          <p className="m-0 text-soft">{t.lead}</p>
+        </div>
+        <div className="flex items-center gap-3">
+          {reading !== null && (
+            <>
+              <progress max={1} value={reading.share} aria-label={t.reading(reading.name, Math.round(100 * reading.share))} className="w-32" />
+              <Button onClick={stop}>{t.stop}</Button>
+            </>
+          )}
+          <FilePick label={t.open} accept=".csv,.txt,text/csv,text/plain" disabled={reading !== null} onFile={(file) => void open(file)}>
+            <Upload size={18} aria-hidden="true" /> {t.open}
+          </FilePick>
+        </div>
+      </div>
+      {problem !== null && (
+        <p role="alert" className="m-0 rounded-lg bg-caution px-3 py-2">
+          {problem}
+        </p>
+      )}
+      {fresh?.read.notes.map((note) => (
+        <p key={note} className="m-0 rounded-lg border border-line px-3 py-2 text-sm text-soft">
+          {note}
+        </p>
+      ))}
+      {left > 0 && <p className="m-0 text-sm text-soft">{t.waiting(left)}</p>}
+      {fresh !== null && fresh.channels === null && (
+        <PlaceForm
+          key={fresh.read.id}
+          fresh={fresh}
+          pins={pins}
+          busy={judging}
+          onJudge={(channels, setup, title) => void judge(job.circuits, channels, setup, title)}
+        />
+      )}
+      {fresh !== null && judged !== null && (
+        <FreshTrace id={fresh.read.id} judged={judged} circuits={circuits} nameOf={nameOf} storing={storing} onStore={() => void store()} onPutAway={putAway} />
+      )}
+      {state.captures.length > 0 && (
+        <Block title={t.stored}>
+          <ul className="m-0 flex list-none flex-wrap gap-2 p-0">
+            {state.captures.map(({ capture: id, title, seconds, findings, known }) => (
+              <li key={id}>
+                <Link
+                  to={`/jobs/${job.id}/traces/${id}`}
+                  aria-current={id === shown ? "page" : undefined}
+                  className={`grid min-h-11 content-center rounded-xl border px-3 py-1 no-underline ${id === shown ? "border-lamp" : "border-line"}`}
+                >
+                  <span className="text-ink">{known ? t.knownGood(title) : title}</span>
+                  <span className="text-sm text-soft">{t.stands(seconds, findings.length)}</span>
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </Block>
+      )}
+      {shown !== undefined && <StoredTrace key={shown} {...work} capture={shown} nameOf={nameOf} />}
+      {state.captures.length === 0 && fresh === null && <p className="m-0 text-soft">{t.none}</p>}
+      {job.simulated && fresh === null && (
+        <ScopeForm
+          job={job}
+          pins={pins}
+          onProblem={setProblem}
+          onCapture={(samples, rate, channels, title, setup) => void take(samples, rate, channels, title, setup)}
+        />
+      )}
+    </div>
+  );
+}
+
+/** The traces of a job: captures brought in or taken from its virtual car, looked at, judged, stored and weighed. */
+export function TracesPage() {
+  return <JobFrame here="bench">{(work) => <Traces {...work} />}</JobFrame>;
+}

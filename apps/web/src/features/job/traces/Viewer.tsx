@@ -1,0 +1,134 @@
+import type { StoredCapture } from "@fox-lamp/language";
+import { ChevronLeft, ChevronRight, Maximize2, ZoomIn, ZoomOut } from "lucide-react";
+import { type ReactNode, useMemo, useState } from "react";
+import { messages } from "../../../messages";
+import { type Lane, type Marked, scaleOf } from "../../../trace/draw";
+import { type Cursors, Scope } from "../../../trace/Scope";
+import { useNear } from "../../../trace/use-near";
+import { useOverview } from "../../../trace/use-overview";
+import { around, moved, type View, zoomed } from "../../../trace/view";
+import { Button } from "../../../ui/form";
+import { Between } from "./Between";
+import { Findings } from "./Findings";
+
+const t = messages.traces;
+const STEP = 0.5;
+const MOVE = 0.25;
+
+interface Props {
+  /** Under which the worker holds it. */
+  readonly id: string;
+  readonly stored: StoredCapture;
+  /** What a lead is called. */
+  readonly nameOf: (channel: string) => string;
+  /** Stretches seen by hand. */
+  readonly marks: readonly {
+    readonly channel: string;
+    readonly from: number;
+    readonly to: number;
+    readonly word: string;
+    readonly text?: string | undefined;
+  }[];
+  readonly onMark?: ((mark: { channel: string; from: number; to: number; word: string; text?: string }) => void) | undefined;
+  readonly children?: ReactNode;
+}
+
+/** A small round control of the traces. */
+function Control({ label, onClick, children }: { label: string; onClick: () => void; children: ReactNode }) {
+  return (
+    <Button aria-label={label} title={label} onClick={onClick} className="grid size-11 place-items-center !p-0">
+      {children}
+    </Button>
+  );
+}
+
+/** A capture to look at: its traces, what stands out in them, and what lies between the cursors. */
+export function Viewer({ id, stored, nameOf, marks, onMark, children }: Props) {
+  const { length, rate, start, channels, analysis } = stored;
+  const [view, setView] = useState<View>({ from: 0, to: length });
+  const [cursors, setCursors] = useState<Cursors>([null, null]);
+  const [chosen, setChosen] = useState(0);
+  const [width, setWidth] = useState(800);
+  const { pyramids, problem } = useOverview(id, channels.length);
+  const near = useNear(id, channels.length, view, width, length);
+  const lanes = useMemo(
+    () =>
+      channels.map(({ name, unit }, index): Lane => {
+        const pyramid = pyramids[index] ?? [];
+        return { name: nameOf(name), unit, pyramid, near: near[index] ?? null, ...scaleOf(pyramid), band: null, chosen: index === chosen };
+      }),
+    [channels, pyramids, near, chosen, nameOf],
+  );
+  const placeOf = (seconds: number): number => (seconds - start) * rate;
+  const marked = useMemo(
+    () =>
+      [...analysis.findings.filter(({ code }) => code !== "first-to-fail"), ...marks].map(
+        ({ channel, from, to }): Marked => ({
+          lane: channels.findIndex(({ name }) => name === channel),
+          from: (from - start) * rate,
+          to: (to - start) * rate,
+        }),
+      ),
+    [analysis.findings, marks, channels, start, rate],
+  );
+  const middle = 0.5 * (view.from + view.to);
+  const span = view.to - view.from;
+  return (
+    <div className="grid gap-3">
+      {problem !== null && (
+        <p role="alert" className="m-0 rounded-lg bg-caution px-3 py-2">
+          {problem}
+        </p>
+      )}
+      <Scope
+        label={t.picture(channels.map(({ name }) => nameOf(name)).join(", "))}
+        view={view}
+        length={length}
+        rate={rate}
+        start={start}
+        lanes={lanes}
+        marked={marked}
+        cursors={cursors}
+        onView={setView}
+        onCursors={setCursors}
+        onChoose={setChosen}
+        onWidth={setWidth}
+      />
+      <div className="flex flex-wrap items-center gap-2">
+        <Control label={t.left} onClick={() => setView(moved(view, -MOVE * span, length))}>
+          <ChevronLeft size={20} aria-hidden="true" />
+        </Control>
+        <Control label={t.right} onClick={() => setView(moved(view, MOVE * span, length))}>
+          <ChevronRight size={20} aria-hidden="true" />
+        </Control>
+        <Control label={t.closer} onClick={() => setView(zoomed(view, middle, STEP, length))}>
+          <ZoomIn size={20} aria-hidden="true" />
+        </Control>
+        <Control label={t.farther} onClick={() => setView(zoomed(view, middle, 1 / STEP, length))}>
+          <ZoomOut size={20} aria-hidden="true" />
+        </Control>
+        <Control label={t.all} onClick={() => setView({ from: 0, to: length })}>
+          <Maximize2 size={18} aria-hidden="true" />
+        </Control>
+        {children}
+      </div>
+      <div className="grid gap-3 lg:grid-cols-2">
+        <Findings
+          stored={stored}
+          marks={marks}
+          nameOf={nameOf}
+          onShow={({ channel, from, to }) => {
+            setView(around(placeOf(from), placeOf(to), length));
+            setChosen(
+              Math.max(
+                0,
+                channels.findIndex(({ name }) => name === channel),
+              ),
+            );
+          }}
+        />
+        <Between id={id} stored={stored} chosen={chosen} cursors={cursors} nameOf={nameOf} onMark={onMark} />
+      </div>
+    </div>
+  );
+}

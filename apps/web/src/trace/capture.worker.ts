@@ -1,0 +1,242 @@
+import {
+  analyseCapture,
+  buildModel,
+  type Capture,
+  type CaptureAnalysis,
+  type CapturedReading,
+  type CaptureLayout,
+  CaptureReader,
+  type ChannelLeads,
+  captureCsv,
+  captureLayout,
+  type MeterView,
+  meterView,
+  readingsOfCapture,
+} from "@fox-lamp/core";
+import {
+  BadInput,
+  type CaptureAnswer,
+  type CaptureFile,
+  type Circuit,
+  type Problem,
+  type Setup,
+  type StoredCapture,
+  type StoredChannel,
+} from "@fox-lamp/language";
+import { expose, transfer } from "comlink";
+import { HeldCapture, storedOf, wholeCapture } from "./held";
+import { KeptParts, META } from "./kept-parts";
+import { type Sending, sendKept } from "./uploads";
+
+/** An answer of the worker, or why there is none; refusals do not cross as exceptions. */
+export type Told<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: Problem };
+
+/** A file as it was read, before anybody said what its channels are. */
+export interface ReadFile {
+  readonly id: string;
+  readonly start: number;
+  readonly rate: number;
+  readonly length: number;
+  readonly channels: readonly { readonly name: string; readonly unit: string }[];
+  readonly notes: readonly string[];
+}
+
+/** What channels of a capture are, and in which state the car was. */
+export interface Placed {
+  readonly circuits: readonly Circuit[];
+  readonly channels: readonly StoredChannel[];
+  readonly setup: Setup;
+  readonly known?: CaptureFile;
+}
+
+/** How far a file is read, 0 to 1; false stops the reading. */
+export type OnRead = (share: number) => void;
+
+const HEAD_BYTES = 65_536;
+/** Gaps, spikes and rings that are kept one by one with a stored capture. */
+const MOST_LISTED = 400;
+const STOPPED: Problem = { code: "capture:stopped", where: "", message: "the reading was stopped" };
+
+const held = new Map<string, HeldCapture>();
+const read = new Map<string, Capture>();
+const stopped = new Set<string>();
+let kept: Promise<KeptParts> | null = null;
+
+function keptParts(): Promise<KeptParts> {
+  kept ??= KeptParts.open();
+  return kept;
+}
+
+async function told<T>(make: () => T | Promise<T>): Promise<Told<T>> {
+  try {
+    return { ok: true, value: await make() };
+  } catch (error) {
+    if (error instanceof BadInput) return { ok: false, problem: error.problem };
+    if (error instanceof RangeError) return { ok: false, problem: { code: "capture:part", where: "", message: error.message } };
+    throw error;
+  }
+}
+
+function engineIn({ key = "on" }: Setup): "stands" | "cranks" | "runs" {
+  return key === "crank" ? "cranks" : key === "idle" || key === "rev" ? "runs" : "stands";
+}
+
+/** The analysis of a capture whose channels have been placed. @throws BadInput for circuits that cannot be */
+function analysed(capture: Capture, { circuits, channels, setup, known }: Placed): CaptureAnalysis {
+  const model = buildModel(circuits);
+  const named = channels.map(({ name, unit }, index) => ({ name, unit, samples: (capture.channels[index] ?? { samples: new Float32Array(0) }).samples }));
+  const circuitOf = (name: string) => {
+    const id = channels.find((channel) => channel.name === name)?.circuit;
+    return model.circuits.find((circuit) => circuit.id === id) ?? null;
+  };
+  return analyseCapture({ ...capture, channels: named }, { circuitOf, known, engine: engineIn(setup) });
+}
+
+function shortened(file: CaptureFile): CaptureFile {
+  const first = <T>(list: readonly T[]): T[] => list.slice(0, MOST_LISTED);
+  const channels = file.channels.map((channel) => ({
+    ...channel,
+    missing: first(channel.missing),
+    dropouts: first(channel.dropouts),
+    glitches: first(channel.glitches),
+    bursts: first(channel.bursts),
+    peaks: first(channel.peaks),
+  }));
+  return { ...file, channels, findings: first(file.findings) };
+}
+
+const partFrom =
+  (job: string, capture: string) =>
+  async (part: string): Promise<Uint8Array<ArrayBuffer> | null> => {
+    const here = await (await keptParts()).get(job, capture, part).catch(() => null);
+    if (here !== null) return here;
+    const answer = await fetch(`/api/jobs/${job}/captures/${capture}/parts/${part}`, { credentials: "same-origin" });
+    return answer.ok ? new Uint8Array(await answer.arrayBuffer()) : null;
+  };
+
+/** Everything that is done to samples: they stay here, and never pass the page whole. */
+const service = {
+  /** What the head of a file says. */
+  look: async (file: File): Promise<Told<CaptureLayout>> => told(async () => captureLayout(new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer()))),
+
+  /** Reads a file as it streams in. @param id under which it can be stopped, and is held afterwards */
+  read: async (id: string, file: File, rate: number | null, onRead: OnRead): Promise<Told<ReadFile>> =>
+    told(async () => {
+      const reader = new CaptureReader(rate === null ? {} : { rate });
+      const stream = file.stream().getReader();
+      let taken = 0;
+      for (;;) {
+        const { done, value } = await stream.read();
+        if (stopped.delete(id)) {
+          await stream.cancel();
+          throw new BadInput(STOPPED);
+        }
+        if (done) break;
+        reader.push(value);
+        taken += value.length;
+        onRead(taken / Math.max(1, file.size));
+      }
+      const { capture, notes } = reader.finish();
+      return keep(id, capture, notes);
+    }),
+
+  stop: (id: string): void => {
+    stopped.add(id);
+  },
+
+  /** Holds samples that came from a scope, one array a channel. */
+  take: async (id: string, samples: readonly Float32Array[], rate: number, names: readonly string[]): Promise<Told<ReadFile>> =>
+    told(() =>
+      keep(id, { start: 0, rate, channels: samples.map((channel, index) => ({ name: names[index] ?? `${index + 1}`, unit: "V", samples: channel })) }, []),
+    ),
+
+  /** What a held capture says, once its channels are placed. */
+  analyse: async (id: string, placed: Placed): Promise<Told<{ file: CaptureFile; readings: CapturedReading[] }>> =>
+    told(async () => {
+      const analysis = analysed(await wholeOf(id), placed);
+      const leadsOf = (name: string): ChannelLeads | null => {
+        const channel = placed.channels.find((one) => one.name === name);
+        if (channel === undefined || channel.circuit === null || channel.red === null || channel.black === null) return null;
+        return { circuit: channel.circuit, red: channel.red, black: channel.black };
+      };
+      return { file: shortened(analysis.file), readings: readingsOfCapture(analysis, leadsOf, placed.setup) };
+    }),
+
+  /** The overview of a channel: the lowest level of its pyramid. */
+  overview: async (id: string, channel: number): Promise<Told<Float32Array>> =>
+    told(async () => {
+      const level = await heldOf(id).lowest(channel);
+      return transfer(level, [level.buffer]);
+    }),
+
+  samples: async (id: string, channel: number, from: number, to: number): Promise<Told<Float32Array>> =>
+    told(async () => {
+      const out = await heldOf(id).samples(channel, from, to);
+      return transfer(out, [out.buffer]);
+    }),
+
+  /** What a meter would have shown between two samples. */
+  meter: async (id: string, channel: number, from: number, to: number, rate: number): Promise<Told<MeterView>> =>
+    told(async () => {
+      const samples = await heldOf(id).samples(channel, from, to);
+      return meterView(samples, rate, { from: 0, to: samples.length });
+    }),
+
+  /** A held capture as CSV. */
+  csv: async (id: string, names: readonly string[]): Promise<Told<Blob>> =>
+    told(async () => {
+      const capture = await wholeOf(id);
+      const channels = capture.channels.map((channel, index) => ({ ...channel, name: names[index] ?? channel.name }));
+      return new Blob([...captureCsv({ ...capture, channels })], { type: "text/csv" });
+    }),
+
+  /** Keeps a capture on this device, part by part, and sends what waits. */
+  store: async (job: string, id: string, stored: StoredCapture): Promise<Told<Sending>> =>
+    told(async () => {
+      const parts = await keptParts();
+      await parts.put({ job, capture: id, part: META, content: new TextEncoder().encode(JSON.stringify(stored)) });
+      for await (const { part, content } of heldOf(id).parts()) await parts.put({ job, capture: id, part, content });
+      return sendKept(parts, fetch);
+    }),
+
+  /** Sends what still waits on this device. */
+  send: async (): Promise<Told<Sending>> => told(async () => sendKept(await keptParts(), fetch)),
+
+  /** What is known of a stored capture, from this device or from the server; it is held by its parts from now on. */
+  open: async (job: string, id: string): Promise<Told<StoredCapture>> =>
+    told(async () => {
+      const here = await (await keptParts()).get(job, id, META).catch(() => null);
+      let stored: StoredCapture;
+      if (here !== null) stored = JSON.parse(new TextDecoder().decode(here)) as StoredCapture;
+      else {
+        const answer = await fetch(`/api/jobs/${job}/captures/${id}`, { credentials: "same-origin" });
+        if (!answer.ok) throw new RangeError("the capture is not there: it may still wait on the device it was brought in with");
+        stored = storedOf((await answer.json()) as CaptureAnswer);
+      }
+      if (!held.has(id)) held.set(id, new HeldCapture(stored.length, stored.channels.length, null, partFrom(job, id)));
+      return stored;
+    }),
+};
+export type CaptureService = typeof service;
+
+function keep(id: string, capture: Capture, notes: readonly string[]): ReadFile {
+  held.set(id, wholeCapture(capture));
+  read.set(id, capture);
+  const { start, rate, channels } = capture;
+  return { id, start, rate, length: channels[0]?.samples.length ?? 0, channels: channels.map(({ name, unit }) => ({ name, unit })), notes };
+}
+
+function heldOf(id: string): HeldCapture {
+  const found = held.get(id);
+  if (found === undefined) throw new RangeError("the capture is not open");
+  return found;
+}
+
+/** A capture with all its samples. */
+async function wholeOf(id: string): Promise<Capture> {
+  const found = read.get(id);
+  if (found !== undefined) return found;
+  throw new RangeError("the capture is not open as a whole");
+}
+
+expose(service);
