@@ -141,6 +141,7 @@ test("every route, for every role and for another shop", async () => {
     ["GET", `/api/jobs/${job}/captures/${trace}`, ofJob],
     ["PUT", `/api/jobs/${job}/captures/${trace}/parts/0-0`, ofJob, () => PIXEL],
     ["GET", `/api/jobs/${job}/captures/${trace}/parts/0-0`, ofJob],
+    ["GET", `/api/jobs/${job}/known-captures`, ofJob],
     ["POST", `/api/jobs/${job}/scope`, ofJob, () => scope],
     ["GET", "/api/vehicles", anyone],
     ["GET", `/api/vehicles/${vehicleId}`, [401, 200, 200, 200, 404]],

@@ -78,11 +78,13 @@ export {
 } from "./procedures";
 export { type CustomerReport, customerReport, readingRows, type ToldReading } from "./report";
 export {
+  alignmentOf,
   analyseCapture,
   assertChannels,
   BLOCK_SAMPLES,
   type Capture,
   type CaptureAnalysis,
+  type CaptureDifference,
   type CapturedChannel,
   type CapturedReading,
   type CaptureLayout,
@@ -91,9 +93,11 @@ export {
   type ColumnChoice,
   captureCsv,
   captureLayout,
+  compareCaptures,
   decodeBlock,
   encodeBlock,
   findingsOf,
+  kindOfFile,
   lowestLevel,
   type MeterView,
   meterView,

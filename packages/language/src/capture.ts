@@ -90,6 +90,18 @@ export type CaptureAnswer = z.infer<typeof captureAnswerSchema>;
 export const carriedCaptureSchema = storedCaptureSchema.extend({ id: z.uuid(), parts: z.record(capturePart, z.string()) });
 export type CarriedCapture = z.infer<typeof carriedCaptureSchema>;
 
+/** A capture kept as known good, of another job on the vehicle or on one of its sisters. */
+export const knownCaptureSchema = z.object({
+  id: z.uuid(),
+  job: z.uuid(),
+  number: z.number().int(),
+  vehicle: z.string(),
+  same: z.boolean().describe("of this very vehicle"),
+  title: z.string(),
+  analysis: captureFileSchema,
+});
+export type KnownCapture = z.infer<typeof knownCaptureSchema>;
+
 /** Which part of which capture a reading was taken from. */
 export const captureStretchSchema = z.object({ id: z.uuid(), channel: name, from: z.number(), to: z.number() });
 

@@ -74,6 +74,8 @@ export {
   captureFileSchema,
   capturePart,
   carriedCaptureSchema,
+  type KnownCapture,
+  knownCaptureSchema,
   MOST_CAPTURE_BYTES,
   type ScopeRequest,
   type StoredCapture,

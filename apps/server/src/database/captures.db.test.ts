@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { BadInput, MOST_CAPTURE_BYTES, type StoredCapture } from "@fox-lamp/language";
-import { newJob, newServer, newShop, type TestServer } from "../../test/house";
+import { newJob, newServer, newShop, rules, type TestServer } from "../../test/house";
 
 let server: TestServer;
 beforeAll(async () => {
@@ -57,6 +57,22 @@ it("a capture travels with a job file and comes back the same", async () => {
   await server.captures.bringIn(other, { ...(carried as NonNullable<typeof carried>), id: renamed });
   expect(await server.captures.find(other, renamed)).toEqual({ ...CAPTURE, parts: ["0-0"] });
   expect(await server.captures.part(other, renamed, "0-0")).toEqual(Buffer.from([7, 8, 9]));
+});
+
+it("a capture kept as known good is found from other jobs on the vehicle, and from no other shop", async () => {
+  const { technician } = await newShop(server, `Shop ${randomUUID()}`);
+  const [first, second] = [await newJob(server, technician), await newJob(server, technician)];
+  const id = randomUUID();
+  const { shopId } = technician;
+  await server.captures.put({ shopId, jobId: first }, id, CAPTURE);
+  expect(await server.captures.known({ shopId, jobId: second })).toEqual([]);
+  const body = { capture: id, title: CAPTURE.title, seconds: 1, channels: ["sig"], findings: [], known: true };
+  await server.entries.append(technician, first, [{ id: randomUUID(), at: "2026-03-02T09:14:00Z", by: "x", kind: "capture", body }], rules);
+  const sister = await server.database.execute<{ vehicle_id: string }>(`select vehicle_id from jobs where id = '${first}'`);
+  await server.database.execute(`update jobs set vehicle_id = '${sister.rows[0]?.vehicle_id}' where id = '${second}'`);
+  expect(await server.captures.known({ shopId, jobId: second })).toMatchObject([{ id, job: first, same: true, title: CAPTURE.title }]);
+  expect(await server.captures.known({ shopId, jobId: first })).toEqual([]);
+  expect(await server.captures.known(await freshJob())).toEqual([]);
 });
 
 it("a capture that is too large is refused with one sentence", async () => {

@@ -1,4 +1,4 @@
-import { BadInput, type CarriedCapture, MOST_CAPTURE_BYTES, type StoredCapture } from "@fox-lamp/language";
+import { BadInput, type CarriedCapture, type KnownCapture, MOST_CAPTURE_BYTES, type StoredCapture } from "@fox-lamp/language";
 import { and, eq, sql } from "drizzle-orm";
 import type { Database, Transaction } from "./open";
 import type { JobKey } from "./projection";
@@ -56,15 +56,35 @@ export class CaptureTables {
     return row?.content ?? null;
   }
 
+  /** Captures kept as known good of a job's vehicle, or of one of the same make, model and engine; of other jobs, the latest first. */
+  async known({ shopId, jobId }: JobKey): Promise<KnownCapture[]> {
+    const { rows } = await this.database.execute<{ id: string; job: string; number: number; vehicle: string; same: boolean; content: StoredCapture }>(sql`
+      select captures.id, captures.job_id as job, jobs.number, coalesce(vehicles.details->>'name', '') as vehicle, captures.content,
+        vehicles.id = mine.id as same
+      from captures
+      join jobs on jobs.shop_id = captures.shop_id and jobs.id = captures.job_id
+      join vehicles on vehicles.shop_id = jobs.shop_id and vehicles.id = jobs.vehicle_id
+      join (select vehicles.* from vehicles join jobs on jobs.shop_id = vehicles.shop_id and jobs.vehicle_id = vehicles.id
+        where jobs.shop_id = ${shopId} and jobs.id = ${jobId}) mine on vehicles.id = mine.id or (
+          vehicles.details->>'make' = mine.details->>'make' and vehicles.details->>'model' = mine.details->>'model'
+          and coalesce(vehicles.details->>'engine', '') = coalesce(mine.details->>'engine', ''))
+      where captures.shop_id = ${shopId} and captures.job_id <> ${jobId} and exists (
+        select 1 from entries where entries.shop_id = captures.shop_id and entries.job_id = captures.job_id and entries.kind = 'capture'
+          and entries.body->>'capture' = captures.id::text and entries.body->>'known' = 'true')
+      order by captures.received_at desc limit 50`);
+    return rows.map(({ id, job, number, vehicle, same, content }) => ({ id, job, number, vehicle, same, title: content.title, analysis: content.analysis }));
+  }
+
   /** Every capture of a job with all its parts, as a job file carries them. */
   async all(job: JobKey): Promise<CarriedCapture[]> {
     const rows = await this.database
       .select()
       .from(captures)
-      .where(and(eq(captures.shopId, job.shopId), eq(captures.jobId, job.jobId)));
+      .where(and(eq(captures.shopId, job.shopId), eq(captures.jobId, job.jobId)))
+      .orderBy(captures.receivedAt, captures.id);
     return Promise.all(
       rows.map(async ({ id, content }) => {
-        const parts = await this.database.select().from(captureParts).where(this.partsOf(job, id));
+        const parts = await this.database.select().from(captureParts).where(this.partsOf(job, id)).orderBy(captureParts.part);
         return { ...content, id, parts: Object.fromEntries(parts.map(({ part, content: packed }) => [part, packed.toString("base64")])) };
       }),
     );

@@ -5,6 +5,7 @@ import { circuitSchema, type Front, jobSchema, parseOrThrow, shopSettingsSchema,
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
 import type { House } from "../http/common";
+import { loadTraceJobs } from "./trace-jobs";
 
 const FOLDER = new URL("../demo/", import.meta.url);
 const SHOP = "Tallow Bay Community Transport";
@@ -17,7 +18,10 @@ export const DEMO_PEOPLE: Front["demo"] = [
 ];
 
 /** Loads the demo into an empty database, through the same code that reads job files. @returns jobs loaded; 0 when not empty */
-export async function loadDemo({ auth, people, vehicles, jobs }: Pick<House, "auth" | "people" | "vehicles" | "jobs">, now: Date): Promise<number> {
+export async function loadDemo(
+  { auth, people, vehicles, jobs, captures }: Pick<House, "auth" | "people" | "vehicles" | "jobs" | "captures">,
+  now: Date,
+): Promise<number> {
   const known = await people.firstShopId();
   // A demo from before people signed in: its jobs stay, its people get their keys.
   if (known !== null && !((await people.empty()) && (await people.shop(known))?.name === SHOP)) return 0;
@@ -37,9 +41,15 @@ export async function loadDemo({ auth, people, vehicles, jobs }: Pick<House, "au
     const person = { id: ids.get(by) ?? "", name: by };
     await jobs.create(shopId, vehicleId, taken, { assigned: person, author: person.id });
   }
+  const traced = await loadTraceJobs(
+    FOLDER,
+    { jobs, vehicles, captures },
+    { shopId, person: { id: ids.get("Wren Halloran") ?? "", name: "Wren Halloran" } },
+    now.getTime() - files.length * 3 * 3_600_000,
+  );
   for (const { vehicle, circuits, simulated } of registerSchema.parse(JSON.parse(readFileSync(new URL("register/vehicles.json", FOLDER), "utf8"))).vehicles)
     await vehicles.create(shopId, vehicle, circuits, simulated);
-  return files.length;
+  return files.length + traced;
 }
 
 /** Vehicles of the register on which no job stands yet; some have a virtual car for the jobs to come. */

@@ -14,6 +14,7 @@ import type {
   JobDetail,
   JobFile,
   JobSummary,
+  KnownCapture,
   Me,
   Measurement,
   NewJob,
@@ -175,6 +176,7 @@ export const api = createApi({
     putRecording: build.mutation<unknown, { job: string; recording: string; content: Recording }>({
       query: ({ job, recording, content }) => ({ url: `/jobs/${job}/recordings/${recording}`, method: "PUT", body: content }),
     }),
+    knownCaptures: build.query<KnownCapture[], string>({ query: (job) => `/jobs/${job}/known-captures`, keepUnusedDataFor: 0 }),
     putPhoto: build.mutation<unknown, { job: string; photo: string; content: Blob }>({
       query: ({ job, photo, content }) => ({ url: `/jobs/${job}/photos/${photo}`, method: "PUT", body: content, headers: { "content-type": content.type } }),
     }),
@@ -231,6 +233,7 @@ export const {
   useInviteMutation,
   useJobQuery,
   useJobsQuery,
+  useKnownCapturesQuery,
   useLazyFigureRowsQuery,
   useLazyJobFileQuery,
   useLazyPersonFileQuery,

@@ -162,6 +162,7 @@ export const workMessages = {
     recording: "Recording ...",
     importCsv: "Open a CSV log",
     noRecording: "Nothing recorded yet.",
+    isScope: "This is a scope's capture, not a log of the module's data: it is judged as such under",
     choose: "Shown together",
     findings: "What stands out",
     nothingOdd: "Nothing stands out.",

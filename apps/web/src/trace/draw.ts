@@ -13,6 +13,8 @@ export interface Lane {
   /** Where a healthy circuit would stay; null where nobody has computed it. */
   readonly band: { readonly low: number; readonly high: number } | null;
   readonly chosen: boolean;
+  /** The same channel of another capture, drawn behind: its sample that lies under sample 0, and its samples for one of these. */
+  readonly other?: { readonly pyramid: Pyramid; readonly length: number; readonly at: number; readonly each: number } | undefined;
 }
 
 /** A stretch that stands out, on one lane. */
@@ -50,16 +52,20 @@ export interface Picture {
 export const LEFT = 54;
 export const FOOT = 22;
 const PADDING = 10;
+/** A lane shows at least this share of its level. */
+const LEAST_SPAN = 0.3;
 const FONT = '12px "Atkinson Hyperlegible Mono Variable", monospace';
 const NAME_FONT = '600 13px "Atkinson Hyperlegible Next Variable", sans-serif';
 
 /** The scale a lane has unless somebody sets another: all that was seen, with some room, zero in it where it is near. */
 export function scaleOf(pyramid: Pyramid): { low: number; high: number } {
-  const top = pyramid.at(-1);
-  const [low, high] = [top?.[0] ?? 0, top?.[1] ?? 1];
-  const span = Math.max(high - low, 0.05 * Math.max(Math.abs(low), Math.abs(high)), 0.02);
-  const withZero = low > 0 && low < 0.6 * high ? 0 : low;
-  return { low: Math.min(withZero, low) - 0.06 * span, high: high + 0.08 * span };
+  const whole = pyramid.at(-1);
+  const [low, high] = [whole?.[0] ?? 0, whole?.[1] ?? 1];
+  // What stands still is not drawn as if it moved.
+  const least = Math.max(LEAST_SPAN * Math.max(Math.abs(low), Math.abs(high)), 0.05);
+  const middle = 0.5 * (low + high);
+  const [bottom, top] = high - low < least ? [middle - 0.5 * least, middle + 0.5 * least] : [low > 0 && low < 0.6 * high ? 0 : low, high];
+  return { low: bottom - 0.06 * (top - bottom), high: top + 0.08 * (top - bottom) };
 }
 
 /** Lowest and highest of what one column of pixels shows; null outside the capture. */
@@ -109,6 +115,28 @@ function drawTrace(context: CanvasRenderingContext2D, lane: Lane, picture: Pictu
   context.stroke();
 }
 
+/** Draws the other capture's trace behind, as a pale bar from lowest to highest. */
+function drawOther(context: CanvasRenderingContext2D, { other }: Lane, { width, view, inks }: Picture, y: (value: number) => number): void {
+  if (other === undefined) return;
+  const samples = (view.to - view.from) / (width - LEFT);
+  context.strokeStyle = inks.calm;
+  context.globalAlpha = 0.55;
+  context.lineWidth = 1;
+  context.beginPath();
+  let joined = false;
+  for (let x = LEFT; x < width; x += 1) {
+    const at = other.at + (view.from + (x - LEFT) * samples) * other.each;
+    const seen = at < 0 ? null : rangeOver(other.pyramid, null, { from: Math.floor(at), to: Math.ceil(at + samples * other.each) }, other.length);
+    if (seen === null) continue;
+    if (joined) context.lineTo(x, y(seen.low));
+    else context.moveTo(x, y(seen.low));
+    context.lineTo(x, y(seen.high));
+    joined = true;
+  }
+  context.stroke();
+  context.globalAlpha = 1;
+}
+
 /** The lane a height belongs to. */
 export function laneAt(y: number, { height, lanes }: Pick<Picture, "height" | "lanes">): number {
   return Math.max(0, Math.min(lanes.length - 1, Math.floor((y / (height - FOOT)) * lanes.length)));
@@ -152,6 +180,7 @@ export function drawPicture(context: CanvasRenderingContext2D, picture: Picture)
       context.stroke();
     }
     context.globalAlpha = 1;
+    drawOther(context, lane, picture, y);
     drawTrace(context, lane, picture, y);
     context.restore();
     context.font = FONT;

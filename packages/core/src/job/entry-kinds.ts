@@ -132,7 +132,6 @@ export const ENTRY_RECORDS: { readonly [K in EntryKind]: EntryKindRecord<K> } = 
   mark: {
     apply: (draft, entry) => draft.marks.push(saidBy(entry)),
     renamed: (body, rename) => ({ ...body, capture: rename(body.capture) }),
-    undoable: true,
   },
   circuit: { apply: (draft, { body }) => draft.circuitEdits.push(body) },
   conditions: {

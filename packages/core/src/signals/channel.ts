@@ -130,9 +130,23 @@ interface Context {
   readonly floor: number;
 }
 
+/** Of a channel that stands at two levels, the less frequent one has to fill this share to be taken for the sound one. */
+const LEAST_SOUND = 0.05;
+/** Two levels of a supply this far apart, as a share of what it should have, are not one. */
+const TWO_LEVELS = 0.2;
+
+/** The level a supply or a ground should stand at: where it mostly stands; gone for longer than it was there, a ground is the lower one, a supply the higher. */
+function soundLevel({ histogram, levels, expected }: Context): number {
+  const usual = quantile(histogram, 0.5);
+  if (levels.high - levels.low < TWO_LEVELS * expected.supply || levels.between > MOST_BETWEEN) return usual;
+  if (expected.role === "ground") return quantile(histogram, LEAST_SOUND) < levels.low + 0.1 * (levels.high - levels.low) ? levels.low : usual;
+  const reaches = quantile(histogram, 1 - LEAST_SOUND) > levels.high - 0.1 * (levels.high - levels.low);
+  return (expected.role === "feed" || expected.role === "reference") && reaches ? levels.high : usual;
+}
+
 /** A supply or a ground: it stands, and what it leaves is trouble. */
 function levelReading(base: ChannelReading, context: Context): ChannelReading {
-  const level = quantile(context.histogram, 0.5);
+  const level = soundLevel(context);
   return { ...base, low: level, high: level, troubles: levelTroubles(context, level) };
 }
 

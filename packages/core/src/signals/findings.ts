@@ -104,6 +104,22 @@ function stuckOf(reading: ChannelReading, { engine, start, seconds: length }: Ar
   return [];
 }
 
+/** A sensor that is silent while another one of its kind rings in the same capture. */
+function silentTwins(channels: readonly ChannelReading[], { start, seconds: length }: Around): CaptureFinding[] {
+  const alike = channels.filter(({ expected }) => expected.shape === "ring");
+  const loud = alike.find(({ kind }) => kind === "ringing");
+  if (loud === undefined) return [];
+  return alike
+    .filter(({ kind }) => kind === "steady")
+    .map(({ name }) => ({
+      code: "silent-twin",
+      channel: name,
+      from: start,
+      to: start + length,
+      sentence: `${name} shows no ring while ${loud.name} rings ${loud.bursts.length} times.`,
+    }));
+}
+
 /** What stands out in a capture, in words, in the order it happened. */
 export function findingsIn(channels: readonly ChannelReading[], around: Around): CaptureFinding[] {
   const found = channels.flatMap((channel) => [
@@ -112,6 +128,7 @@ export function findingsIn(channels: readonly ChannelReading[], around: Around):
     ...dropoutsOf(channel, around),
     ...glitchesOf(channel, around),
   ]);
+  found.push(...silentTwins(channels, around));
   const { first, camCrank, start, seconds: length } = around;
   const began = channels.find(({ name }) => name === first)?.troubles.dropouts[0];
   if (first !== null && began !== undefined) {

@@ -3,6 +3,8 @@ export { type CrankCourse, camDegrees, crankCourse, degreesAt, shiftBetween } fr
 export { BLOCK_SAMPLES, decodeBlock, encodeBlock } from "./blocks";
 export { type Capture, type CapturedChannel, lengthOf, type Samples, type Stretch } from "./capture";
 export { type ChannelReading, type Kind, readChannel } from "./channel";
+export { alignmentOf, type CaptureDifference, compareCaptures } from "./compare";
+export { type FileKind, kindOfFile } from "./csv/kind";
 export { type CaptureColumn, type CaptureLayout, captureLayout } from "./csv/layout";
 export { CaptureReader, type ColumnChoice, type ReadCapture, type ReadOptions, readCaptureCsv } from "./csv/read";
 export { captureCsv } from "./csv/write";

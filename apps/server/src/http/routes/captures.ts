@@ -1,4 +1,4 @@
-import { captureAnswerSchema, capturePart, parseOrThrow, scopeRequestSchema, storedCaptureSchema } from "@fox-lamp/language";
+import { captureAnswerSchema, capturePart, knownCaptureSchema, parseOrThrow, scopeRequestSchema, storedCaptureSchema } from "@fox-lamp/language";
 import { createRoute, z } from "@hono/zod-openapi";
 import type { Who } from "../../accounts/who";
 import type { JobKey } from "../../database/projection";
@@ -17,6 +17,12 @@ const routes = {
     request: { params: capture },
     responses: { 200: json(captureAnswerSchema, "What is known of the capture, and which parts are there"), 404: problem("No such capture"), ...closed },
   }),
+  known: createRoute({
+    method: "get",
+    path: "/api/jobs/{id}/known-captures",
+    request: { params: idParam },
+    responses: { 200: json(z.array(knownCaptureSchema), "Captures kept as known good of the vehicle and its sisters"), 404: problem("No such job"), ...closed },
+  }),
   put: createRoute({
     method: "put",
     path: "/api/jobs/{id}/captures/{capture}",
@@ -34,6 +40,10 @@ export function captureRoutes(app: App, { jobs, captures, work }: House): void {
     const key = await seen(context.get("who"), id);
     const found = key && (await captures.find(key, name));
     return found ? context.json(found, 200) : context.json(noCapture, 404);
+  });
+  app.openapi(routes.known, async (context) => {
+    const key = await seen(context.get("who"), context.req.valid("param").id);
+    return key === null ? context.json(noJob, 404) : context.json(await captures.known(key), 200);
   });
   app.openapi(routes.put, async (context) => {
     const { id, capture: name } = context.req.valid("param");

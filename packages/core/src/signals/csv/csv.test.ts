@@ -2,7 +2,7 @@ import { BadInput } from "@fox-lamp/language";
 import fc from "fast-check";
 import { seededRandom } from "../../numeric";
 import type { Capture } from "../capture";
-import { CaptureReader, captureCsv, captureLayout, readCaptureCsv } from "../index";
+import { CaptureReader, captureCsv, captureLayout, kindOfFile, readCaptureCsv } from "../index";
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 const read = (text: string) => readCaptureCsv(bytes(text));
@@ -45,6 +45,14 @@ describe("a capture file", () => {
     expect(values(found)).toEqual([[4.98, 0.1, 5.01]]);
     expect(found.capture.rate).toBeCloseTo(1000, 6);
     expect(found.capture.channels[0]).toMatchObject({ name: "sig", unit: "V" });
+  });
+  it.each([
+    ["scope", "time_s,sig [V]\n0,1\n0.0001,2\n0.0002,1\n"],
+    ["log", "time_s,coolant [degC],speed [rpm]\n0,80,800\n0.5,80,810\n1,81,800\n"],
+    ["unsure", "time_s,sig [V]\n0,1\n0.01,2\n0.02,1\n"],
+    ["scope", "# sample rate 50 kHz\nsig [V]\n1\n2\n1\n"],
+  ])("is a %s by its rate and its units", (kind, text) => {
+    expect(kindOfFile(captureLayout(bytes(text)))).toBe(kind);
   });
   it("without names leaves them to a person", () => {
     const text = "0,4.98,0.02\n0.001,0.1,0.03\n0.002,5.01,0.02\n0.003,0.1,0.02\n";

@@ -137,6 +137,7 @@ function bytesOf(text: string): number {
  * @throws BadInput where there is no table in it, with what was expected
  */
 export function captureLayout(bytes: Uint8Array): CaptureLayout {
+  if (bytes.length === 0) throw new BadInput({ code: "capture:empty", where: "", message: "the file is empty; expected a row of names and rows of numbers" });
   if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff) || (bytes[1] === 0 && bytes[3] === 0)) {
     throw new BadInput({ code: "capture:encoding", where: "line 1", message: "is written in UTF-16; expected plain text or UTF-8" });
   }

@@ -82,7 +82,6 @@ export class CaptureReader {
   finish(): ReadCapture {
     let all = this.rest;
     if (this.layout === null) {
-      if (all.length === 0) throw new BadInput({ code: "capture:empty", where: "", message: "the file is empty; expected a row of names and rows of numbers" });
       this.begin(all);
       all = all.subarray((this.layout as CaptureLayout | null)?.headBytes ?? 0);
     }

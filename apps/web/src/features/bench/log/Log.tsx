@@ -2,6 +2,7 @@ import { type CircuitView, formatQuantity, type JobReading } from "@fox-lamp/cor
 import { type Diagnosis, type Expect, isWordMeter, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
 import { CircleHelp, Pencil, Trash2, Undo2 } from "lucide-react";
 import { type FormEvent, useState } from "react";
+import { TraceLink } from "../../../app/TraceLink";
 import { isWithin, limitsText } from "../../../circuit/limits";
 import { valueTyped, wordsOf } from "../../../circuit/typed";
 import { groundLimit, readingTitle, setupText, valueText, windowText, within } from "../../../circuit/wording";
@@ -12,6 +13,7 @@ import { Label } from "../../../ui/states";
 const t = messages.bench;
 
 interface Props {
+  readonly job: string;
   readonly readings: readonly JobReading[];
   readonly windows: Readonly<Record<string, Expect | null>>;
   readonly doubtful: Diagnosis["doubtful"];
@@ -81,7 +83,7 @@ function Correction({ taken, onCorrect, onClose }: { taken: JobReading; onCorrec
 }
 
 /** What has been measured, the latest first: value, healthy window, minutes, what is in doubt; any of it can be corrected or taken back. */
-export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, onTakeBack, policy }: Props) {
+export function Log({ job, readings, windows, doubtful, circuits, onUndo, onCorrect, onTakeBack, policy }: Props) {
   const [only, setOnly] = useState("");
   const [open, setOpen] = useState<string | null>(null);
   const shown = only === "" ? readings : readings.filter(({ reading }) => reading.circuit === only);
@@ -132,6 +134,7 @@ export function Log({ readings, windows, doubtful, circuits, onUndo, onCorrect, 
               <span>
                 {readingTitle(reading, circuits)}
                 <span className="block text-sm text-soft">{setupText(reading.setup ?? {}, circuits)}</span>
+                <TraceLink job={job} reading={reading} />
               </span>
               <span className={`readout text-right font-bold ${fits === false ? "text-ember" : ""}`}>
                 {fits === false && <span aria-hidden="true">! </span>}

@@ -1,5 +1,6 @@
 import type { JobDetail, Stage } from "@fox-lamp/language";
-import { LayoutGrid, Megaphone } from "lucide-react";
+import { Activity, LayoutGrid, Megaphone } from "lucide-react";
+import { Link } from "react-router";
 import { JobHead } from "../../../app/JobHead";
 import { messages } from "../../../messages";
 
@@ -19,6 +20,9 @@ export function BenchHeader({ job, stage, minutes, onPalette, onCallout }: Props
   return (
     <JobHead job={job} stage={stage} here="bench">
       <span className="readout hidden whitespace-nowrap px-2 text-soft sm:block">{t.spent(Math.round(minutes))}</span>
+      <Link to={`/jobs/${job.id}/traces`} className={`${BUTTON} hidden sm:grid`} aria-label={messages.pages.traces} title={messages.pages.traces}>
+        <Activity size={20} aria-hidden="true" />
+      </Link>
       <button type="button" className={`${BUTTON} hidden sm:grid`} onClick={onCallout} aria-label={t.keys.callout} title={t.keys.callout}>
         <Megaphone size={20} aria-hidden="true" />
       </button>

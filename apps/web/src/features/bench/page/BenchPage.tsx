@@ -62,6 +62,7 @@ export function BenchPage() {
   // The record of what was read is there whatever becomes of its analysis: what broke it can be taken back.
   const log = (
     <Log
+      job={job.id}
       readings={state.readings}
       windows={analysis?.windows ?? bench.opening?.windows ?? {}}
       doubtful={analysis?.diagnosis.doubtful ?? []}

@@ -5,6 +5,7 @@ import { useParams } from "react-router";
 import { useShopQuery } from "../../../app/api";
 import { DeadEnd } from "../../../app/DeadEnd";
 import { Brand, ThemeButton } from "../../../app/shell";
+import { TraceLink } from "../../../app/TraceLink";
 import { useJob } from "../../../app/use-job";
 import { namedCircuits } from "../../../circuit/names-of";
 import { useProof } from "../../../circuit/use-analysis";
@@ -62,6 +63,7 @@ export function ProofPage() {
                         <span>
                           {taken ? readingTitle(taken.reading, circuits) : (t.battery[name] ?? title)}
                           <span className="block text-sm text-soft">{taken ? setupText(taken.reading.setup ?? {}, circuits) : ""}</span>
+                          {taken && <TraceLink job={id} reading={taken.reading} />}
                         </span>
                         <span className="readout col-start-2 flex flex-wrap items-baseline gap-x-3 font-bold sm:col-start-3 sm:block sm:text-right">
                           {read}

@@ -1,7 +1,8 @@
-import { findingsOf } from "@fox-lamp/core";
+import { captureLayout, findingsOf, kindOfFile } from "@fox-lamp/core";
 import type { Recording } from "@fox-lamp/language";
 import { AlertTriangle, Upload } from "lucide-react";
 import { lazy, Suspense, useEffect, useState } from "react";
+import { Link } from "react-router";
 import { v7 as uuidv7 } from "uuid";
 import { reasonOf, useLazyRecordingQuery, usePutRecordingMutation, useScanMutation } from "../../../app/api";
 import { messages } from "../../../messages";
@@ -15,6 +16,18 @@ const t = messages.codes;
 const RecordingChart = lazy(() => import("./RecordingChart"));
 /** Channels shown at first; more are a touch away. */
 const FIRST_SHOWN = 3;
+
+/** Bytes of a file that tell what it is. */
+const HEAD_BYTES = 65_536;
+
+/** Whether a file is a scope's capture: the rules for slow data would say nothing true of it. */
+async function isScope(file: File): Promise<boolean> {
+  try {
+    return kindOfFile(captureLayout(new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer()))) === "scope";
+  } catch {
+    return false;
+  }
+}
 
 function View({ recording, findings }: { recording: Recording; findings: readonly string[] }) {
   const accused = recording.channels.filter(({ name }) => findings.some((finding) => finding.includes(name))).map(({ name }) => name);
@@ -45,6 +58,7 @@ export function Recordings({ job, state, enter }: Work) {
   const [scan, { isLoading: scanning }] = useScanMutation();
   const [put] = usePutRecordingMutation();
   const [load, { data: loaded, originalArgs }] = useLazyRecordingQuery();
+  const [scope, setScope] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const last = state.recordings.at(-1);
   const [chosen, setChosen] = useState<string | null>(null);
@@ -76,6 +90,11 @@ export function Recordings({ job, state, enter }: Work) {
   };
   const open = async (file: File): Promise<void> => {
     setProblem(null);
+    setScope(false);
+    if (await isScope(file)) {
+      setScope(true);
+      return;
+    }
     const read = recordingIn(await file.text(), file.name);
     if ("problem" in read) {
       setProblem(read.problem);
@@ -101,6 +120,11 @@ export function Recordings({ job, state, enter }: Work) {
         </FilePick>
         {scanning && <span className="self-center text-sm text-soft">{t.recording}</span>}
       </div>
+      {scope && (
+        <p role="alert" className="mb-0 mt-2 rounded-lg bg-caution px-3 py-2">
+          {t.isScope} <Link to={`/jobs/${job.id}/traces`}>{messages.pages.traces}</Link>
+        </p>
+      )}
       {problem !== null && (
         <p role="alert" className="mb-0 mt-2 rounded-lg bg-caution px-3 py-2">
           {problem}

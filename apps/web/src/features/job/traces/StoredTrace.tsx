@@ -1,9 +1,11 @@
 import type { StoredCapture } from "@fox-lamp/language";
 import { useEffect, useState } from "react";
+import { useSearchParams } from "react-router";
 import { messages } from "../../../messages";
 import { answered, captureService } from "../../../trace/service";
 import { Button } from "../../../ui/form";
 import type { Work } from "../shared/JobFrame";
+import { Compare, useOther } from "./Compare";
 import { Viewer } from "./Viewer";
 
 const t = messages.traces;
@@ -16,8 +18,11 @@ export function StoredTrace({
   capture,
   nameOf,
 }: Pick<Work, "job" | "state" | "enter"> & { capture: string; nameOf: (channel: string) => string }) {
+  const [search] = useSearchParams();
+  const [lookFrom, lookTo] = [search.get("from"), search.get("to")];
   const [stored, setStored] = useState<StoredCapture | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
+  const { options, chosen, setChosen, other } = useOther({ job, state }, capture, stored?.analysis ?? null);
   const said = state.captures.find((one) => one.capture === capture);
   useEffect(() => {
     let current = true;
@@ -43,20 +48,26 @@ export function StoredTrace({
     enter({ kind: "capture", body: { ...body, known: true } });
   };
   return (
-    <Viewer
-      id={capture}
-      stored={stored}
-      nameOf={nameOf}
-      marks={state.marks.filter((mark) => mark.capture === capture)}
-      onMark={(mark) => enter({ kind: "mark", body: { capture, ...mark } })}
-    >
-      {said?.known === true ? (
-        <span className="text-sm text-calm">✓ {t.knownNow}</span>
-      ) : (
-        <Button onClick={keepKnown} className="ml-auto">
-          {t.known}
-        </Button>
-      )}
-    </Viewer>
+    <div className="grid gap-3">
+      <Viewer
+        other={other ?? undefined}
+        key={`${lookFrom} ${lookTo}`}
+        id={capture}
+        look={lookFrom === null || lookTo === null ? undefined : { from: Number(lookFrom), to: Number(lookTo) }}
+        stored={stored}
+        nameOf={nameOf}
+        marks={state.marks.filter((mark) => mark.capture === capture)}
+        onMark={(mark) => enter({ kind: "mark", body: { capture, ...mark } })}
+      >
+        {said?.known === true ? (
+          <span className="text-sm text-calm">✓ {t.knownNow}</span>
+        ) : (
+          <Button onClick={keepKnown} className="ml-auto">
+            {t.known}
+          </Button>
+        )}
+      </Viewer>
+      <Compare analysis={stored.analysis} options={options} chosen={chosen} onChoose={setChosen} other={other} nameOf={nameOf} />
+    </div>
   );
 }

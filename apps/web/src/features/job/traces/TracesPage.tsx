@@ -1,18 +1,23 @@
+import type { StoredCapture } from "@fox-lamp/language";
 import { Upload } from "lucide-react";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { namedInTurn } from "../../../app/reading-names";
 import { messages } from "../../../messages";
+import { pictureOf } from "../../../trace/picture";
 import { answered, captureService } from "../../../trace/service";
 import { FilePick } from "../../../ui/FilePick";
 import { Block, Button } from "../../../ui/form";
 import { toast } from "../../../ui/toast";
 import { JobFrame, type Work } from "../shared/JobFrame";
+import { useStorePhoto } from "../shared/use-store-photo";
+import { inNames } from "./Findings";
 import { FreshTrace } from "./FreshTrace";
 import { PlaceForm } from "./PlaceForm";
 import { pinsOf } from "./placing";
 import { ScopeForm } from "./ScopeForm";
 import { StoredTrace } from "./StoredTrace";
+import { stretchesOf, worthSeeing } from "./stretches";
 import { useFresh } from "./use-fresh";
 
 const t = messages.traces;
@@ -39,8 +44,10 @@ function Traces(work: Work) {
   const { capture } = useParams();
   const navigate = useNavigate();
   const pins = useMemo(() => pinsOf(job.circuits), [job.circuits]);
-  const { fresh, judged, reading, judging, problem, setProblem, open, stop, take, judge, putAway } = useFresh();
+  const { fresh, judged, reading, judging, doubted, problem, setProblem, open, stop, take, judge, putAway } = useFresh();
   const [storing, setStoring] = useState(false);
+  const [placing, setPlacing] = useState(false);
+  const photo = useStorePhoto(work);
   const left = useSendKept();
   const circuits = useMemo(() => job.circuits.map(({ id, title = id }) => ({ id, title })), [job.circuits]);
   const nameOf = useCallback(
@@ -56,6 +63,21 @@ function Traces(work: Work) {
     if (fresh?.channels) void judge(job.circuits, fresh.channels, fresh.setup, fresh.title);
   }, [fresh, judge, job.circuits]);
 
+  /** The trace as the record and the report show it: where it is worth seeing. */
+  const keepPicture = async (id: string, stored: StoredCapture): Promise<void> => {
+    const { rate, start, channels, analysis } = stored;
+    const marked = stretchesOf(analysis).map(({ channel, from, to }) => ({
+      lane: channels.findIndex(({ name }) => name === channel),
+      from: (from - start) * rate,
+      to: (to - start) * rate,
+    }));
+    const { from, to } = worthSeeing(analysis, start + stored.length / rate);
+    const picture = await pictureOf(id, stored, nameOf, marked, { from: from - start, to: to - start });
+    if (picture === null) return;
+    const told = analysis.findings.find(({ code }) => code === "first-to-fail") ?? analysis.findings[0];
+    const caption = t.pictureOf(stored.title, told === undefined ? undefined : inNames(told.sentence, told.channel, nameOf));
+    await photo.store(new File([picture.blob], `${stored.title}.png`, { type: "image/png" }), caption);
+  };
   const store = async (): Promise<void> => {
     if (fresh === null || judged === null) return;
     setStoring(true);
@@ -86,6 +108,7 @@ function Traces(work: Work) {
         },
         ...named.map((one, index) => ({ kind: "reading" as const, body: { reading: one, minutes: index === 0 ? SETUP_MINUTES : 0 } })),
       );
+      await keepPicture(id, stored);
       toast.success(sending.left > 0 ? t.waiting(sending.left) : t.storedNow);
       putAway();
       navigate(`/jobs/${job.id}/traces/${id}`);
@@ -120,20 +143,38 @@ function Traces(work: Work) {
           {problem}
         </p>
       )}
+      {doubted !== null && (
+        <div role="alert" className="flex flex-wrap items-center gap-3 rounded-lg bg-caution px-3 py-2">
+          <span className="flex-1">{t.log(doubted.name)}</span>
+          <Link to={`/jobs/${job.id}/codes`}>{t.logYes}</Link>
+          <Button onClick={() => void open(doubted, true)}>{t.logNo}</Button>
+        </div>
+      )}
       {fresh?.read.notes.map((note) => (
         <p key={note} className="m-0 rounded-lg border border-line px-3 py-2 text-sm text-soft">
           {note}
         </p>
       ))}
       {left > 0 && <p className="m-0 text-sm text-soft">{t.waiting(left)}</p>}
+      {fresh !== null && fresh.channels === null && judged !== null && !placing && (
+        <Button className="justify-self-start" onClick={() => setPlacing(true)}>
+          {t.changePlaces}
+        </Button>
+      )}
       {fresh !== null && fresh.channels === null && (
-        <PlaceForm
-          key={fresh.read.id}
-          fresh={fresh}
-          pins={pins}
-          busy={judging}
-          onJudge={(channels, setup, title) => void judge(job.circuits, channels, setup, title)}
-        />
+        // Kept while it is folded: what was said is there when it is changed.
+        <div hidden={judged !== null && !placing}>
+          <PlaceForm
+            key={fresh.read.id}
+            fresh={fresh}
+            pins={pins}
+            busy={judging}
+            onJudge={(channels, setup, title) => {
+              setPlacing(false);
+              void judge(job.circuits, channels, setup, title);
+            }}
+          />
+        </div>
       )}
       {fresh !== null && judged !== null && (
         <FreshTrace id={fresh.read.id} judged={judged} circuits={circuits} nameOf={nameOf} storing={storing} onStore={() => void store()} onPutAway={putAway} />

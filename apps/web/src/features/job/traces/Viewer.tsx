@@ -10,6 +10,7 @@ import { around, moved, type View, zoomed } from "../../../trace/view";
 import { Button } from "../../../ui/form";
 import { Between } from "./Between";
 import { Findings } from "./Findings";
+import { stretchesOf } from "./stretches";
 
 const t = messages.traces;
 const STEP = 0.5;
@@ -30,7 +31,18 @@ interface Props {
     readonly text?: string | undefined;
   }[];
   readonly onMark?: ((mark: { channel: string; from: number; to: number; word: string; text?: string }) => void) | undefined;
+  /** Where it is looked at first, seconds. */
+  readonly look?: { readonly from: number; readonly to: number } | undefined;
+  /** Another capture laid behind this one. */
+  readonly other?: Other | undefined;
   readonly children?: ReactNode;
+}
+
+/** Another capture, and how much later things happen here than there, seconds. */
+export interface Other {
+  readonly id: string;
+  readonly stored: StoredCapture;
+  readonly later: number;
 }
 
 /** A small round control of the traces. */
@@ -43,33 +55,42 @@ function Control({ label, onClick, children }: { label: string; onClick: () => v
 }
 
 /** A capture to look at: its traces, what stands out in them, and what lies between the cursors. */
-export function Viewer({ id, stored, nameOf, marks, onMark, children }: Props) {
+export function Viewer({ id, stored, nameOf, marks, onMark, look, other, children }: Props) {
   const { length, rate, start, channels, analysis } = stored;
-  const [view, setView] = useState<View>({ from: 0, to: length });
-  const [cursors, setCursors] = useState<Cursors>([null, null]);
+  const [view, setView] = useState<View>(() =>
+    look === undefined ? { from: 0, to: length } : around((look.from - start) * rate, (look.to - start) * rate, length),
+  );
+  const [cursors, setCursors] = useState<Cursors>(() => (look === undefined ? [null, null] : [(look.from - start) * rate, (look.to - start) * rate]));
   const [chosen, setChosen] = useState(0);
   const [width, setWidth] = useState(800);
   const { pyramids, problem } = useOverview(id, channels.length);
   const near = useNear(id, channels.length, view, width, length);
+  const { pyramids: behind } = useOverview(other?.id ?? id, other?.stored.channels.length ?? 0);
   const lanes = useMemo(
     () =>
       channels.map(({ name, unit }, index): Lane => {
         const pyramid = pyramids[index] ?? [];
-        return { name: nameOf(name), unit, pyramid, near: near[index] ?? null, ...scaleOf(pyramid), band: null, chosen: index === chosen };
+        const lane = { name: nameOf(name), unit, pyramid, near: near[index] ?? null, ...scaleOf(pyramid), band: null, chosen: index === chosen };
+        const twin = other?.stored.channels.findIndex((channel) => channel.name === name) ?? -1;
+        const twinPyramid = behind[twin];
+        if (other === undefined || !twinPyramid) return lane;
+        const each = other.stored.rate / rate;
+        const at = (start - other.later - other.stored.start) * other.stored.rate;
+        return { ...lane, other: { pyramid: twinPyramid, length: other.stored.length, at, each } };
       }),
-    [channels, pyramids, near, chosen, nameOf],
+    [channels, pyramids, behind, other, near, chosen, nameOf, rate, start],
   );
   const placeOf = (seconds: number): number => (seconds - start) * rate;
   const marked = useMemo(
     () =>
-      [...analysis.findings.filter(({ code }) => code !== "first-to-fail"), ...marks].map(
+      [...stretchesOf(analysis), ...marks].map(
         ({ channel, from, to }): Marked => ({
           lane: channels.findIndex(({ name }) => name === channel),
           from: (from - start) * rate,
           to: (to - start) * rate,
         }),
       ),
-    [analysis.findings, marks, channels, start, rate],
+    [analysis, marks, channels, start, rate],
   );
   const middle = 0.5 * (view.from + view.to);
   const span = view.to - view.from;

@@ -6,9 +6,9 @@ const whole = { from: 0, to: pulses.length };
 
 it("a meter's average is told with the time the signal is low", () => {
   const view = meterView(pulses, 10_000, whole);
-  expect(meterLines(view, "V")[0]).toBe("DC: 0.538 V");
+  expect(meterLines(view, "V")[0]).toBe("DC: 0.54 V");
   expect(meterWhy(view, { low: 0.02, high: 5.2 }, "V")[0]).toBe(
-    "A meter would show 0.538 V here, because the signal is at 0.020 V for 90 % of the time and at 5.20 V for the rest: it averages.",
+    "A meter would show 0.54 V here, because the signal is at 20 mV for 90 % of the time and at 5.20 V for the rest: it averages.",
   );
 });
 

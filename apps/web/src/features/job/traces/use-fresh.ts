@@ -1,4 +1,4 @@
-import type { CapturedReading } from "@fox-lamp/core";
+import { type CapturedReading, kindOfFile } from "@fox-lamp/core";
 import type { CaptureFile, Circuit, Setup, StoredCapture, StoredChannel } from "@fox-lamp/language";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
@@ -28,6 +28,8 @@ export function useFresh() {
   const [judged, setJudged] = useState<Judged | null>(null);
   const [reading, setReading] = useState<{ name: string; share: number } | null>(null);
   const [judging, setJudging] = useState(false);
+  /** A file that looks like a log of the module's data. */
+  const [doubted, setDoubted] = useState<File | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const current = useRef("");
   const fail = useCallback((error: unknown): void => {
@@ -38,19 +40,25 @@ export function useFresh() {
     setFresh(next);
     setJudged(null);
   }, []);
-  /** Opens a scope's file. @param rate samples a second, where the file says neither time nor rate */
+  /** Opens a scope's file; one that looks like a log is asked about first. @param sure somebody has said that it is a scope's */
   const open = useCallback(
-    async (file: File, rate: number | null = null): Promise<void> => {
+    async (file: File, sure = false): Promise<void> => {
       const id = uuidv7();
       current.current = id;
       setProblem(null);
+      setDoubted(null);
       setReading({ name: file.name, share: 0 });
       try {
+        const layout = await answered(captureService().look(file));
+        if (!sure && kindOfFile(layout) === "log") {
+          setDoubted(file);
+          return;
+        }
         const read = await answered(
           captureService().read(
             id,
             file,
-            rate,
+            null,
             proxy((share: number) => current.current === id && setReading({ name: file.name, share })),
           ),
         );
@@ -97,5 +105,5 @@ export function useFresh() {
     [fresh, fail],
   );
   useEffect(() => () => void captureService().stop(current.current), []);
-  return { fresh, judged, reading, judging, problem, setProblem, open, stop, take, judge, putAway: () => put(null) };
+  return { fresh, judged, reading, judging, doubted, problem, setProblem, open, stop, take, judge, putAway: () => put(null) };
 }
