@@ -23,7 +23,7 @@ await main(async () => {
     logLevel: "warning",
   });
   const asked = process.argv.slice(2).filter((argument) => !argument.startsWith("--"));
-  const served = asked.length === 0 || ["server", "page", "append", "soak"].some((part) => asked.includes(part));
+  const served = asked.length === 0 || ["server", "page", "append", "soak", "traces"].some((part) => asked.includes(part));
   const cluster = served ? await startCluster(await ensurePostgres(), "bench", { throwAway: true, durable: true }) : null;
   let server = null;
   try {

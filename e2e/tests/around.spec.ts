@@ -265,11 +265,13 @@ for (const theme of ["dark", "light"] as const) {
     await expect(page.getByRole("heading", { name: "Plan to take along" })).toBeVisible();
     await check("paper");
     const verified = ((await (await page.request.get("/api/jobs?q=TB505MB")).json()) as { id: string }[])[0]?.id ?? "";
+    const traced = ((await (await page.request.get("/api/jobs?q=TB215MB")).json()) as { id: string }[])[0]?.id ?? "";
     for (const [path, heading] of [
       [`/jobs/${id}`, /^Lost power on the quarry road/u],
       [`/jobs/${id}/codes`, "Codes and data"],
       [`/jobs/${id}/triage`, "Before touching anything"],
       [`/jobs/${id}/sheet/map`, /^Circuit sheet/u],
+      [`/jobs/${traced}/traces`, "Traces"],
       [`/jobs/${verified}/repair`, "Locate and repair"],
       [`/jobs/${verified}/check`, "Check"],
       [`/jobs/${verified}/report`, "Report"],

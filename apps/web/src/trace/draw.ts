@@ -54,15 +54,17 @@ export const FOOT = 22;
 const PADDING = 10;
 /** A lane shows at least this share of its level. */
 const LEAST_SPAN = 0.3;
+/** Channels that should stand: their noise is not blown up to fill the lane. */
+const STANDS = /(^|:)(p?gnd\d?|ret|shield|ref\d?|feed|htr-feed)(@|$)/u;
 const FONT = '12px "Atkinson Hyperlegible Mono Variable", monospace';
 const NAME_FONT = '600 13px "Atkinson Hyperlegible Next Variable", sans-serif';
 
 /** The scale a lane has unless somebody sets another: all that was seen, with some room, zero in it where it is near. */
-export function scaleOf(pyramid: Pyramid): { low: number; high: number } {
+export function scaleOf(pyramid: Pyramid, channel = ""): { low: number; high: number } {
   const whole = pyramid.at(-1);
   const [low, high] = [whole?.[0] ?? 0, whole?.[1] ?? 1];
   // What stands still is not drawn as if it moved.
-  const least = Math.max(LEAST_SPAN * Math.max(Math.abs(low), Math.abs(high)), 0.05);
+  const least = Math.max(LEAST_SPAN * Math.max(Math.abs(low), Math.abs(high)), STANDS.test(channel) ? 1 : 0.05);
   const middle = 0.5 * (low + high);
   const [bottom, top] = high - low < least ? [middle - 0.5 * least, middle + 0.5 * least] : [low > 0 && low < 0.6 * high ? 0 : low, high];
   return { low: bottom - 0.06 * (top - bottom), high: top + 0.08 * (top - bottom) };
@@ -79,6 +81,35 @@ function columnOf({ pyramid, near }: Lane, from: number, to: number, length: num
     if (value > high) high = value;
   }
   return low > high ? null : { low, high };
+}
+
+/**
+ * A bar from lowest to highest in every column, reaching to the one before. Upright bars of whole pixels are many times quicker to paint than a
+ * line that runs up and down through them.
+ */
+function drawBars(
+  context: CanvasRenderingContext2D,
+  weight: number,
+  { width, view }: Picture,
+  seen: (from: number, to: number) => { low: number; high: number } | null,
+  y: (value: number) => number,
+): void {
+  const samples = (view.to - view.from) / (width - LEFT);
+  context.fillStyle = context.strokeStyle;
+  let before: { top: number; foot: number } | null = null;
+  for (let x = LEFT; x < width; x += 1) {
+    const at = view.from + (x - LEFT) * samples;
+    const column = seen(at, at + samples);
+    if (column === null) {
+      before = null;
+      continue;
+    }
+    const own = { top: y(column.high), foot: y(column.low) };
+    const top: number = before === null ? own.top : Math.min(own.top, before.foot);
+    const foot: number = before === null ? own.foot : Math.max(own.foot, before.top);
+    context.fillRect(x, top - weight / 2, 1, Math.max(weight, foot - top + weight));
+    before = own;
+  }
 }
 
 /** Draws one lane's trace: a bar from lowest to highest in every column, joined to the one before. */
@@ -101,39 +132,22 @@ function drawTrace(context: CanvasRenderingContext2D, lane: Lane, picture: Pictu
       joined = true;
     }
   } else {
-    for (let x = LEFT; x < width; x += 1) {
-      const at = view.from + (x - LEFT) * samples;
-      const seen = columnOf(lane, at, at + samples, length);
-      if (seen === null) continue;
-      const [low, high] = [y(seen.low), y(seen.high)];
-      if (joined) context.lineTo(x, low);
-      else context.moveTo(x, low);
-      context.lineTo(x, Math.min(high, low - 0.75));
-      joined = true;
-    }
+    drawBars(context, context.lineWidth, picture, (from, to) => columnOf(lane, from, to, length), y);
+    return;
   }
   context.stroke();
 }
 
 /** Draws the other capture's trace behind, as a pale bar from lowest to highest. */
-function drawOther(context: CanvasRenderingContext2D, { other }: Lane, { width, view, inks }: Picture, y: (value: number) => number): void {
+function drawOther(context: CanvasRenderingContext2D, { other }: Lane, picture: Picture, y: (value: number) => number): void {
   if (other === undefined) return;
-  const samples = (view.to - view.from) / (width - LEFT);
-  context.strokeStyle = inks.calm;
+  context.strokeStyle = picture.inks.calm;
   context.globalAlpha = 0.55;
-  context.lineWidth = 1;
-  context.beginPath();
-  let joined = false;
-  for (let x = LEFT; x < width; x += 1) {
-    const at = other.at + (view.from + (x - LEFT) * samples) * other.each;
-    const seen = at < 0 ? null : rangeOver(other.pyramid, null, { from: Math.floor(at), to: Math.ceil(at + samples * other.each) }, other.length);
-    if (seen === null) continue;
-    if (joined) context.lineTo(x, y(seen.low));
-    else context.moveTo(x, y(seen.low));
-    context.lineTo(x, y(seen.high));
-    joined = true;
-  }
-  context.stroke();
+  const under = (from: number, to: number) => {
+    const first = Math.floor(other.at + from * other.each);
+    return first < 0 ? null : rangeOver(other.pyramid, null, { from: first, to: Math.ceil(other.at + to * other.each) }, other.length);
+  };
+  drawBars(context, 1, picture, under, y);
   context.globalAlpha = 1;
 }
 

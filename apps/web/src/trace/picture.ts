@@ -30,7 +30,7 @@ export async function pictureOf(
       const pyramid: Pyramid = pyramidOver(await answered(service.overview(id, index)));
       const from = Math.max(0, Math.floor(view.from) - 2);
       const near = close ? { from, samples: await answered(service.samples(id, index, from, Math.ceil(view.to) + 2)) } : null;
-      return { name: nameOf(name), unit, pyramid, near, ...scaleOf(pyramid), band: null, chosen: false };
+      return { name: nameOf(name), unit, pyramid, near, ...scaleOf(pyramid, name), band: null, chosen: false };
     }),
   );
   const height = Math.max(240, LANE_HEIGHT * lanes.length);

@@ -7,7 +7,7 @@ import { type Histogram, histogramOf, type Levels, levelsOf, quantile } from "./
 import { type Hump, humpsOf } from "./humps";
 import { type Noise, noiseOf } from "./noise";
 import { type Row, rowOf } from "./rows";
-import { courseTroubles, levelTroubles, rowTroubles, type Troubles } from "./troubles";
+import { type Context, courseTroubles, levelTroubles, rowTroubles, type Troubles } from "./troubles";
 import { type Wave, waveOf } from "./waves";
 
 export const KINDS = ["square", "sine", "sweep", "steady", "ringing", "irregular"] as const;
@@ -117,17 +117,6 @@ export function readChannel({ name, unit, samples }: CapturedChannel, rate: numb
     case "unknown":
       return movingReading(base, context);
   }
-}
-
-interface Context {
-  readonly samples: Samples;
-  readonly rate: number;
-  readonly histogram: Histogram;
-  readonly noise: Noise;
-  readonly levels: Levels;
-  readonly expected: Expected;
-  /** The smallest movement that means something. */
-  readonly floor: number;
 }
 
 /** Of a channel that stands at two levels, the less frequent one has to fill this share to be taken for the sound one. */

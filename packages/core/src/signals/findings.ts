@@ -50,15 +50,23 @@ function missingOf({ name, gaps }: ChannelReading, { rate, start }: Around): Cap
   ];
 }
 
-function dropoutsOf({ name, unit, kind, troubles }: ChannelReading, { start }: Around): CaptureFinding[] {
+/** What a channel does while it is not what it should be. */
+function dropoutWord({ kind, expected, low }: Pick<ChannelReading, "kind" | "expected" | "low">, level: string, value: number): string {
+  if (kind === "square" || kind === "sine") return `stands ${level === "mid" ? "between its levels" : level} at`;
+  if (expected.role === "ground") return "lifts to";
+  if (expected.role === "feed" || expected.role === "reference") return value < low ? "falls to" : "rises to";
+  return "leaves its course, to";
+}
+
+function dropoutsOf({ name, unit, kind, expected, low, troubles }: ChannelReading, { start }: Around): CaptureFinding[] {
   return troubles.dropouts.slice(0, MOST_TOLD).map(({ from, to, level, volts: value }): CaptureFinding => {
-    const what = kind === "square" || kind === "sine" ? `stands ${level === "mid" ? "between its levels" : level}` : "leaves its course";
+    const what = dropoutWord({ kind, expected, low }, level, value);
     return {
       code: "dropout",
       channel: name,
       from: start + from,
       to: start + to,
-      sentence: `${name} ${what} at ${volts(value, unit)} for ${lasting(to - from)}, from ${seconds(start + from)}.`,
+      sentence: `${name} ${what} ${volts(value, unit)} for ${lasting(to - from)}, from ${seconds(start + from)}.`,
     };
   });
 }
@@ -82,6 +90,10 @@ function glitchesOf({ name, unit, troubles }: ChannelReading, { start }: Around)
 /** A signal that swings by more than this share of its supply and is called steady changes faster than it was sampled. */
 const UNREAD_SHARE = 0.3;
 
+/** A range in which a ring of a running engine can still be seen, volts; and how long a cell may take to change, seconds. */
+const LEAST_RING_VOLTS = 0.012;
+const LEAST_SWITCHING_SECONDS = 4;
+
 /** A signal that should move while the engine turns and does not, or moves too fast to be read. */
 function stuckOf(reading: ChannelReading, { engine, start, seconds: length }: Around): CaptureFinding[] {
   const { name, unit, kind, expected, low, histogram, troubles, row } = reading;
@@ -99,6 +111,10 @@ function stuckOf(reading: ChannelReading, { engine, start, seconds: length }: Ar
     return [{ ...whole, code: "stuck", sentence: `${name} stands at ${volts(low, unit)} while the engine turns.` }];
   }
   if (engine !== "runs") return [];
+  const { sigma, step } = reading.noise;
+  // A small ring is lost in a coarse range, and a cell may be between two changes for a while: then nothing is said.
+  if (shape === "ring" && Math.max(3 * sigma, step) > LEAST_RING_VOLTS) return [];
+  if (shape === "switching" && length < LEAST_SWITCHING_SECONDS) return [];
   if (shape === "ring") return [{ ...whole, code: "no-ring", sentence: `${name} shows no ring while the engine runs.` }];
   if (shape === "switching") return [{ ...whole, code: "no-switching", sentence: `${name} stands at ${volts(low, unit)} and does not switch.` }];
   return [];
@@ -109,8 +125,9 @@ function silentTwins(channels: readonly ChannelReading[], { start, seconds: leng
   const alike = channels.filter(({ expected }) => expected.shape === "ring");
   const loud = alike.find(({ kind }) => kind === "ringing");
   if (loud === undefined) return [];
+  const circuit = (name: string): string => name.split(":")[0] ?? name;
   return alike
-    .filter(({ kind }) => kind === "steady")
+    .filter(({ kind, name }) => kind === "steady" && name.includes(":") && circuit(name) !== circuit(loud.name))
     .map(({ name }) => ({
       code: "silent-twin",
       channel: name,

@@ -40,6 +40,9 @@ const EVEN_SHARE = 0.5;
 /** From tooth to tooth an engine that starts from rest gains so much, and over two teeth no more than this. */
 const STARTS = 1.04;
 const MOST_TREND = 1.6;
+/** The pace is taken anew after so many runs, and for a run that differs by this share. */
+const PACE_KEPT = 8;
+const PACE_CHANGE = 0.12;
 /** A run longer by this part of a tooth is worth a look. */
 const LONG_TEETH = 0.55;
 
@@ -91,9 +94,13 @@ export function rowOf(runs: readonly Run[]): Row {
   const long: LongRun[] = [];
   let [alike, judged, sum, regular, squares] = [0, 0, 0, 0, 0];
   let before = 0;
+  let near: Pace | null = null;
   for (let index = 0; index < runs.length; index += 1) {
     const run = runs[index] as Run;
-    const pace = paceAt(runs, index);
+    // The pace changes little from tooth to tooth: it is taken anew now and then, and wherever a run is not as it was.
+    const usual: number = near === null ? 0 : run.high ? near.high : near.low;
+    if (near === null || index % PACE_KEPT === 0 || Math.abs(run.to - run.from - usual) > PACE_CHANGE * usual) near = paceAt(runs, index);
+    const pace: Pace | null = near;
     if (pace === null) continue;
     const extra = (run.to - run.from - (run.high ? pace.high : pace.low)) / pace.tooth;
     if (extra > LONG_TEETH) long.push({ run, index, extra, pace });

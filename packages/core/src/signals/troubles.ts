@@ -14,13 +14,15 @@ export interface Troubles {
   readonly glitches: readonly Glitch[];
 }
 
-interface Context {
+/** A channel as it is read: its samples with what was measured of them so far. */
+export interface Context {
   readonly samples: Samples;
   readonly rate: number;
   readonly histogram: Histogram;
   readonly noise: Noise;
   readonly levels: Levels;
   readonly expected: Expected;
+  /** The smallest movement that means something. */
   readonly floor: number;
 }
 

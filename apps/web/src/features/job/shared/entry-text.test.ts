@@ -13,6 +13,11 @@ const EXAMPLES: Readonly<Record<string, readonly [body: unknown, holds: readonly
   cleared: [{ codes: ["P0118", "P0117"] }, ["P0118, P0117"]],
   rescan: [{ codes: [{ code: "P0113" }] }, ["P0113"]],
   recording: [{ recording: RECORDING, title: "Idle", seconds: 4, channels: ["ect.sig"], findings: ["Drops out twice"] }, ["Idle", "Drops out twice"]],
+  capture: [
+    { capture: RECORDING, title: "Crank", seconds: 1, channels: ["crank:sig"], findings: ["gnd lifts"], known: true },
+    ["Crank, known good", "gnd lifts"],
+  ],
+  mark: [{ capture: RECORDING, channel: "sig", from: 0.1, to: 0.2, word: "rounded", text: "both edges" }, ["sig: rounded: both edges"]],
   circuit: [{ circuit: { id: "ect", family: "thermistor-2w", title: "Coolant" } }, ["Coolant"]],
   conditions: [{ temperature: 21, hints: ["rain", "mice"] }, ["21 °C", "rain, mice"]],
   reading: [{ reading: READING }, ["4.98 V"]],

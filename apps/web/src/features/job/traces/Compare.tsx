@@ -1,4 +1,4 @@
-import { alignmentOf, type CaptureDifference, compareCaptures, formatQuantity } from "@fox-lamp/core";
+import { alignmentOf, compareCaptures } from "@fox-lamp/core";
 import type { CaptureFile, StoredCapture } from "@fox-lamp/language";
 import { useEffect, useState } from "react";
 import { useKnownCapturesQuery } from "../../../app/api";
@@ -6,17 +6,11 @@ import { messages } from "../../../messages";
 import { answered, captureService } from "../../../trace/service";
 import { Block, Select } from "../../../ui/form";
 import type { Work } from "../shared/JobFrame";
+import { differenceText } from "./difference-text";
 import type { Other } from "./Viewer";
 
 const t = messages.traces;
 const NONE = "";
-
-/** A difference in words. */
-export function differenceText({ channel, what, was, now, unit }: CaptureDifference, nameOf: (channel: string) => string): string {
-  if (what === "cam") return t.camBy(nameOf(channel), `${now.toFixed(1)}°`);
-  const shown = (value: number): string => (unit === "" ? `${value}` : unit === "%" ? `${value.toFixed(0)} %` : formatQuantity(value, unit));
-  return t.comparedRow(nameOf(channel), t.numbers[what], shown(was), shown(now));
-}
 
 /** The capture another one is compared with, opened; null while none is chosen or it is not there yet. */
 export function useOther({ job, state }: Pick<Work, "job" | "state">, capture: string, analysis: CaptureFile | null) {

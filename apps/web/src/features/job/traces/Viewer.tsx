@@ -70,7 +70,7 @@ export function Viewer({ id, stored, nameOf, marks, onMark, look, other, childre
     () =>
       channels.map(({ name, unit }, index): Lane => {
         const pyramid = pyramids[index] ?? [];
-        const lane = { name: nameOf(name), unit, pyramid, near: near[index] ?? null, ...scaleOf(pyramid), band: null, chosen: index === chosen };
+        const lane = { name: nameOf(name), unit, pyramid, near: near[index] ?? null, ...scaleOf(pyramid, name), band: null, chosen: index === chosen };
         const twin = other?.stored.channels.findIndex((channel) => channel.name === name) ?? -1;
         const twinPyramid = behind[twin];
         if (other === undefined || !twinPyramid) return lane;
