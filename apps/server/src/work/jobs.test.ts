@@ -16,6 +16,17 @@ describe("what is computed beside the thread that answers", () => {
   it("asks its scan adapter", () => {
     expect(JOBS.scan({ ...(car as object), request: { do: "codes" } } as never)).toMatchObject({ codes: expect.any(Array) });
   });
+  it("stores what its scope sees, an array a channel", () => {
+    const channels = [
+      { name: "sig", red: "ect:sig@module", black: "bat-" },
+      { name: "gnd", red: "ect:gnd@module", black: "bat-" },
+    ];
+    const request = { circuit: "ect", channels, seconds: 0.1, rate: 1000, setup: { key: "on" }, bits: 12 };
+    const [sig, gnd] = JOBS.scope({ ...(car as object), request } as never);
+    expect([sig?.length, gnd?.length]).toEqual([100, 100]);
+    expect(Math.min(...(sig ?? []))).toBeGreaterThan(4.6);
+    expect(Math.max(...(gnd ?? []))).toBeLessThan(0.2);
+  });
   it("says which readings of a file have no place", () => {
     const reading = { circuit: "ect", meter: "volts-dc", red: "sig@sensor", black: "bat-", value: 4.9 } as never;
     expect(JOBS.fits({ circuits: [ECT] as never, readings: [reading] })).toBeNull();

@@ -123,6 +123,8 @@ export function readChannel({ name, unit, samples }: CapturedChannel, rate: numb
 const LEAST_SOUND = 0.05;
 /** Two levels of a supply this far apart, as a share of what it should have, are not one. */
 const TWO_LEVELS = 0.2;
+/** Below this share of its higher level a supply is gone. */
+const GONE_SHARE = 0.35;
 
 /** The level a supply or a ground should stand at: where it mostly stands; gone for longer than it was there, a ground is the lower one, a supply the higher. */
 function soundLevel({ histogram, levels, expected }: Context): number {
@@ -130,7 +132,9 @@ function soundLevel({ histogram, levels, expected }: Context): number {
   if (levels.high - levels.low < TWO_LEVELS * expected.supply || levels.between > MOST_BETWEEN) return usual;
   if (expected.role === "ground") return quantile(histogram, LEAST_SOUND) < levels.low + 0.1 * (levels.high - levels.low) ? levels.low : usual;
   const reaches = quantile(histogram, 1 - LEAST_SOUND) > levels.high - 0.1 * (levels.high - levels.low);
-  return (expected.role === "feed" || expected.role === "reference") && reaches ? levels.high : usual;
+  // A supply that is gone stands near nothing; one that is dragged up to another supply was the lower one all the time.
+  const gone = usual < GONE_SHARE * levels.high;
+  return (expected.role === "feed" || expected.role === "reference") && reaches && gone ? levels.high : usual;
 }
 
 /** A supply or a ground: it stands, and what it leaves is trouble. */
