@@ -5,7 +5,7 @@ import { buildModel, type CircuitModel, type Family, type Model } from "@fox-lam
 import { diagnoseJob, Session } from "@fox-lamp/core/diagnosis";
 import { faultsOf, placeFault } from "@fox-lamp/core/faults";
 import { seededRandom } from "@fox-lamp/core/numeric";
-import { analyseCapture, type Capture, type CapturedReading, type ChannelLeads, readCaptureCsv, readingsOfCapture } from "@fox-lamp/core/signals";
+import { analyseCapture, type Capture, type CapturedReading, type ChannelLeads, engineDoes, readCaptureCsv, readingsOfCapture } from "@fox-lamp/core/signals";
 import { traceOf } from "@fox-lamp/core/vehicle";
 import type { Circuit, Setup } from "@fox-lamp/language";
 import { chromium } from "@playwright/test";
@@ -117,10 +117,6 @@ function taken(model: Model, circuit: CircuitModel, setup: Setup, faults: Parame
   return { leads, capture: { start: 0, rate, channels: trace.channels.map(({ name, volts }) => ({ name, unit: "V", samples: volts })) } };
 }
 
-function engineIn({ key }: Setup): "stands" | "cranks" | "runs" {
-  return key === "crank" ? "cranks" : key === "idle" || key === "rev" ? "runs" : "stands";
-}
-
 /** Captures of sound circuits of a family in which anything is found that is not there. A rate too low to say is no false finding. */
 export function falseFindings(family: Family, seeds: number): { captures: number; found: number } {
   let [captures, found] = [0, 0];
@@ -133,7 +129,7 @@ export function falseFindings(family: Family, seeds: number): { captures: number
     const setup = setups[seed % setups.length] as Setup;
     const rate = family.traits.kind === "knock" ? 50_000 : 10 ** (4 + random.uniform());
     const { capture } = taken(model, circuit, setup, [], seed, rate, Math.min(3, 60_000 / rate));
-    const { file } = analyseCapture(capture, { circuitOf: () => circuit, engine: engineIn(setup) });
+    const { file } = analyseCapture(capture, { circuitOf: () => circuit, engine: engineDoes(setup) });
     captures += 1;
     if (file.findings.some(({ code }) => code !== "too-slow") || file.firstToFail !== null) found += 1;
   }
@@ -188,7 +184,7 @@ export function foundFromCaptures(family: Family, seeds: number): { jobs: number
             ];
     const readings = setups.flatMap((setup, index): CapturedReading[] => {
       const { capture, leads } = taken(model, circuit, setup, placed, seed * 10 + index, family.traits.kind === "knock" ? 50_000 : 20_000, 0.6);
-      const analysis = analyseCapture(capture, { circuitOf: () => circuit, engine: engineIn(setup) });
+      const analysis = analyseCapture(capture, { circuitOf: () => circuit, engine: engineDoes(setup) });
       return readingsOfCapture(analysis, (name) => leads.get(name) ?? null, setup);
     });
     const job = {

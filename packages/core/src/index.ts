@@ -96,6 +96,7 @@ export {
   compareCaptures,
   decodeBlock,
   encodeBlock,
+  engineDoes,
   findingsOf,
   kindOfFile,
   lowestLevel,

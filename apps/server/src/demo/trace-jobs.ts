@@ -8,13 +8,14 @@ import {
   buildModel,
   type Capture,
   encodeBlock,
+  engineDoes,
   leadsOf,
   lowestLevel,
   readingsOfCapture,
   takeApart,
   traceFile,
 } from "@fox-lamp/core";
-import { jobSchema, type NewEntry, parseOrThrow, type Setup, type StoredCapture, type StoredChannel, setupSchema } from "@fox-lamp/language";
+import { jobSchema, type NewEntry, parseOrThrow, type StoredCapture, type StoredChannel, setupSchema } from "@fox-lamp/language";
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
 import type { House } from "../http/common";
@@ -70,7 +71,7 @@ function storedOf(file: TraceJob, trace: DemoTrace, seed: number): { capture: Ca
     channels: taken.channels.map(({ samples }, index) => ({ name: channels[index]?.name ?? "", unit: "V", samples: Float32Array.from(samples) })),
   };
   const circuitOf = (name: string) => model.circuits.find(({ id }) => id === name.split(":")[0]) ?? null;
-  const analysis = analyseCapture(capture, { circuitOf, engine: engineIn(setup) });
+  const analysis = analyseCapture(capture, { circuitOf, engine: engineDoes(setup) });
   const leadsFor = (name: string) => {
     const found = channels.find((channel) => channel.name === name);
     return found?.circuit && found.red && found.black ? { circuit: found.circuit, red: found.red, black: found.black } : null;
@@ -89,10 +90,6 @@ function storedOf(file: TraceJob, trace: DemoTrace, seed: number): { capture: Ca
     : [];
   const stored: StoredCapture = { title, source: "simulated", start: 0, rate, length: Math.round(seconds * rate), channels, setup, analysis: analysis.file };
   return { capture, stored, readings, id };
-}
-
-function engineIn({ key = "on" }: Setup): "stands" | "cranks" | "runs" {
-  return key === "crank" ? "cranks" : key === "idle" || key === "rev" ? "runs" : "stands";
 }
 
 /** Loads the demo's jobs that carry captures. @param before moment the oldest other job began @returns how many there are */

@@ -9,6 +9,7 @@ import {
   type ChannelLeads,
   captureCsv,
   captureLayout,
+  engineDoes,
   type MeterView,
   meterView,
   readingsOfCapture,
@@ -77,10 +78,6 @@ async function told<T>(make: () => T | Promise<T>): Promise<Told<T>> {
   }
 }
 
-function engineIn({ key = "on" }: Setup): "stands" | "cranks" | "runs" {
-  return key === "crank" ? "cranks" : key === "idle" || key === "rev" ? "runs" : "stands";
-}
-
 /** The analysis of a capture whose channels have been placed. @throws BadInput for circuits that cannot be */
 function analysed(capture: Capture, { circuits, channels, setup, known }: Placed): CaptureAnalysis {
   const model = buildModel(circuits);
@@ -89,7 +86,7 @@ function analysed(capture: Capture, { circuits, channels, setup, known }: Placed
     const id = channels.find((channel) => channel.name === name)?.circuit;
     return model.circuits.find((circuit) => circuit.id === id) ?? null;
   };
-  return analyseCapture({ ...capture, channels: named }, { circuitOf, known, engine: engineIn(setup) });
+  return analyseCapture({ ...capture, channels: named }, { circuitOf, known, engine: engineDoes(setup) });
 }
 
 function shortened(file: CaptureFile): CaptureFile {

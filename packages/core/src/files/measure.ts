@@ -7,7 +7,8 @@ import { expectHealthy } from "../procedures";
 /** A measurement with what it shows on the file's car, and what a healthy circuit shows. */
 export type Measured = Measurement & { readonly value: Value; readonly expect: Expect | null; readonly warnings?: readonly string[] };
 
-function placed(file: MeasureFile): { model: Model; faults: PlacedFault[] } {
+/** A file's car with its faults. @throws BadInput for circuits or faults that cannot be */
+export function placed(file: Pick<MeasureFile, "circuits" | "faults">): { model: Model; faults: PlacedFault[] } {
   const model = buildModel(file.circuits);
   const known = faultsOf(model);
   return { model, faults: (file.faults ?? []).map((reference, index) => placeFault(model, known, reference, `faults[${index}]`)) };

@@ -1,8 +1,8 @@
 import { BadInput, type TraceFile } from "@fox-lamp/language";
-import { buildModel, type CircuitModel, type Model } from "../circuit";
-import { faultsOf, placeFault } from "../faults";
+import type { CircuitModel, Model } from "../circuit";
 import type { Capture } from "../signals";
 import { type TraceChannel, traceOf } from "../vehicle";
+import { placed } from "./measure";
 
 /** Leads of a channel that is named by a pin alone: back-probed at the sensor, against the battery's minus, or against the other wire of a pair. */
 export function leadsOf(model: Model, channel: string, where: string): TraceChannel {
@@ -34,10 +34,8 @@ function circuitOfFile(model: Model, file: TraceFile): CircuitModel {
 
 /** What a scope would store on a file's car. @throws BadInput for circuits, faults and leads that cannot be */
 export function traceFile(file: TraceFile): Capture {
-  const model = buildModel(file.circuits);
+  const { model, faults } = placed(file);
   const circuit = circuitOfFile(model, file);
-  const known = faultsOf(model);
-  const faults = (file.faults ?? []).map((reference, index) => placeFault(model, known, reference, `faults[${index}]`));
   const channels = file.channels.map((channel, index): TraceChannel => {
     const where = `channels[${index}]`;
     if (typeof channel === "string") return leadsOf(model, channel, where);

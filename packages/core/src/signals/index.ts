@@ -10,7 +10,7 @@ export { CaptureReader, type ColumnChoice, type ReadCapture, type ReadOptions, r
 export { captureCsv } from "./csv/write";
 export { type CapturedReading, type ChannelLeads, readingsOfCapture } from "./evidence";
 export { assertChannels, type Expected, expectedOf } from "./expected";
-export { type CaptureFinding, findingsIn } from "./findings";
+export { type CaptureFinding, engineDoes, findingsIn } from "./findings";
 export { type MeterView, meterView } from "./meter-view";
 export { lowestLevel, PYRAMID_BASE, type Pyramid, pyramidOver, rangeOver } from "./pyramid";
 export { findingsOf, type RecordingFinding } from "./recording";

@@ -17,7 +17,7 @@ import { PlaceForm } from "./PlaceForm";
 import { pinsOf } from "./placing";
 import { ScopeForm } from "./ScopeForm";
 import { StoredTrace } from "./StoredTrace";
-import { stretchesOf, worthSeeing } from "./stretches";
+import { markedOn, stretchesOf, worthSeeing } from "./stretches";
 import { useFresh } from "./use-fresh";
 
 const t = messages.traces;
@@ -65,12 +65,8 @@ function Traces(work: Work) {
 
   /** The trace as the record and the report show it: where it is worth seeing. */
   const keepPicture = async (id: string, stored: StoredCapture): Promise<void> => {
-    const { rate, start, channels, analysis } = stored;
-    const marked = stretchesOf(analysis).map(({ channel, from, to }) => ({
-      lane: channels.findIndex(({ name }) => name === channel),
-      from: (from - start) * rate,
-      to: (to - start) * rate,
-    }));
+    const { rate, start, analysis } = stored;
+    const marked = markedOn(stored, stretchesOf(analysis));
     const { from, to } = worthSeeing(analysis, start + stored.length / rate);
     const picture = await pictureOf(id, stored, nameOf, marked, { from: from - start, to: to - start });
     if (picture === null) return;

@@ -2,7 +2,7 @@ import type { StoredCapture } from "@fox-lamp/language";
 import { ChevronLeft, ChevronRight, Maximize2, ZoomIn, ZoomOut } from "lucide-react";
 import { type ReactNode, useMemo, useState } from "react";
 import { messages } from "../../../messages";
-import { type Lane, type Marked, scaleOf } from "../../../trace/draw";
+import { type Lane, scaleOf } from "../../../trace/draw";
 import { type Cursors, Scope } from "../../../trace/Scope";
 import { useNear } from "../../../trace/use-near";
 import { useOverview } from "../../../trace/use-overview";
@@ -10,7 +10,7 @@ import { around, moved, type View, zoomed } from "../../../trace/view";
 import { Button } from "../../../ui/form";
 import { Between } from "./Between";
 import { Findings } from "./Findings";
-import { stretchesOf } from "./stretches";
+import { markedOn, stretchesOf } from "./stretches";
 
 const t = messages.traces;
 const STEP = 0.5;
@@ -56,7 +56,7 @@ function Control({ label, onClick, children }: { label: string; onClick: () => v
 
 /** A capture to look at: its traces, what stands out in them, and what lies between the cursors. */
 export function Viewer({ id, stored, nameOf, marks, onMark, look, other, children }: Props) {
-  const { length, rate, start, channels, analysis } = stored;
+  const { length, rate, start, channels } = stored;
   const [view, setView] = useState<View>(() =>
     look === undefined ? { from: 0, to: length } : around((look.from - start) * rate, (look.to - start) * rate, length),
   );
@@ -81,17 +81,7 @@ export function Viewer({ id, stored, nameOf, marks, onMark, look, other, childre
     [channels, pyramids, behind, other, near, chosen, nameOf, rate, start],
   );
   const placeOf = (seconds: number): number => (seconds - start) * rate;
-  const marked = useMemo(
-    () =>
-      [...stretchesOf(analysis), ...marks].map(
-        ({ channel, from, to }): Marked => ({
-          lane: channels.findIndex(({ name }) => name === channel),
-          from: (from - start) * rate,
-          to: (to - start) * rate,
-        }),
-      ),
-    [analysis, marks, channels, start, rate],
-  );
+  const marked = useMemo(() => markedOn(stored, [...stretchesOf(stored.analysis), ...marks]), [stored, marks]);
   const middle = 0.5 * (view.from + view.to);
   const span = view.to - view.from;
   return (

@@ -1,4 +1,5 @@
-import type { CaptureFile } from "@fox-lamp/language";
+import type { CaptureFile, StoredCapture } from "@fox-lamp/language";
+import type { Marked } from "../../../trace/draw";
 
 /** A part of a channel that is marked on its trace. */
 export interface MarkedStretch {
@@ -23,6 +24,15 @@ export function stretchesOf({ channels, findings }: Pick<CaptureFile, "channels"
   });
   const stretches = findings.filter(({ code }) => !WITHOUT_STRETCH.has(code)).map(({ channel, from, to }) => ({ channel, from, to }));
   return [...stretches, ...single];
+}
+
+/** Stretches as they are drawn: on the lane of their channel, in samples. */
+export function markedOn({ channels, start, rate }: Pick<StoredCapture, "channels" | "start" | "rate">, stretches: readonly MarkedStretch[]): Marked[] {
+  return stretches.map(({ channel, from, to }) => ({
+    lane: channels.findIndex(({ name }) => name === channel),
+    from: (from - start) * rate,
+    to: (to - start) * rate,
+  }));
 }
 
 /** Where a picture of a capture looks: the first trouble with as much room around it; all of it where there is none. */
