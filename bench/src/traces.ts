@@ -114,7 +114,7 @@ function taken(model: Model, circuit: CircuitModel, setup: Setup, faults: Parame
   }
   const channels = [...leads].slice(0, CHANNELS).map(([name, { red, black }]) => ({ name, red, black }));
   const trace = traceOf(model, circuit, setup, faults, { channels, seconds, rate, seed, bits: seed % 2 === 0 ? 8 : 12 });
-  return { leads, capture: { start: 0, rate, channels: trace.channels.map(({ name, volts }) => ({ name, unit: "V", samples: volts })) } };
+  return { leads, capture: { start: 0, rate, channels: trace.channels } };
 }
 
 /** Captures of sound circuits of a family in which anything is found that is not there. A rate too low to say is no false finding. */

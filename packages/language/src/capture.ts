@@ -29,6 +29,14 @@ export const captureChannelSchema = z.looseObject({
   bursts: z.array(z.object({ t: z.number(), peak: z.number(), hz: z.number().nullable() })),
   peaks: z.array(z.object({ t: z.number(), volts: z.number() })),
   switches: z.number().int().min(0).nullable(),
+  speed: z
+    .object({ t: z.array(z.number()), rpm: z.array(z.number()) })
+    .optional()
+    .describe("of a wheel whose teeth are known: rev/min at some moments, s"),
+  coil: z
+    .object({ count: z.number().int(), widthMs: z.number(), plateau: z.number(), slope: z.number(), kinkMs: z.number().nullable() })
+    .optional()
+    .describe("pulses of a winding behind a clamp: A, A/s at first, and ms from switching on to the kink of a pintle that moves"),
 });
 
 /** What stands out in a capture; a stable code, where, and a sentence. */
@@ -49,6 +57,10 @@ export const captureFileSchema = z.looseObject({
   firstToFail: z.string().nullable(),
   camCrank: camPattern.extend({ cams: z.array(camPattern.extend({ name: z.string() })).optional() }),
   findings: z.array(captureFindingSchema).default([]),
+  facts: z
+    .array(z.object({ code: z.string().min(1), channel: z.string().min(1), sentence: z.string().min(1) }))
+    .optional()
+    .describe("what the capture shows besides trouble"),
 });
 export type CaptureFile = z.infer<typeof captureFileSchema>;
 
@@ -65,7 +77,7 @@ export const storedChannelSchema = z.object({
   unit: z.string().max(20),
   circuit: z.string().max(80).nullable().describe("of the job; null for one that is none of its measurements"),
   red: z.string().max(80).nullable(),
-  black: z.string().max(80).nullable(),
+  black: z.string().max(80).nullable().describe("null with a red one: a clamp around its wire"),
 });
 export type StoredChannel = z.infer<typeof storedChannelSchema>;
 
@@ -110,7 +122,7 @@ export const scopeRequestSchema = z
   .object({
     circuit: z.string().min(1),
     channels: z
-      .array(z.object({ name, red: z.string().min(1).max(80), black: z.string().min(1).max(80) }))
+      .array(z.object({ name, red: z.string().min(1).max(80), black: z.string().min(1).max(80).nullable().describe("null: a clamp around the wire at red") }))
       .min(1)
       .max(8),
     seconds: z.number().positive().max(60),

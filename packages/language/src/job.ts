@@ -50,6 +50,7 @@ export const simulatedSchema = z.object({
         .optional()
         .describe("when the faults are there on a trace, s; always unless given"),
       brokenTeeth: z.array(z.number().int().min(0)).max(100).optional().describe("teeth that have broken out of the wheel, from 0"),
+      seized: z.array(z.string().min(1)).max(8).optional().describe("circuits whose valve does not move though its winding pulls"),
     })
     .optional()
     .describe("what only a scope sees of the car"),
@@ -151,10 +152,16 @@ export const traceFileSchema = z
     faults: z.array(faultRefSchema).optional(),
     setup: setupSchema.optional(),
     channels: z
-      .array(z.union([z.string().min(1), z.strictObject({ name: z.string().min(1).optional(), red: z.string().min(1), black: z.string().min(1).optional() })]))
+      .array(
+        z.union([
+          z.string().min(1),
+          z.strictObject({ name: z.string().min(1).optional(), red: z.string().min(1), black: z.string().min(1).optional() }),
+          z.strictObject({ name: z.string().min(1).optional(), clamp: z.string().min(1) }),
+        ]),
+      )
       .min(1, { error: "expected at least one channel" })
       .max(MOST_CHANNELS, { error: `expected at most ${MOST_CHANNELS} channels` })
-      .describe("pins (back-probed at the sensor, against bat-), or a name with red and black"),
+      .describe("pins (back-probed at the sensor, against bat-), `circuit:current` (a clamp), or a name with red and black, or with the point a clamp is at"),
     rate: z.number().positive().max(1e7).describe("samples a second"),
     seconds: z.number().positive().max(600),
     seed: z.number().int().default(1),
@@ -166,6 +173,7 @@ export const traceFileSchema = z
       .optional()
       .describe("when the faults are there, s; always unless given"),
     brokenTeeth: z.array(z.number().int().min(0)).optional().describe("teeth that have broken out of the wheel, from 0"),
+    seized: z.array(z.string().min(1)).optional().describe("circuits whose valve does not move though its winding pulls"),
   })
   .refine(({ rate, seconds }) => rate * seconds <= MOST_TRACE_SAMPLES, {
     path: ["seconds"],

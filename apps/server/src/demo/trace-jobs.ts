@@ -53,7 +53,7 @@ function storedOf(file: TraceJob, trace: DemoTrace, seed: number): { capture: Ca
     circuit,
     faults: sound ? [] : simulated.faults,
     setup,
-    channels: leads.map(({ name, red, black }) => ({ name, red, black })),
+    channels: trace.channels,
     seconds,
     rate,
     seed,
@@ -64,17 +64,23 @@ function storedOf(file: TraceJob, trace: DemoTrace, seed: number): { capture: Ca
   const channels = leads.map(({ red, black }): StoredChannel => {
     const [owner, point] = red.includes(":") ? (red.split(":") as [string, string]) : [null, red];
     if (owner === null) return { name: point, unit: "V", circuit: null, red: null, black: null };
+    // A clamp has no black lead, and its channel a name of its own.
+    if (black === null) return { name: `${owner}:current`, unit: "A", circuit: owner, red: point, black };
     return { name: `${owner}:${point.split("@")[0]}`, unit: "V", circuit: owner, red: point, black: black.split(":").at(-1) ?? black };
   });
   const capture: Capture = {
     ...taken,
-    channels: taken.channels.map(({ samples }, index) => ({ name: channels[index]?.name ?? "", unit: "V", samples: Float32Array.from(samples) })),
+    channels: taken.channels.map(({ samples }, index) => ({
+      name: channels[index]?.name ?? "",
+      unit: channels[index]?.unit ?? "V",
+      samples: Float32Array.from(samples),
+    })),
   };
   const circuitOf = (name: string) => model.circuits.find(({ id }) => id === name.split(":")[0]) ?? null;
   const analysis = analyseCapture(capture, { circuitOf, engine: engineDoes(setup) });
   const leadsFor = (name: string) => {
     const found = channels.find((channel) => channel.name === name);
-    return found?.circuit && found.red && found.black ? { circuit: found.circuit, red: found.red, black: found.black } : null;
+    return found?.circuit && found.red ? { circuit: found.circuit, red: found.red, black: found.black } : null;
   };
   const id = uuidv7();
   const readings = trace.readings

@@ -4,7 +4,15 @@ import type { Capture } from "../signals";
 import { type TraceChannel, traceOf } from "../vehicle";
 import { placed } from "./measure";
 
-/** Leads of a channel that is named by a pin alone: back-probed at the sensor, against the battery's minus, or against the other wire of a pair. */
+/** A channel named so is a clamp around the circuit's own wire. */
+const CURRENT = "current";
+
+/**
+ * Leads of a channel that is named by a pin alone: back-probed at the sensor, against the battery's minus, or against the other wire of a pair;
+ * a clamp for one that is named `current`.
+ *
+ * @throws BadInput for a name that is no pin
+ */
 export function leadsOf(model: Model, channel: string, where: string): TraceChannel {
   const [point, place] = channel.split("@") as [string, string?];
   const [prefix, own] = point.includes(":") ? (point.split(":") as [string, string]) : [undefined, point];
@@ -12,6 +20,9 @@ export function leadsOf(model: Model, channel: string, where: string): TraceChan
     prefix === undefined ? model.circuits.find(({ pins }) => pins.some(({ pin }) => pin === own)) : model.circuits.find(({ id }) => id === prefix);
   const id = circuit?.id ?? prefix ?? "";
   if (/^(bat[+-]|engine|chassis)$/u.test(point)) return { name: channel, red: point, black: "bat-" };
+  const clamped = own === CURRENT ? (circuit ?? model.circuits[0]) : undefined;
+  const wire = clamped?.pins.find(({ role }) => role === "control") ?? clamped?.pins[0];
+  if (clamped !== undefined && wire !== undefined) return { name: channel, red: `${clamped.id}:${wire.pin}@${place ?? "sensor"}`, black: null };
   if (circuit === undefined || !circuit.pins.some(({ pin }) => pin === own)) {
     const known = model.circuits.flatMap(({ id: name, pins }) => pins.map(({ pin }) => (model.circuits.length > 1 ? `${name}:${pin}` : pin)));
     throw new BadInput({ code: "trace:channel", where, message: `"${channel}" is no pin of these circuits; expected one of ${known.join(", ")}` });
@@ -39,9 +50,10 @@ export function traceFile(file: TraceFile): Capture {
   const channels = file.channels.map((channel, index): TraceChannel => {
     const where = `channels[${index}]`;
     if (typeof channel === "string") return leadsOf(model, channel, where);
+    if ("clamp" in channel) return { name: channel.name ?? channel.clamp, red: channel.clamp, black: null };
     return { name: channel.name ?? channel.red, red: channel.red, black: channel.black ?? "bat-" };
   });
-  const { seconds, rate, seed, bits, range, during, brokenTeeth, coupling } = file;
-  const trace = traceOf(model, circuit, file.setup ?? {}, faults, { channels, seconds, rate, seed, bits, range, during, brokenTeeth, coupling });
-  return { start: 0, rate, channels: trace.channels.map(({ name, volts }) => ({ name, unit: "V", samples: volts })) };
+  const { seconds, rate, seed, bits, range, during, brokenTeeth, seized, coupling } = file;
+  const trace = traceOf(model, circuit, file.setup ?? {}, faults, { channels, seconds, rate, seed, bits, range, during, brokenTeeth, seized, coupling });
+  return { start: 0, rate, channels: trace.channels };
 }

@@ -4,7 +4,7 @@ export { measurementDeck } from "./deck";
 export { harmOf } from "./harm";
 export { METER_OHMS, type Port, portOf, shownVolts } from "./port";
 export { emptyPrediction, predictClick, predictionSigma, predictProbe, scaleOf, wordsOf } from "./predict";
-export { coilOf, type ElectricalMeter, type ElectricalProbe, isElectrical, type Probe, probeOf, type Statistic } from "./probe";
+export { clampAt, coilOf, type ElectricalMeter, type ElectricalProbe, isElectrical, type Probe, probeOf, type Statistic } from "./probe";
 export { electricalRecord, meterRecord } from "./records";
 export { shownAmps } from "./records/amps-dc";
 export { isAmplitude } from "./records/capture";

@@ -112,8 +112,12 @@ function noticed(model: Model, circuit: CircuitModel, measurement: Measurement, 
   return coilOf(circuit) !== null && CLICKS.includes(measurement.red) ? { kind: "listen", circuit, place: "part", setup } : null;
 }
 
-/** The conductor a clamp is put around at a point: the wire or contact next to it. */
-function clampAt(model: Model, circuit: CircuitModel, red: string, where: string): string {
+/**
+ * The conductor a clamp is put around at a point: the wire next to it.
+ *
+ * @throws BadInput for a point no wire runs at
+ */
+export function clampAt(model: Model, circuit: CircuitModel, red: string, where: string): string {
   const node = resolvePoint(model, red, circuit.id, where);
   for (const owner of model.circuits) {
     for (const { steps } of owner.paths) {

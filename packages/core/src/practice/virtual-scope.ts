@@ -17,7 +17,7 @@ function thereFor(seconds: number, misses: number, random: Random): { from: numb
 }
 
 /**
- * What a scope stores on a job's virtual car, one array a channel, in volts.
+ * What a scope stores on a job's virtual car, one array a channel, in volts, or in amperes of a clamp.
  *
  * @param call how often the car was read before
  * @throws BadInput for circuits or leads that cannot be
@@ -42,6 +42,7 @@ export function scopeVirtualCar(behind: CarBehindJob, request: ScopeRequest, cal
     range,
     during,
     brokenTeeth: state.repairs.length > 0 ? undefined : simulated.scope?.brokenTeeth,
+    seized: state.repairs.length > 0 ? undefined : simulated.scope?.seized,
   });
-  return trace.channels.map(({ volts }) => Float32Array.from(volts));
+  return trace.channels.map(({ samples }) => Float32Array.from(samples));
 }

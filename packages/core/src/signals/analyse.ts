@@ -3,9 +3,12 @@ import type { CircuitModel } from "../circuit";
 import { camDegrees, crankCourse, shiftBetween } from "./angles";
 import { type Capture, lengthOf } from "./capture";
 import { type ChannelReading, readChannel } from "./channel";
+import type { Coil } from "./coils";
 import { CRANK, expectedOf, isCam } from "./expected";
+import { factsIn } from "./facts";
 import { type EngineDoes, findingsIn } from "./findings";
 import { acOf } from "./meter-view";
+import { type Speed, speedOf } from "./speed";
 
 type ChannelFile = CaptureFile["channels"][number];
 
@@ -50,7 +53,18 @@ function dutyOf({ kind, edges }: ChannelReading): number | null {
   return (100 * high) / ((at[last] as number) - (at[0] as number));
 }
 
-function channelFile(reading: ChannelReading, capture: Capture, index: number): ChannelFile {
+/** Speeds that are kept with a capture. */
+const MOST_SPEEDS = 300;
+
+/** A speed as it is kept: means of as many places as are left. */
+function keptSpeed({ at, rpm }: Speed, time: (place: number) => number): { t: number[]; rpm: number[] } {
+  const each = Math.ceil(rpm.length / MOST_SPEEDS);
+  const groups = Array.from({ length: Math.ceil(rpm.length / each) }, (_, index) => ({ from: index * each, to: Math.min(rpm.length, (index + 1) * each) }));
+  const mean = (values: readonly number[], from: number, to: number): number => values.slice(from, to).reduce((sum, value) => sum + value, 0) / (to - from);
+  return { t: groups.map(({ from, to }) => time(mean(at, from, to))), rpm: groups.map(({ from, to }) => tidy(mean(rpm, from, to), 5)) };
+}
+
+function channelFile(reading: ChannelReading, capture: Capture, index: number, speed: Speed | undefined): ChannelFile {
   const { rate, start } = capture;
   const samples = capture.channels[index]?.samples ?? new Float64Array(0);
   const { histogram, kind, low, high, edges, gaps, troubles, bursts, humps, switches } = reading;
@@ -77,7 +91,14 @@ function channelFile(reading: ChannelReading, capture: Capture, index: number): 
     bursts: bursts.map(({ at, peak, hertz }) => ({ t: time(at), peak: tidy(peak, 5), hz: hertz === null ? null : tidy(hertz, 5) })),
     peaks: humps.map(({ at, value }) => ({ t: time(at), volts: tidy(value, 5) })),
     switches,
+    ...(speed === undefined ? {} : { speed: keptSpeed(speed, time) }),
+    ...(reading.coil === null ? {} : { coil: coilFile(reading.coil) }),
   };
+}
+
+function coilFile({ count, widthSeconds, plateau, slope, kinkSeconds }: Coil): NonNullable<ChannelFile["coil"]> {
+  const kink = kinkSeconds === null ? null : tidy(1000 * kinkSeconds, 4);
+  return { count, widthMs: tidy(1000 * widthSeconds, 5), plateau: tidy(plateau, 5), slope: tidy(slope, 4), kinkMs: kink };
 }
 
 /** Earlier by less than this is at once, seconds: a supply then goes before what it feeds. */
@@ -130,16 +151,24 @@ export function analyseCapture(capture: Capture, context: CaptureContext): Captu
   const channels = capture.channels.map((channel) =>
     readChannel(channel, capture.rate, expectedOf(context.circuitOf(channel.name), channel.name, channel.unit)),
   );
+  const speeds = new Map(
+    channels.flatMap((channel): [string, Speed][] => {
+      const speed = speedOf(channel, capture.rate);
+      return speed === null ? [] : [[channel.name, speed]];
+    }),
+  );
   const camCrank = camCrankOf(channels, context.known);
   const first = firstToFail(channels);
   const file: CaptureFile = {
     format: "fox-lamp/capture@1",
     rate: tidy(capture.rate, 9),
     seconds: tidy(lengthOf(capture) / capture.rate, 9),
-    channels: channels.map((reading, index) => channelFile(reading, capture, index)),
+    channels: channels.map((reading, index) => channelFile(reading, capture, index, speeds.get(reading.name))),
+    facts: factsIn(channels, { capture, speeds }),
     firstToFail: first,
     camCrank,
     findings: findingsIn(channels, {
+      capture,
       rate: capture.rate,
       start: capture.start,
       seconds: lengthOf(capture) / capture.rate,

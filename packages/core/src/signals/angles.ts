@@ -1,4 +1,5 @@
 import type { ChannelReading } from "./channel";
+import { teethGone } from "./rows";
 
 /** The crank's angle over the capture: at each of some edges, degrees from the first tooth after the first gap. */
 export interface CrankCourse {
@@ -20,14 +21,14 @@ export function crankCourse(crank: ChannelReading): CrankCourse | null {
   const largest = Math.max(0, ...gaps.map(({ count }) => count));
   const marks = new Set(
     row.long
-      .filter(({ extra }) => {
-        const count = Math.round(extra);
+      .filter((one) => {
+        const count = teethGone(one);
         return count === largest || (designed && gaps.some((gap) => gap.designed && gap.count === count));
       })
       .map(({ index }) => index),
   );
   if (marks.size === 0) return null;
-  const absent = new Map(row.long.map(({ index, extra }) => [index, Math.max(0, Math.round(extra))]));
+  const absent = new Map(row.long.map((one) => [one.index, teethGone(one)]));
   const first = Math.min(...marks);
   // The edge that ends a gap: edges of its direction are the teeth. Of a wave the steep crossing counts, half a tooth later.
   const offset = wave === null ? 1 : 2;

@@ -1,5 +1,6 @@
 import { type Burst, burstsOf } from "./bursts";
 import type { CapturedChannel, Samples } from "./capture";
+import { type Coil, coilOf } from "./coils";
 import { type Edges, edgesOf, runsOf, withoutRuns } from "./edges";
 import type { Expected } from "./expected";
 import { type Gap, gapsOf } from "./gaps";
@@ -31,6 +32,8 @@ export interface ChannelReading {
   readonly humps: readonly Hump[];
   readonly switches: number | null;
   readonly wave: Wave | null;
+  /** The pulses of a winding behind a clamp. */
+  readonly coil: Coil | null;
 }
 
 const NO_EDGES: Edges = { at: new Float64Array(0), rising: new Uint8Array(0), passed: new Float64Array(0), startsHigh: false };
@@ -39,6 +42,8 @@ const LEAST_VOLTS = 0.05;
 const LEAST_SIGMAS = 8;
 const LEAST_STEPS = 4;
 const LEAST_SHARE = 0.02;
+/** A clamp moves by this at least, amperes. */
+const LEAST_AMPS = 0.05;
 /** Share of the time a square spends between its levels, besides two samples an edge. */
 const MOST_BETWEEN = 0.16;
 /** Samples a tooth that are needed to judge it. */
@@ -101,6 +106,7 @@ export function readChannel({ name, unit, samples }: CapturedChannel, rate: numb
     humps: [],
     switches,
     wave: null,
+    coil: null,
   };
   switch (expected.shape) {
     case "level":
@@ -109,11 +115,12 @@ export function readChannel({ name, unit, samples }: CapturedChannel, rate: numb
       return ringReading(base, context);
     case "slow":
       return slowReading(base, context);
+    case "current":
+      return currentReading(base, context);
     case "sine":
     case "square":
     case "switching":
     case "contact":
-    case "current":
     case "unknown":
       return movingReading(base, context);
   }
@@ -149,6 +156,16 @@ function ringReading(base: ChannelReading, context: Context): ChannelReading {
   const bursts = burstsOf(samples, rate, noise);
   const [low, high] = bursts.length === 0 ? [rest, rest] : [quantile(histogram, 0.001), quantile(histogram, 0.999)];
   return { ...base, kind: bursts.length > 0 ? "ringing" : "steady", low, high, bursts };
+}
+
+/** A winding behind a clamp: switched, its current rises and falls in curves; a steady one stands. */
+function currentReading(base: ChannelReading, context: Context): ChannelReading {
+  const { samples, rate, noise, histogram } = context;
+  const [low, high] = [quantile(histogram, 0.01), quantile(histogram, 0.99)];
+  if (high - low <= Math.max(LEAST_AMPS, LEAST_SIGMAS * noise.sigma, LEAST_STEPS * noise.step)) return slowReading(base, context);
+  const edges = edgesOf(samples, low + LOWER * (high - low), low + UPPER * (high - low));
+  if (edges.at.length < 3) return slowReading(base, context);
+  return { ...base, kind: "irregular", low, high, edges, coil: coilOf(samples, rate, noise, low, high) };
 }
 
 /** A slow signal: it stands or is swept, and what leaves its smooth course is trouble. */

@@ -26,7 +26,7 @@ function captured(
     range: 20,
     during: [{ from: 0.5, to: 0.58 }],
   });
-  const capture = { start: 0, rate: 10_000, channels: trace.channels.map(({ name, volts }) => ({ name, unit: "V", samples: volts })) };
+  const capture = { start: 0, rate: 10_000, channels: trace.channels.map(({ name, unit, samples }) => ({ name, unit, samples })) };
   const analysis = analyseCapture(capture, { circuitOf: () => own, engine: setup.key === "idle" ? "runs" : "stands" });
   return readingsOfCapture(analysis, (name) => leads.get(name) ?? null, setup);
 }

@@ -3,13 +3,15 @@ import type { CaptureAnalysis } from "./analyse";
 import type { Samples } from "./capture";
 import type { ChannelReading } from "./channel";
 import { histogramOf, levelsOf, quantile } from "./histogram";
+import { meanOf } from "./meter-view";
 import type { Dropout } from "./trouble";
 
 /** Where a channel's leads were. */
 export interface ChannelLeads {
   readonly circuit: string;
   readonly red: string;
-  readonly black: string;
+  /** Null for a clamp around the wire at `red`. */
+  readonly black: string | null;
 }
 
 /** A reading that a capture stands for, with the stretch it was taken from, seconds. */
@@ -24,6 +26,8 @@ export interface CapturedReading {
 const MARGIN_SECONDS = 0.001;
 /** Shorter stretches say too little, samples. */
 const LEAST_SAMPLES = 6;
+/** Edges from which a rate is counted. */
+const LEAST_PULSE_EDGES = 6;
 /** Failures that are read one by one; more are the same one again. */
 const MOST_MOMENTS = 3;
 
@@ -63,6 +67,29 @@ function usualOf(reading: ChannelReading): Value | null {
   return kind === "steady" && !shouldMove(reading) ? tidy(low) : { min: tidy(low), max: tidy(high) };
 }
 
+/** The average of a whole capture, over whole pulses where there are some. */
+function averageOf({ edges: { at }, histogram }: ChannelReading, samples: Samples): number {
+  const last = at.length % 2 === 1 ? at.length - 1 : at.length - 2;
+  if (last < 2) return histogram.mean;
+  return meanOf(samples, { from: Math.round(at[0] as number), to: Math.round(at[last] as number) });
+}
+
+/**
+ * Pulses a second where they say something of a circuit: of a sensor whose signal is its rate, of a cell that switches, and of a wheel
+ * whose speed is known. Null where there is trouble in it, or too few of them.
+ */
+function paceOf(reading: ChannelReading, rate: number, setup: Setup): number | null {
+  const { expected, edges, row, troubles, gaps } = reading;
+  if (expected.role !== "signal" || troubles.dropouts.length > 0) return null;
+  const switching = expected.shape === "switching";
+  if (!switching && (expected.shape !== "square" || row?.even !== true)) return null;
+  if (expected.wheel !== null && (setup.rpm === undefined || gaps.some(({ designed }) => !designed))) return null;
+  const { at } = edges;
+  const last = at.length % 2 === 1 ? at.length - 1 : at.length - 2;
+  if (last < LEAST_PULSE_EDGES) return null;
+  return Number((((last / 2) * rate) / ((at[last] as number) - (at[0] as number))).toPrecision(5));
+}
+
 /** Times of trouble of all channels, those that overlap taken together. */
 function momentsOf(channels: readonly ChannelReading[]): Pick<Dropout, "from" | "to">[] {
   const all = channels.flatMap(({ troubles }) => troubles.dropouts.map(({ from, to }) => ({ from, to }))).sort((a, b) => a.from - b.from);
@@ -89,24 +116,39 @@ export function readingsOfCapture(analysis: CaptureAnalysis, leadsOf: (channel: 
   const placed = channels.flatMap((reading, index) => {
     const leads = leadsOf(reading.name);
     const samples = capture.channels[index]?.samples;
-    return leads === null || samples === undefined || reading.unit !== "V" ? [] : [{ reading, leads, samples }];
+    return leads === null || samples === undefined || (leads.black === null ? reading.unit !== "A" : reading.unit !== "V") ? [] : [{ reading, leads, samples }];
   });
   const moments = momentsOf(placed.map(({ reading }) => reading));
-  const told = (channel: string, { circuit, red, black }: ChannelLeads, value: Value, from: number, to: number, symptom?: boolean): CapturedReading => ({
-    channel,
-    from: start + from,
-    to: start + to,
-    reading: { circuit, meter: "capture", red, black, setup, value, ...(symptom === undefined ? {} : { symptom }) },
-  });
-  const usual = placed.flatMap(({ reading, leads }) => {
+  const told = (
+    channel: string,
+    { circuit, red, black }: ChannelLeads,
+    value: Value,
+    from: number,
+    to: number,
+    symptom?: boolean,
+    meter: "capture" | "hertz" = "capture",
+  ): CapturedReading => {
+    const leads = black === null ? ({ meter: "amps-dc", red } as const) : { meter, red, black };
+    return { channel, from: start + from, to: start + to, reading: { circuit, ...leads, setup, value, ...(symptom === undefined ? {} : { symptom }) } };
+  };
+  const calm = moments.length === 0 ? undefined : false;
+  const usual = placed.flatMap(({ reading, leads, samples }) => {
+    // A clamp is read as an ammeter is: its average, over whole pulses where there are some.
+    if (leads.black === null) return [told(reading.name, leads, tidy(averageOf(reading, samples)), 0, length / rate, calm)];
     const value = usualOf(reading);
-    return value === null ? [] : [told(reading.name, leads, value, 0, length / rate, moments.length === 0 ? undefined : false)];
+    const pace = paceOf(reading, rate, setup);
+    return [
+      ...(value === null ? [] : [told(reading.name, leads, value, 0, length / rate, calm)]),
+      ...(pace === null ? [] : [told(reading.name, leads, pace, 0, length / rate, calm, "hertz")]),
+    ];
   });
   const during = moments.flatMap(({ from, to }) => {
     const [first, last] = [Math.ceil((from + MARGIN_SECONDS) * rate), Math.floor((to - MARGIN_SECONDS) * rate)];
     if (last - first < LEAST_SAMPLES) return [];
     return placed.map(({ reading, leads, samples }) =>
-      told(reading.name, leads, levelsIn(reading, samples, first, Math.min(last, samples.length)), from, to, true),
+      leads.black === null
+        ? told(reading.name, leads, tidy(meanOf(samples, { from: first, to: Math.min(last, samples.length) })), from, to, true)
+        : told(reading.name, leads, levelsIn(reading, samples, first, Math.min(last, samples.length)), from, to, true),
     );
   });
   return [...usual, ...during];

@@ -70,7 +70,7 @@ export function expectedOf(circuit: CircuitModel | null, name: string, unit: str
   const pin = pinOf(name);
   const supply = circuit?.built.fullScaleVolts ?? 5;
   const plain = { wheel: null, threshold: null, supply };
-  if (unit === "A") return { ...plain, shape: "current", role: "current" };
+  if (unit === "A") return { ...plain, shape: circuit?.family.traits.kind === "valve" ? "current" : "unknown", role: "current" };
   if (/^bat|battery/iu.test(pin)) return { ...plain, supply: 12.6, shape: "level", role: "battery" };
   const spec = circuit?.pins.find((known) => known.pin === pin);
   if (FEEDS.has(pin) || spec?.role === "feed" || spec?.role === "heater-feed") return { ...plain, shape: "level", role: "feed" };

@@ -1,5 +1,8 @@
 import type { CaptureFile, Setup } from "@fox-lamp/language";
+import type { Capture } from "./capture";
 import { type ChannelReading, LEAST_TOOTH_SAMPLES } from "./channel";
+import { trackPairs } from "./facts";
+import { partings } from "./tracks";
 
 export type CaptureFinding = CaptureFile["findings"][number];
 
@@ -12,6 +15,7 @@ export function engineDoes({ key = "on" }: Setup): EngineDoes {
 }
 
 interface Around {
+  readonly capture: Capture;
   readonly rate: number;
   readonly start: number;
   readonly seconds: number;
@@ -142,6 +146,33 @@ function silentTwins(channels: readonly ChannelReading[], { start, seconds: leng
     }));
 }
 
+/** A winding whose current shows that nothing moves in it. */
+function stillPintle({ name, coil }: ChannelReading, { start, seconds: length }: Around): CaptureFinding[] {
+  if (coil === null || !coil.judged || coil.kinkSeconds !== null) return [];
+  const sentence = `${name} rises to ${volts(coil.plateau, "A")} without a kink: the winding takes its current, and nothing is seen to move in it.`;
+  return [{ code: "no-kink", channel: name, from: start, to: start + length, sentence }];
+}
+
+/** Two tracks farther from their line than this share of the sweep, and for so long, do not agree. */
+const PARTED_SHARE = 0.04;
+const PARTED_SECONDS = 0.002;
+
+/** Stretches in which the two tracks of one sensor do not go together. */
+function partedTracks(channels: readonly ChannelReading[], { capture, start, rate }: Around): CaptureFinding[] {
+  return trackPairs(channels, capture).flatMap(({ first, second, how }): CaptureFinding[] => {
+    const [one, other] = [channels[first], channels[second]];
+    const [a, b] = [capture.channels[first]?.samples, capture.channels[second]?.samples];
+    if (one === undefined || other === undefined || a === undefined || b === undefined) return [];
+    const noise = Math.max(one.noise.sigma, one.noise.step, other.noise.sigma, other.noise.step);
+    const most = Math.max(PARTED_SHARE * (how.to - how.from), 8 * noise);
+    const [began] = partings(a, b, how, most, Math.max(3, PARTED_SECONDS * rate));
+    if (began === undefined) return [];
+    const [from, to] = [start + began.from / rate, start + began.to / rate];
+    const sentence = `${one.name} and ${other.name} part for ${lasting(to - from)}, from ${seconds(from)}: one of them leaves what both do elsewhere.`;
+    return [{ code: "tracks-part", channel: one.name, from, to, sentence }];
+  });
+}
+
 /** What stands out in a capture, in words, in the order it happened. */
 export function findingsIn(channels: readonly ChannelReading[], around: Around): CaptureFinding[] {
   const found = channels.flatMap((channel) => [
@@ -149,7 +180,9 @@ export function findingsIn(channels: readonly ChannelReading[], around: Around):
     ...missingOf(channel, around),
     ...dropoutsOf(channel, around),
     ...glitchesOf(channel, around),
+    ...stillPintle(channel, around),
   ]);
+  found.push(...partedTracks(channels, around));
   found.push(...silentTwins(channels, around));
   const { first, camCrank, start, seconds: length } = around;
   const began = channels.find(({ name }) => name === first)?.troubles.dropouts[0];

@@ -1,5 +1,5 @@
 import type { Run } from "./edges";
-import type { LongRun, Row } from "./rows";
+import { type LongRun, type Row, teethGone } from "./rows";
 
 /** The wheel a sheet describes: its teeth with the missing ones counted; null teeth where it does not say. */
 export interface Wheel {
@@ -34,12 +34,24 @@ const LEAST_STAND = 1.5;
 /** More teeth than this do not break out of a wheel side by side. */
 const MOST_BROKEN = 3;
 
+/** Whether a run is longer by so many teeth, at a pace between those of its two sides. */
+function fits({ least, most, pace }: LongRun, count: number): boolean {
+  const within = ON_TOOTH + 0.02 * count + 0.75 / pace.tooth;
+  return count >= 1 && count >= least - within && count <= most + within;
+}
+
+/** The teeth a run is longer by: those the wheel lacks where that fits, else the nearest number. */
+function countOf(run: LongRun, asked: number): number {
+  if (asked > 0 && fits(run, asked)) return asked;
+  return teethGone(run);
+}
+
 /** The tooth each long run lies behind, counted over the gaps. */
 function toothNumbers(long: readonly LongRun[]): number[] {
   let absent = 0;
-  return long.map(({ index, extra }) => {
-    const number = (index >> 1) + absent;
-    absent += Math.round(extra);
+  return long.map((one) => {
+    const number = (one.index >> 1) + absent;
+    absent += teethGone(one);
     return number;
   });
 }
@@ -70,13 +82,13 @@ export function gapsOf(runs: readonly Run[], { long }: Row, wheel: Wheel | null)
   const gaps: Gap[] = [];
   const stands: Stand[] = [];
   const numbers = toothNumbers(long);
-  const seen = runs.length / 2 + long.reduce((sum, { extra }) => sum + Math.round(extra), 0);
+  const seen = runs.length / 2 + long.reduce((sum, one) => sum + teethGone(one), 0);
   let place: number | null = null;
   long.forEach((one, which) => {
     const { run, extra, pace } = one;
-    const count = Math.round(extra);
-    const whole = count >= 1 && Math.abs(extra - count) <= ON_TOOTH + 0.02 * count + 0.75 / pace.tooth;
     const asked = wheel?.missing ?? 0;
+    const count = countOf(one, asked);
+    const whole = fits(one, count);
     const designed = asked > 0 && count === asked && whole && atItsPlace(numbers, which, wheel?.teeth ?? null, place);
     if (designed) place = numbers[which] as number;
     const back = wheel === null || !whole || designed ? null : comesBack(numbers, which, wheel.teeth, seen);

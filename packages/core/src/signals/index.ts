@@ -14,3 +14,4 @@ export { type CaptureFinding, engineDoes, findingsIn } from "./findings";
 export { type MeterView, meterView } from "./meter-view";
 export { lowestLevel, PYRAMID_BASE, type Pyramid, pyramidOver, rangeOver } from "./pyramid";
 export { findingsOf, type RecordingFinding } from "./recording";
+export { togetherOf } from "./tracks";

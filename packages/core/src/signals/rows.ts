@@ -11,9 +11,16 @@ interface Pace {
 export interface LongRun {
   readonly run: Run;
   readonly index: number;
-  /** How much longer, in teeth. */
+  /** How much longer, in teeth; and by the slowest and the fastest tooth around it, where a wheel's speed swings. */
   readonly extra: number;
+  readonly least: number;
+  readonly most: number;
   readonly pace: Pace;
+}
+
+/** Whole teeth that are not there in a long run. */
+export function teethGone({ least, most }: Pick<LongRun, "least" | "most">): number {
+  return Math.max(0, Math.round(0.5 * (least + most)));
 }
 
 /** A row of pulses with what is unusual in it. */
@@ -89,6 +96,33 @@ function paceAt(runs: readonly Run[], index: number): Pace | null {
   return left.tooth > right.tooth ? left : right;
 }
 
+/** How many teeth longer a run is by a pace. */
+function extraOf(run: Run, pace: Pace): number {
+  return (run.to - run.from - (run.high ? pace.high : pace.low)) / pace.tooth;
+}
+
+/** Teeth around a run are of one swinging speed up to this factor from the slowest to the fastest. */
+const MOST_SWING = 1.45;
+
+/**
+ * How many teeth longer a run may be where the speed swings, as a starter's does over compression: by the slowest and the fastest tooth around it,
+ * and a tenth of their difference beyond. Where it does not, or what is around is no row, both are what the pace says.
+ */
+function swingOf(runs: readonly Run[], index: number, pace: Pace, extra: number): { least: number; most: number } {
+  const teeth: number[] = [];
+  for (let at = index - 2 * NEIGHBOURS; at < index + 2 * NEIGHBOURS; at += 1) {
+    const [one, next] = [runs[at], runs[at + 1]];
+    if (one === undefined || next === undefined || at === index || at + 1 === index) continue;
+    const period = next.to - one.from;
+    if (period < MOST_SWING * pace.tooth && period * MOST_SWING > pace.tooth) teeth.push(period);
+  }
+  const [fastest, slowest] = [Math.min(...teeth), Math.max(...teeth)];
+  if (teeth.length < NEIGHBOURS || slowest > MOST_SWING * fastest) return { least: extra, most: extra };
+  const beyond = 0.1 * (slowest - fastest);
+  const by = (tooth: number): number => (extra * pace.tooth + ((pace.tooth - tooth) * ((runs[index] as Run).high ? pace.high : pace.low)) / pace.tooth) / tooth;
+  return { least: Math.min(extra, by(slowest + beyond)), most: Math.max(extra, by(fastest - beyond)) };
+}
+
 /** Reads a row of pulses: its pace, what lasts too long in it, and whether it is a row at all. Runs must alternate. */
 export function rowOf(runs: readonly Run[]): Row {
   const long: LongRun[] = [];
@@ -102,8 +136,8 @@ export function rowOf(runs: readonly Run[]): Row {
     if (near === null || index % PACE_KEPT === 0 || Math.abs(run.to - run.from - usual) > PACE_CHANGE * usual) near = paceAt(runs, index);
     const pace: Pace | null = near;
     if (pace === null) continue;
-    const extra = (run.to - run.from - (run.high ? pace.high : pace.low)) / pace.tooth;
-    if (extra > LONG_TEETH) long.push({ run, index, extra, pace });
+    const extra = extraOf(run, pace);
+    if (extra > LONG_TEETH) long.push({ run, index, extra, ...swingOf(runs, index, pace, extra), pace });
     const next = runs[index + 1];
     if (next === undefined) continue;
     const period = next.to - run.from;

@@ -9,6 +9,9 @@ export interface Wave {
   /** Usual lowest and highest of a wave. */
   readonly low: number;
   readonly high: number;
+  /** Which of its edges, the even or the odd ones, are the sharp crossings in the middle of a tooth, and whether they rise; null where nobody can tell. */
+  readonly steep: 0 | 1 | null;
+  readonly steepRises: boolean | null;
 }
 
 /** A wave smaller than this share of the usual is rest. */
@@ -35,8 +38,8 @@ function unevenness(at: Float64Array, first: number): number {
  * Where teeth are missing a wave rests, and its next crossing has no sharp moment. The crossing in the middle of each tooth has: the other
  * ones are set half a period before it. Which is which shows in how evenly they come.
  */
-function placedOnTeeth(edges: Edges): Edges {
-  if (edges.at.length < 8) return edges;
+function placedOnTeeth(edges: Edges): { edges: Edges; steep: 0 | 1 | null } {
+  if (edges.at.length < 8) return { edges, steep: null };
   const steep = unevenness(edges.at, 0) < unevenness(edges.at, 1) ? 0 : 1;
   const at = Float64Array.from(edges.at);
   for (let edge = steep; edge < at.length; edge += 2) {
@@ -52,7 +55,7 @@ function placedOnTeeth(edges: Edges): Edges {
   // The beginning of a tooth whose middle is not seen any more: where it had left its rest for certain.
   const last = at.length - 1;
   if ((last - steep) % 2 !== 0) at[last] = (edges.passed[last] as number) - 1;
-  return { ...edges, at };
+  return { edges: { ...edges, at }, steep };
 }
 
 /**
@@ -63,7 +66,7 @@ export function waveOf(samples: Samples, histogram: Histogram, sigma: number): W
   const rest = quantile(histogram, 0.5);
   const size = 0.5 * (quantile(histogram, 0.985) - quantile(histogram, 0.015));
   const threshold = Math.max(4.5 * sigma, LEAST_SHARE * size);
-  const edges = placedOnTeeth(edgesOf(samples, rest - threshold, rest + threshold));
+  const { edges, steep } = placedOnTeeth(edgesOf(samples, rest - threshold, rest + threshold));
   const runs = runsOf(edges);
   // Odd, so that both sides are met.
   const stride = 2 * Math.floor(runs.length / MOST_TOPS / 2) + 1;
@@ -89,5 +92,6 @@ export function waveOf(samples: Samples, histogram: Histogram, sigma: number): W
     for (let at = Math.max(from, best - reach); at <= Math.min(to, best + reach); at += 1) flat += Math.cos((at - best) * step);
     if (count > 0) tops[run.high ? "high" : "low"].push(rest + (sum - count * rest) / flat);
   }
-  return { rest, edges, low: middleOf(tops.low) ?? histogram.min, high: middleOf(tops.high) ?? histogram.max };
+  const steepRises = steep === null ? null : edges.rising[steep] === 1;
+  return { rest, edges, low: middleOf(tops.low) ?? histogram.min, high: middleOf(tops.high) ?? histogram.max, steep, steepRises };
 }

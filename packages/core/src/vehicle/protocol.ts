@@ -46,7 +46,7 @@ export interface Devices {
 }
 
 function samples({ rate, channels }: Trace): { rate: number; channels: { name: string; volts: number[] }[] } {
-  return { rate, channels: channels.map(({ name, volts }) => ({ name, volts: [...volts] })) };
+  return { rate, channels: channels.map(({ name, samples: taken }) => ({ name, volts: [...taken] })) };
 }
 
 async function perform(request: AdapterRequest, { scan, meter, scope }: Devices): Promise<AdapterAnswer> {

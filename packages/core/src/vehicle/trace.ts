@@ -1,17 +1,21 @@
 import type { Setup } from "@fox-lamp/language";
 import { applySetup, type CircuitModel, type Drive, editsOf, engineOf, type Model, resolvePoint, situationOf, worldIn } from "../circuit";
 import { effectIn, type PlacedFault, showsIn } from "../faults";
-import { portOf, shownVolts } from "../instruments";
+import { clampAt, conductorAmps, portOf, shownVolts } from "../instruments";
 import { solveNetwork, withEdits } from "../network";
 import { type Random, seededRandom } from "../numeric";
+import { type CoilCurrent, coilCurrent } from "./coil";
 import { courseOf, worldCourse } from "./course";
 
-/** A lead pair of the scope: a voltage between two points. */
+/** A channel of the scope: a voltage between two points, or, without a black lead, a clamp around the wire at a point. */
 export interface TraceChannel {
   readonly name: string;
   readonly red: string;
-  readonly black: string;
+  readonly black: string | null;
 }
+
+/** Where a channel is on the net: between two nodes, or around a conductor. */
+type Lead = { readonly red: string; readonly black: string } | { readonly clamp: string };
 
 /** What a scope is told: where its leads are, for how long, how often, and what it does to the signal. */
 export interface TraceRequest {
@@ -22,23 +26,26 @@ export interface TraceRequest {
   readonly seed: number;
   /** `ac` takes the average away. */
   readonly coupling?: "dc" | "ac" | undefined;
-  /** Steps of the instrument: so many bits over twice the range, which is full scale in volts; left out: as fine as its noise. */
+  /** Steps of the instrument: so many bits over twice the range, which is full scale in volts; left out: as fine as its noise. A clamp has the usual range that fits. */
   readonly bits?: number | undefined;
   readonly range?: number | undefined;
   /** When the faults are there, seconds; left out: always, and those that come and go as they please. */
   readonly during?: readonly { readonly from: number; readonly to: number }[] | undefined;
   /** Teeth of the wheel that have broken out, from 0. */
   readonly brokenTeeth?: readonly number[] | undefined;
+  /** Circuits whose valve does not move though its winding pulls. */
+  readonly seized?: readonly string[] | undefined;
 }
 
-/** Sampled voltages; `volts[k]` was taken at k / rate seconds. */
+/** Sampled volts, or amperes of a clamp; `samples[k]` was taken at k / rate seconds. */
 export interface Trace {
   readonly rate: number;
-  readonly channels: readonly { readonly name: string; readonly volts: Float64Array }[];
+  readonly channels: readonly { readonly name: string; readonly unit: "V" | "A"; readonly samples: Float64Array }[];
 }
 
-/** Noise of leads and scope, volts (one standard deviation). */
+/** Noise of leads and scope, volts, and of a clamp, amperes (one standard deviation). */
 const NOISE_VOLTS = 0.004;
+const NOISE_AMPS = 0.006;
 /** A moving world is solved at this many values and read between them. */
 const WORLD_STEPS = 25;
 /** Compressions a second of a four-cylinder engine while the starter turns it, and their share of the starter's current. */
@@ -62,7 +69,7 @@ function solveState(
   circuit: CircuitModel,
   setup: Setup,
   faults: readonly PlacedFault[],
-  leads: readonly (readonly [string, string])[],
+  leads: readonly Lead[],
   world: number,
   starterFactor: number,
 ): State {
@@ -80,7 +87,9 @@ function solveState(
     all.ohms[starter] = all.ohms[starter] / starterFactor;
     const solution = solveNetwork(net, all);
     const row = (node: string): number => net.nodeIndex.get(node) ?? -1;
-    return Float64Array.from(leads, ([red, black]) => shownVolts(portOf(solution, row(red), row(black))));
+    return Float64Array.from(leads, (lead) =>
+      "clamp" in lead ? conductorAmps(solution, lead.clamp) : shownVolts(portOf(solution, row(lead.red), row(lead.black))),
+    );
   });
   const factor = faults
     .filter(({ fault }) => fault.circuit === circuit.id && showsIn(fault, setup))
@@ -118,14 +127,7 @@ function telegraph(random: Random, seconds: number): (at: number) => boolean {
 type Sampler = (seconds: number, channel: number, out: boolean) => number;
 
 /** How one circuit's leads move: every state solved once, the course between them read off the solutions. */
-function samplerOf(
-  model: Model,
-  circuit: CircuitModel,
-  setup: Setup,
-  faults: readonly PlacedFault[],
-  leads: readonly (readonly [string, string])[],
-  request: TraceRequest,
-): Sampler {
+function samplerOf(model: Model, circuit: CircuitModel, setup: Setup, faults: readonly PlacedFault[], leads: readonly Lead[], request: TraceRequest): Sampler {
   const { seconds, seed, during, brokenTeeth } = request;
   const { world } = circuit.built;
   const now = worldIn(model, circuit, setup, circuit.id);
@@ -135,6 +137,8 @@ function samplerOf(
   const fleeting = during === undefined ? faults.filter(({ fault }) => fault.during !== null && showsIn(fault, setup)) : faults;
   const lasting = faults.filter((placed) => !fleeting.includes(placed));
   const still = solve(lasting, now);
+  const sound = leads.some((lead) => "clamp" in lead) ? solve([], now) : null;
+  const clamps = leads.map((lead, channel) => (sound === null || !("clamp" in lead) ? null : clampOf(circuit, sound, channel, request)));
   const broken = fleeting.length === 0 ? null : solve(faults, now);
   const grid = moving === null ? null : worldGrid(moving, seconds);
   const swept =
@@ -144,9 +148,9 @@ function samplerOf(
   const surge = (setup.key ?? "on") === "crank" ? { more: solve(lasting, now, 1 + INRUSH_SHARE), ripple: solve(lasting, now, 1 + COMPRESSION_SHARE) } : null;
   const course = courseOf(still.drive, setup.stimulus?.kind === "tap", seededRandom(seed), brokenTeeth);
   const compressions = engineOf(setup).rpm / 30;
-  let [time, place] = [Number.NaN, 0];
+  let [time, place, step] = [Number.NaN, 0, 0];
   return (at, channel, out) => {
-    if (at !== time) [time, place] = [at, course(at)];
+    if (at !== time) [time, place, step] = [at, course(at), Number.isNaN(time) ? 0 : at - time];
     const open = broken !== null && out;
     let volts: number;
     if (swept !== null && moving !== null) {
@@ -158,8 +162,15 @@ function samplerOf(
       volts += (voltsAt(surge.more, channel, place) - base) * Math.exp(-at / INRUSH_SECONDS);
       volts += (voltsAt(surge.ripple, channel, place) - base) * Math.sin(2 * Math.PI * compressions * at);
     }
-    return volts;
+    const clamp = clamps[channel] ?? null;
+    return clamp === null ? volts : (clamp.coil?.next(clamp.way * volts, step) ?? clamp.way * volts);
   };
+}
+
+/** A clamp, put on so that the sound circuit's current counts upwards, and the course of a winding behind it. */
+function clampOf(circuit: CircuitModel, { volts }: State, channel: number, { seized = [] }: TraceRequest): { way: 1 | -1; coil: CoilCurrent | null } {
+  const usual = volts.reduce((most, moment) => (Math.abs(moment[channel] ?? 0) > Math.abs(most) ? (moment[channel] ?? 0) : most), 0);
+  return { way: usual < 0 ? -1 : 1, coil: coilCurrent(circuit, circuit.built.fullScaleVolts, Math.abs(usual), seized.includes(circuit.id)) };
 }
 
 /** The circuit a lead belongs to: its point's prefix, else the one the capture is of. */
@@ -181,35 +192,39 @@ export function traceOf(model: Model, circuit: CircuitModel, setup: Setup, fault
   if (!(samples >= 1 && samples <= MOST_SAMPLES))
     throw new RangeError(`${seconds} s at ${rate} samples a second are ${samples} samples; expected 1 to 20 million`);
   const owners = request.channels.map(({ red }) => ownerOf(model, circuit, red));
-  const leads = request.channels.map(
-    ({ red, black }, index) =>
-      [
-        resolvePoint(model, red, owners[index]?.id ?? circuit.id, `channels[${index}].red`),
-        resolvePoint(model, black, owners[index]?.id ?? circuit.id, `channels[${index}].black`),
-      ] as const,
-  );
+  const leads = request.channels.map(({ red, black }, index): Lead => {
+    const own = owners[index]?.id ?? circuit.id;
+    const where = `channels[${index}]`;
+    if (black === null) return { clamp: clampAt(model, owners[index] ?? circuit, red, `${where}.red`) };
+    return { red: resolvePoint(model, red, own, `${where}.red`), black: resolvePoint(model, black, own, `${where}.black`) };
+  });
   const samplers = new Map<CircuitModel, { sampler: Sampler; of: number[] }>();
   for (const owner of new Set(owners)) {
     const of = owners.flatMap((one, index) => (one === owner ? [index] : []));
-    const own = of.map((index) => leads[index] as readonly [string, string]);
+    const own = of.map((index) => leads[index] as Lead);
     samplers.set(owner, { sampler: samplerOf(model, owner, setup, faults, own, request), of });
   }
   const opens = during === undefined ? telegraph(seededRandom(seed + 1), seconds) : inside(during);
   const noise = seededRandom(seed + 2);
-  const channels = request.channels.map(({ name }) => ({ name, volts: new Float64Array(samples) }));
+  const channels = request.channels.map(({ name, black }) => ({
+    name,
+    unit: black === null ? ("A" as const) : ("V" as const),
+    noise: black === null ? NOISE_AMPS : NOISE_VOLTS,
+    samples: new Float64Array(samples),
+  }));
   for (let sample = 0; sample < samples; sample += 1) {
     const time = sample / rate;
     const out = opens(time);
     for (const { sampler, of } of samplers.values()) {
       for (let index = 0; index < of.length; index += 1) {
-        const { volts } = channels[of[index] as number] as { volts: Float64Array };
-        volts[sample] = sampler(time, index, out) + NOISE_VOLTS * noise.normal();
+        const own = channels[of[index] as number] as (typeof channels)[number];
+        own.samples[sample] = sampler(time, index, out) + own.noise * noise.normal();
       }
     }
   }
-  if (coupling === "ac") for (const { volts } of channels) removeMean(volts);
-  if (request.bits !== undefined) for (const { volts } of channels) quantise(volts, request.bits, request.range);
-  return { rate, channels };
+  if (coupling === "ac") for (const own of channels) removeMean(own.samples);
+  if (request.bits !== undefined) for (const own of channels) quantise(own.samples, request.bits, own.unit === "A" ? undefined : request.range);
+  return { rate, channels: channels.map(({ name, unit, samples: own }) => ({ name, unit, samples: own })) };
 }
 
 /** Whether a moment lies in one of some stretches. */
@@ -251,33 +266,4 @@ function between(grid: readonly number[], states: readonly State[], value: numbe
 function removeMean(volts: Float64Array): void {
   const mean = volts.reduce((sum, value) => sum + value, 0) / volts.length;
   for (let sample = 0; sample < volts.length; sample += 1) volts[sample] = volts[sample] - mean;
-}
-
-/**
- * Current of a driven winding while it is switched, amperes: it rises towards V / R and falls through the free-wheeling path with
- * the winding's own time constant, i' = (V - i R) / L (series R-L circuit).
- *
- * @param drivenVolts volts across the winding while it is on
- */
-export function windingCurrent(
-  drivenVolts: number,
-  ohms: number,
-  henries: number,
-  hertz: number,
-  onShare: number,
-  seconds: number,
-  rate: number,
-): Float64Array {
-  if (ohms <= 0 || henries <= 0 || rate <= 0) throw new RangeError("a winding needs resistance, inductance and a sampling rate over zero");
-  const out = new Float64Array(Math.round(seconds * rate));
-  const decay = Math.exp(-ohms / henries / rate);
-  let amps = 0;
-  for (let sample = 0; sample < out.length; sample += 1) {
-    const phase = (sample * hertz) / rate;
-    const on = hertz === 0 || phase - Math.floor(phase) < onShare;
-    const target = on ? drivenVolts / ohms : 0;
-    amps = target + (amps - target) * decay;
-    out[sample] = amps;
-  }
-  return out;
 }

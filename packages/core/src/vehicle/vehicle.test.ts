@@ -16,7 +16,7 @@ import {
   windingCurrent,
 } from "./index";
 
-const volts = (trace: Trace, name: string): Float64Array => trace.channels.find((channel) => channel.name === name)?.volts ?? new Float64Array(0);
+const volts = (trace: Trace, name: string): Float64Array => trace.channels.find((channel) => channel.name === name)?.samples ?? new Float64Array(0);
 const mean = (list: ArrayLike<number>): number => Array.from(list).reduce((sum, value) => sum + value, 0) / list.length;
 const extent = (list: ArrayLike<number>): [number, number] =>
   Array.from(list).reduce<[number, number]>(([low, high], value) => [Math.min(low, value), Math.max(high, value)], [1e9, -1e9]);

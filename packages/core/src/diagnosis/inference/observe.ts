@@ -118,7 +118,9 @@ export function observationOf({ id, key, reading, value, probe, where }: Speakin
       message: `${value} is not a value of meter ${reading.meter} here; expected ${wordsOf(probe).join(", ")}`,
     });
   }
-  return { id, key, table, number: scaleOf(probe).toScale(value), word: -1 };
+  // A clamp's sign only says which way round it was put on.
+  const shown = probe.meter === "amps-dc" && probe.clamp !== null ? Math.abs(value) : value;
+  return { id, key, table, number: scaleOf(probe).toScale(shown), word: -1 };
 }
 
 /** What OL means on a meter that counts or is read from data. */

@@ -20,6 +20,11 @@ export function shownAmps(port: Port): number {
   return port.openVolts / (port.ohms + AMMETER_OHMS);
 }
 
+/** Which way a clamp is put on: so that it shows the current as a positive number, whichever way its wire carries it. */
+function wayOf(clamp: string | null, amps: number): 1 | -1 {
+  return clamp !== null && amps < 0 ? -1 : 1;
+}
+
 /** A clamp around a conductor, or an ammeter whose leads are the path. */
 export const ampsDc: ElectricalRecord = {
   choosing: { word: "amps", needs: ["clamp"], minutes: 1, technique: "T12", proves: PROVES.amps },
@@ -29,14 +34,16 @@ export const ampsDc: ElectricalRecord = {
     const { clamp } = probe;
     const ports = portsOf(seen, probe.red, probe.black);
     const amps = averageOf(seen, (moment) => (clamp === null ? shownAmps(ports[moment]) : conductorAmps(seen.moments[moment].solution, clamp)));
-    return amps * (noise?.gain ?? 1) + ampsSigma(amps) * drawn(noise);
+    return wayOf(clamp, amps) * amps * (noise?.gain ?? 1) + ampsSigma(amps) * drawn(noise);
   },
   predict: (circuit, { clamp }, leads, columns, out) => {
     const { net } = circuit.moments[0].solution;
     const element = clamp === null ? -1 : (net.elementIndex.get(clamp) ?? -1);
     const [from, to] = clamp === null ? [leads.red, leads.black] : [net.a[element] ?? -1, net.b[element] ?? -1];
     const amps = circuit.moments.map(({ solution }, moment) => (clamp === null ? shownAmps(leads.ports[moment]) : conductorAmps(solution, clamp)));
-    out.mean = averageOf(circuit, (moment) => amps[moment]);
+    const shown = averageOf(circuit, (moment) => amps[moment]);
+    const way = wayOf(clamp, shown);
+    out.mean = way * shown;
     out.noise = ampsSigma(out.mean) ** 2;
     circuit.moments.forEach(({ share, solution, motions }, moment) => {
       if (share === 0) return;
@@ -62,7 +69,7 @@ export const ampsDc: ElectricalRecord = {
         columns,
         leads,
         motions,
-        share / (solution.values.ohms[element] ?? 1),
+        (way * share) / (solution.values.ohms[element] ?? 1),
         (at, field) => voltsSensitivity(solution, adjoint, at, field) - (at === element && field === "ohms" ? across : 0),
         out,
       );
