@@ -1,3 +1,5 @@
+import { randomUUID } from "node:crypto";
+import { readFileSync } from "node:fs";
 import { AxeBuilder } from "@axe-core/playwright";
 import { expect, type Page, test } from "@playwright/test";
 
@@ -161,4 +163,110 @@ test("the virtual car's own scope gives a capture of any of its circuits", async
   await expect(page.getByText(/^sig stands at .+ while the engine turns\.$/u)).toBeVisible();
   await page.getByRole("button", { name: "Put it away" }).click();
   await expect(page.getByRole("region", { name: "Take one from the virtual car" })).toBeVisible();
+});
+
+test("channels are shown otherwise without being changed, and leave as CSV and WAV", async ({ page }) => {
+  const id = await newJob(page);
+  await page.goto(`/jobs/${id}/traces`);
+  await bring(page, "sound.csv", captureCsv(null));
+  await expect(page.getByText("The pale bands are where a sound car's channel would stay", { exact: false })).toBeVisible();
+  await expect(page.getByRole("region", { name: "What it shows" }).getByText("sig: its wheel turns at 800 rev/min.")).toBeVisible();
+  await page.getByText("How the channels are shown").click();
+  await page.getByLabel("Channel", { exact: true }).selectOption({ label: "gnd" });
+  await page.getByRole("button", { name: "Move the channel up" }).click();
+  await expect(page.getByRole("region", { name: "Traces of feed, gnd, sig" })).toBeVisible();
+  await page.getByLabel("Coupling").selectOption("ac");
+  await page.getByLabel("Smoothed over").selectOption("0.001");
+  await page.getByLabel("Top, V").fill("-5");
+  await expect(page.getByText("Two numbers, the top above the foot.")).toBeVisible();
+  await page.getByLabel("Top, V").fill("0.5");
+  await page.getByRole("button", { name: "Hide the channel" }).click();
+  await expect(page.getByRole("region", { name: "Traces of feed, sig", exact: true })).toBeVisible();
+  // What leaves is all of it, as it was captured.
+  const [csv] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "As CSV" }).click()]);
+  const text = readFileSync(await csv.path(), "utf8").split("\n");
+  expect(text[1]).toBe("time_s,cam:feed [V],cam:sig [V],cam:gnd [V]");
+  expect(text).toHaveLength(RATE + 3);
+  const [wav] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "As WAV" }).click()]);
+  expect(wav.suggestedFilename()).toBe("sound feed.wav");
+  await page.getByRole("button", { name: "Put it away" }).click();
+  await page.locator("input[type=file]").setInputFiles({ name: "feed.wav", mimeType: "audio/wav", buffer: readFileSync(await wav.path()) });
+  await page.getByLabel("Lead channel 1").selectOption("cam:feed");
+  await page.getByRole("button", { name: "Judge it" }).click();
+  await expect(page.getByRole("button", { name: "Store it, and enter 1 reading" })).toBeVisible();
+});
+
+test("a file that does not say when its samples were taken is read at the rate somebody says", async ({ page }) => {
+  const id = await newJob(page);
+  await page.goto(`/jobs/${id}/traces`);
+  const bare = captureCsv(null)
+    .split("\r\n")
+    .slice(1)
+    .map((line) => line.split(";").slice(1).join(";"))
+    .join("\r\n");
+  await page.locator("input[type=file]").setInputFiles({ name: "bare.csv", mimeType: "text/csv", buffer: Buffer.from(bare) });
+  const asked = page.getByRole("region", { name: /^bare\.csv does not say when its samples were taken/u });
+  await expect(asked.getByRole("columnheader", { name: "cam feed, V" })).toBeVisible();
+  await asked.getByRole("button", { name: "Read it" }).click();
+  await expect(asked.getByText("A number above 0.")).toBeVisible();
+  await asked.getByLabel("Samples a second").fill("20000");
+  await asked.getByRole("button", { name: "Read it" }).click();
+  await page.getByRole("button", { name: "Judge it" }).click();
+  await expect(page.getByRole("region", { name: "What it shows" }).getByText("sig: its wheel turns at 800 rev/min.")).toBeVisible();
+});
+
+test("after a repair the check asks for the capture again, and lays both over one another", async ({ page }) => {
+  const id = await newJob(page);
+  await page.goto(`/jobs/${id}/traces`);
+  await bring(page, "stall.csv", captureCsv({ from: 0.42, to: 0.5 }));
+  await page.getByRole("button", { name: /^Store it/u }).click();
+  await expect(page).toHaveURL(/\/traces\/[0-9a-f-]{36}$/u);
+  await page.goto(`/jobs/${id}/repair`);
+  await page.request.post(`/api/jobs/${id}/entries`, {
+    data: { entries: [{ id: randomUUID(), at: new Date().toISOString(), by: "Wren Halloran", kind: "repair", body: { text: "Ground wire mended" } }] },
+    headers: { origin: new URL(page.url()).origin },
+  });
+  await page.goto(`/jobs/${id}/check`);
+  const step = page.getByRole("region", { name: "Capture it again" });
+  await expect(step.getByText("Before: stall")).toBeVisible();
+  await expect(step.getByText(/^gnd lifts to 13\.6/u)).toBeVisible();
+  await step.getByRole("link", { name: "Capture it now" }).click();
+  await bring(page, "mended.csv", captureCsv(null));
+  await page.getByRole("button", { name: /^Store it/u }).click();
+  await expect(page).toHaveURL(/\/traces\/[0-9a-f-]{36}$/u);
+  await page.goto(`/jobs/${id}/check`);
+  await expect(step.getByText("1 of 1 capture taken again")).toBeVisible();
+  await step.getByRole("button", { name: /Capture it again/u }).click();
+  await expect(step.getByText("✓ After: mended. Nothing stands out.")).toBeVisible();
+  await step.getByRole("link", { name: "Both side by side" }).click();
+  await expect(page.getByRole("region", { name: "Against the other capture" }).getByText("sig: dropouts 0, there 1")).toBeVisible();
+});
+
+test("before anything is captured the page says how a scope is set, and shows what a wrong set-up hides", async ({ page }) => {
+  const id = await newJob(page);
+  await page.goto(`/jobs/${id}/traces`);
+  const block = page.getByRole("region", { name: "Before you capture" });
+  await expect(block.getByText(/^Leads: back-probe sig at the sensor, ground lead on battery minus/u)).toBeVisible();
+  await block.getByLabel("What a wrong set-up hides").selectOption({ label: "a time base too slow" });
+  await expect(block.getByText(/^At [\d,.]+ samples a second \d+ edges have become \d+: a signal that is not there\.$/u)).toBeVisible();
+  await expect(block.getByRole("region", { name: "Traces of as it is, as it is shown" })).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations.map(({ id: rule, nodes }) => `${rule} ${nodes[0]?.html}`)).toEqual([]);
+});
+
+test("a clamp on the virtual car's valve shows that nothing moves in it", async ({ page }) => {
+  const jobs = (await (await page.request.get("/api/jobs?q=Works")).json()) as { id: string; vehicle: { name: string } }[];
+  await page.goto(`/jobs/${jobs.find(({ vehicle }) => vehicle.name === "Works van 9")?.id}/traces`);
+  await expect(page.getByText(/^current rises to 0\.6\d+ A without a kink/u)).toBeVisible();
+  const scope = page.getByRole("region", { name: "Take one from the virtual car" });
+  await scope.getByRole("checkbox", { name: "current, by clamp" }).check();
+  await scope.getByLabel("Samples a second").selectOption("50000");
+  await scope.getByLabel("Bits").selectOption("12");
+  await scope.getByRole("button", { name: "Capture", exact: true }).click();
+  await expect(page.getByRole("region", { name: "Traces of feed, ctl, current" })).toBeVisible();
+  await expect(
+    page
+      .getByRole("region", { name: "What it says as readings" })
+      .getByText(/\d m?A$/u)
+      .first(),
+  ).toBeVisible();
 });

@@ -23,9 +23,11 @@ export {
 export { leadsOf, listFaults, type Measured, measureFile, netlistOf, traceFile } from "./files";
 export {
   assertCircuits,
+  type CaptureAgain,
   type ClosingWords,
   type CodesAfter,
   canRepeat,
+  capturesAgain,
   circuitRules,
   circuitsOf,
   codesAfter,
@@ -63,7 +65,19 @@ export {
   unitKind,
   workedUnits,
 } from "./job";
-export { type CarBehindJob, readVirtualCar, runTrial, STRATEGIES, scanVirtualCar, scopeVirtualCar, WORLDS } from "./practice";
+export {
+  type CarBehindJob,
+  type Demonstration,
+  readVirtualCar,
+  runTrial,
+  STRATEGIES,
+  scanVirtualCar,
+  scopeVirtualCar,
+  WORLDS,
+  WRONG_SETUPS,
+  type WrongSetup,
+  wrongSetup,
+} from "./practice";
 export {
   type AskedCavity,
   type CavityQuestion,
@@ -75,6 +89,10 @@ export {
   measurementId,
   measurementOf,
   readingsAtPins,
+  type ScopeAdvice,
+  scopeAdvice,
+  type TraceBand,
+  traceBands,
 } from "./procedures";
 export { type CustomerReport, customerReport, readingRows, type ToldReading } from "./report";
 export {
@@ -109,6 +127,8 @@ export {
   rangeOver,
   readCaptureCsv,
   readingsOfCapture,
+  smoothed,
+  type TimeSaid,
 } from "./signals";
 export { type CodeRole, type Look, type Noticed, symptomCauses, type Tree, type Triage, triageJob } from "./triage";
 export { formatPercent, formatQuantity, formatWindow, fromShownUnit, toShownUnit, unitSymbol } from "./units";

@@ -9,10 +9,18 @@ import {
   type ChannelLeads,
   captureCsv,
   captureLayout,
+  type Demonstration,
   engineDoes,
+  lowestLevel,
   type MeterView,
   meterView,
   readingsOfCapture,
+  smoothed,
+  type TimeSaid,
+  type TraceBand,
+  traceBands,
+  type WrongSetup,
+  wrongSetup,
 } from "@fox-lamp/core";
 import {
   BadInput,
@@ -28,6 +36,7 @@ import { expose, transfer } from "comlink";
 import { HeldCapture, storedOf, wholeCapture } from "./held";
 import { KeptParts, META } from "./kept-parts";
 import { type Sending, sendKept } from "./uploads";
+import { channelWav, wavCapture } from "./wav";
 
 /** An answer of the worker, or why there is none; refusals do not cross as exceptions. */
 export type Told<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: Problem };
@@ -54,6 +63,7 @@ export interface Placed {
 export type OnRead = (share: number) => void;
 
 const HEAD_BYTES = 65_536;
+const MOST_WAV_BYTES = 200_000_000;
 /** Gaps, spikes and rings that are kept one by one with a stored capture. */
 const MOST_LISTED = 400;
 const STOPPED: Problem = { code: "capture:stopped", where: "", message: "the reading was stopped" };
@@ -114,12 +124,26 @@ const partFrom =
 /** Everything that is done to samples: they stay here, and never pass the page whole. */
 const service = {
   /** What the head of a file says. */
-  look: async (file: File): Promise<Told<CaptureLayout>> => told(async () => captureLayout(new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer()))),
+  look: async (file: File): Promise<Told<CaptureLayout>> =>
+    told(async () => captureLayout(new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer()), { ask: true })),
+
+  /** Reads a WAV file, which holds one channel or a few. */
+  readWav: async (id: string, file: File): Promise<Told<ReadFile>> =>
+    told(async () => {
+      if (file.size > MOST_WAV_BYTES)
+        throw new BadInput({
+          code: "capture:wav",
+          where: file.name,
+          message: `is ${Math.round(file.size / 1e6)} MB; expected at most ${MOST_WAV_BYTES / 1e6}`,
+        });
+      const { capture, notes } = wavCapture(new Uint8Array(await file.arrayBuffer()));
+      return keep(id, capture, notes);
+    }),
 
   /** Reads a file as it streams in. @param id under which it can be stopped, and is held afterwards */
-  read: async (id: string, file: File, rate: number | null, onRead: OnRead): Promise<Told<ReadFile>> =>
+  read: async (id: string, file: File, said: Omit<TimeSaid, "ask">, onRead: OnRead): Promise<Told<ReadFile>> =>
     told(async () => {
-      const reader = new CaptureReader(rate === null ? {} : { rate });
+      const reader = new CaptureReader(said);
       const stream = file.stream().getReader();
       let taken = 0;
       for (;;) {
@@ -142,10 +166,16 @@ const service = {
   },
 
   /** Holds samples that came from a scope, one array a channel. */
-  take: async (id: string, samples: readonly Float32Array[], rate: number, names: readonly string[]): Promise<Told<ReadFile>> =>
-    told(() =>
-      keep(id, { start: 0, rate, channels: samples.map((channel, index) => ({ name: names[index] ?? `${index + 1}`, unit: "V", samples: channel })) }, []),
-    ),
+  take: async (
+    id: string,
+    samples: readonly Float32Array[],
+    rate: number,
+    of: readonly { readonly name: string; readonly unit: string }[],
+  ): Promise<Told<ReadFile>> =>
+    told(() => {
+      const channels = samples.map((channel, index) => ({ name: of[index]?.name ?? `${index + 1}`, unit: of[index]?.unit ?? "V", samples: channel }));
+      return keep(id, { start: 0, rate, channels }, []);
+    }),
 
   /** What a held capture says, once its channels are placed. */
   analyse: async (id: string, placed: Placed): Promise<Told<{ file: CaptureFile; readings: CapturedReading[] }>> =>
@@ -153,22 +183,29 @@ const service = {
       const analysis = analysed(await wholeOf(id), placed);
       const leadsOf = (name: string): ChannelLeads | null => {
         const channel = placed.channels.find((one) => one.name === name);
-        if (channel === undefined || channel.circuit === null || channel.red === null || channel.black === null) return null;
+        if (channel === undefined || channel.circuit === null || channel.red === null) return null;
         return { circuit: channel.circuit, red: channel.red, black: channel.black };
       };
       return { file: shortened(analysis.file), readings: readingsOfCapture(analysis, leadsOf, placed.setup) };
     }),
 
-  /** The overview of a channel: the lowest level of its pyramid. */
-  overview: async (id: string, channel: number): Promise<Told<Float32Array>> =>
+  /** The same signal through a scope set as it should be, and through one that is not. */
+  demonstrate: async (circuits: readonly Circuit[], circuit: string, setup: Setup, which: WrongSetup): Promise<Told<Demonstration>> =>
+    told(() => wrongSetup(circuits, circuit, setup, which)),
+
+  /** Where each channel would stay on a sound car. */
+  bands: async ({ circuits, channels, setup }: Placed): Promise<Told<TraceBand[][]>> => told(() => traceBands(buildModel(circuits), channels, setup)),
+
+  /** The overview of a channel: the lowest level of its pyramid. @param window samples it is smoothed over; 1 for none */
+  overview: async (id: string, channel: number, window = 1): Promise<Told<Float32Array>> =>
     told(async () => {
-      const level = await heldOf(id).lowest(channel);
+      const level = window > 1 ? lowestLevel(await smoothOf(id, channel, window)) : await heldOf(id).lowest(channel);
       return transfer(level, [level.buffer]);
     }),
 
-  samples: async (id: string, channel: number, from: number, to: number): Promise<Told<Float32Array>> =>
+  samples: async (id: string, channel: number, from: number, to: number, window = 1): Promise<Told<Float32Array>> =>
     told(async () => {
-      const out = await heldOf(id).samples(channel, from, to);
+      const out = window > 1 ? (await smoothOf(id, channel, window)).slice(from, to) : await heldOf(id).samples(channel, from, to);
       return transfer(out, [out.buffer]);
     }),
 
@@ -180,12 +217,16 @@ const service = {
     }),
 
   /** A held capture as CSV. */
-  csv: async (id: string, names: readonly string[]): Promise<Told<Blob>> =>
+  csv: async (id: string, { start, rate, length, channels }: Pick<StoredCapture, "start" | "rate" | "length" | "channels">): Promise<Told<Blob>> =>
     told(async () => {
-      const capture = await wholeOf(id);
-      const channels = capture.channels.map((channel, index) => ({ ...channel, name: names[index] ?? channel.name }));
-      return new Blob([...captureCsv({ ...capture, channels })], { type: "text/csv" });
+      const samples = await Promise.all(channels.map((_, index) => heldOf(id).samples(index, 0, length)));
+      const capture = { start, rate, channels: channels.map(({ name, unit }, index) => ({ name, unit, samples: samples[index] as Float32Array })) };
+      return new Blob([...captureCsv(capture)], { type: "text/csv" });
     }),
+
+  /** One channel as WAV, in its own unit. */
+  wav: async (id: string, channel: number, { rate, length }: Pick<StoredCapture, "rate" | "length">): Promise<Told<Blob>> =>
+    told(async () => new Blob([channelWav(await heldOf(id).samples(channel, 0, length), rate)], { type: "audio/wav" })),
 
   /** Keeps a capture on this device, part by part, and sends what waits. */
   store: async (job: string, id: string, stored: StoredCapture): Promise<Told<Sending>> =>
@@ -221,6 +262,21 @@ function keep(id: string, capture: Capture, notes: readonly string[]): ReadFile 
   read.set(id, capture);
   const { start, rate, channels } = capture;
   return { id, start, rate, length: channels[0]?.samples.length ?? 0, channels: channels.map(({ name, unit }) => ({ name, unit })), notes };
+}
+
+/** The last channels that were smoothed, newest last. */
+const smooth = new Map<string, Promise<Float32Array>>();
+const MOST_SMOOTH = 8;
+
+/** All samples of a channel, smoothed. */
+function smoothOf(id: string, channel: number, window: number): Promise<Float32Array> {
+  const key = `${id} ${channel} ${window}`;
+  const held = heldOf(id);
+  const found = smooth.get(key) ?? held.samples(channel, 0, held.length).then((samples) => smoothed(samples, window));
+  smooth.delete(key);
+  smooth.set(key, found);
+  for (const oldest of smooth.keys()) if (smooth.size > MOST_SMOOTH) smooth.delete(oldest);
+  return found;
 }
 
 function heldOf(id: string): HeldCapture {

@@ -4,7 +4,17 @@ import { drawPicture, type Lane, laneAt, needsSamples, type Picture, scaleOf } f
 const INKS = { ink: "#111", soft: "#222", line: "#333", lamp: "#444", ember: "#555", calm: "#666", well: "#777" };
 const samples = Float32Array.from({ length: 6400 }, (_, at) => (at === 3000 ? 9 : at % 200 < 100 ? 5 : 0.1));
 const pyramid = pyramidOver(lowestLevel(samples));
-const lane = (over: Partial<Lane> = {}): Lane => ({ name: "sig", unit: "V", pyramid, near: null, ...scaleOf(pyramid), band: null, chosen: false, ...over });
+const lane = (over: Partial<Lane> = {}): Lane => ({
+  name: "sig",
+  unit: "V",
+  pyramid,
+  near: null,
+  ...scaleOf(pyramid),
+  bands: [],
+  less: 0,
+  chosen: false,
+  ...over,
+});
 
 /** What was painted: rectangles with their colour, and words. */
 function painted(picture: Partial<Picture>): {
@@ -63,7 +73,7 @@ describe("the traces", () => {
   });
   it("carry name, unit, scale and time in words; trouble and a chosen lane in their colours", () => {
     const { words, rects } = painted({
-      lanes: [lane({ chosen: true, band: { low: 1, high: 2 } })],
+      lanes: [lane({ chosen: true, bands: [{ low: 1, high: 2 }] })],
       marked: [{ lane: 0, from: 1000, to: 2000 }],
       cursors: [500, 5000],
     });

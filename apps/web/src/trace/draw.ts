@@ -10,8 +10,10 @@ export interface Lane {
   readonly near: { readonly from: number; readonly samples: Float32Array } | null;
   readonly low: number;
   readonly high: number;
-  /** Where a healthy circuit would stay; null where nobody has computed it. */
-  readonly band: { readonly low: number; readonly high: number } | null;
+  /** Where a sound circuit would stay, or its two levels would be; empty where nobody has computed it. */
+  readonly bands: readonly { readonly low: number; readonly high: number }[];
+  /** Taken off everything that is drawn: its average, where it is shown without it. */
+  readonly less: number;
   readonly chosen: boolean;
   /** The same channel of another capture, drawn behind: its sample that lies under sample 0, and its samples for one of these. */
   readonly other?: { readonly pyramid: Pyramid; readonly length: number; readonly at: number; readonly each: number } | undefined;
@@ -166,14 +168,15 @@ export function drawPicture(context: CanvasRenderingContext2D, picture: Picture)
   lanes.forEach((lane, index) => {
     const top = index * laneHeight;
     const y = (value: number): number => top + laneHeight - PADDING - ((value - lane.low) / (lane.high - lane.low)) * (laneHeight - 2 * PADDING);
+    const shown = (value: number): number => y(value - lane.less);
     context.save();
     context.beginPath();
     context.rect(LEFT, top, width - LEFT, laneHeight);
     context.clip();
-    if (lane.band !== null) {
+    for (const band of lane.bands) {
       context.fillStyle = inks.calm;
-      context.globalAlpha = 0.13;
-      context.fillRect(LEFT, y(lane.band.high), width - LEFT, Math.max(2, y(lane.band.low) - y(lane.band.high)));
+      context.globalAlpha = 0.16;
+      context.fillRect(LEFT, shown(band.high), width - LEFT, Math.max(2, shown(band.low) - shown(band.high)));
       context.globalAlpha = 1;
     }
     for (const { from, to } of marked.filter((one) => one.lane === index)) {
@@ -194,8 +197,8 @@ export function drawPicture(context: CanvasRenderingContext2D, picture: Picture)
       context.stroke();
     }
     context.globalAlpha = 1;
-    drawOther(context, lane, picture, y);
-    drawTrace(context, lane, picture, y);
+    drawOther(context, lane, picture, shown);
+    drawTrace(context, lane, picture, shown);
     context.restore();
     context.font = FONT;
     context.fillStyle = inks.soft;

@@ -1,4 +1,4 @@
-import { type Pyramid, pyramidOver } from "@fox-lamp/core";
+import { type Pyramid, pyramidOver, type TraceBand } from "@fox-lamp/core";
 import type { StoredCapture } from "@fox-lamp/language";
 import { drawPicture, type Inks, type Marked, needsSamples, scaleOf } from "./draw";
 import { answered, captureService } from "./service";
@@ -20,6 +20,7 @@ export async function pictureOf(
   nameOf: (channel: string) => string,
   marked: readonly Marked[],
   look: { readonly from: number; readonly to: number },
+  bands: readonly (readonly TraceBand[])[] = [],
 ): Promise<{ blob: Blob; width: number; height: number } | null> {
   const service = captureService();
   const { rate, length, start, channels } = stored;
@@ -30,7 +31,7 @@ export async function pictureOf(
       const pyramid: Pyramid = pyramidOver(await answered(service.overview(id, index)));
       const from = Math.max(0, Math.floor(view.from) - 2);
       const near = close ? { from, samples: await answered(service.samples(id, index, from, Math.ceil(view.to) + 2)) } : null;
-      return { name: nameOf(name), unit, pyramid, near, ...scaleOf(pyramid, name), band: null, chosen: false };
+      return { name: nameOf(name), unit, pyramid, near, ...scaleOf(pyramid, name), bands: bands[index] ?? [], less: 0, chosen: false };
     }),
   );
   const height = Math.max(240, LANE_HEIGHT * lanes.length);

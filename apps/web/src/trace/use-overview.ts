@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { answered, captureService } from "./service";
 
 /** The pyramids of a capture's channels, as they come; null where one is not there yet. */
-export function useOverview(id: string, channels: number): { pyramids: readonly (Pyramid | null)[]; problem: string | null } {
+export function useOverview(id: string, channels: number, windows = ""): { pyramids: readonly (Pyramid | null)[]; problem: string | null } {
   const [pyramids, setPyramids] = useState<readonly (Pyramid | null)[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
   useEffect(() => {
@@ -11,7 +11,7 @@ export function useOverview(id: string, channels: number): { pyramids: readonly 
     setPyramids(Array.from({ length: channels }, () => null));
     setProblem(null);
     for (let channel = 0; channel < channels; channel += 1) {
-      answered(captureService().overview(id, channel))
+      answered(captureService().overview(id, channel, Number(windows.split(" ")[channel] ?? 1) || 1))
         .then((level) => {
           const pyramid = pyramidOver(level);
           if (current) setPyramids((before) => before.map((one, index) => (index === channel ? pyramid : one)));
@@ -21,6 +21,6 @@ export function useOverview(id: string, channels: number): { pyramids: readonly 
     return () => {
       current = false;
     };
-  }, [id, channels]);
+  }, [id, channels, windows]);
   return { pyramids, problem };
 }

@@ -125,7 +125,7 @@ export const ENTRY_RECORDS: { readonly [K in EntryKind]: EntryKindRecord<K> } = 
       // Said again, as known good for one: the last word counts.
       const known = draft.captures.findIndex(({ capture }) => capture === entry.body.capture);
       if (known < 0) draft.captures.push(saidBy(entry));
-      else draft.captures[known] = saidBy(entry);
+      else draft.captures[known] = { ...saidBy(entry), at: draft.captures[known]?.at ?? entry.at };
     },
     renamed: (body, rename) => ({ ...body, capture: rename(body.capture) }),
   },

@@ -1,5 +1,6 @@
 export { type CodesAfter, canRepeat, codesAfter, failedReadings, type StillOutside, stillOutside } from "./after-repair";
 export { type BatteryJudgement, judgeBattery } from "./battery";
+export { type CaptureAgain, capturesAgain } from "./captures-after";
 export { assertCircuits, circuitRules, problemIn } from "./circuit-rules";
 export { minutesToVerdict } from "./clock";
 export { type Decision, decide, type JobRules, type JobSoFar, plainRules, type Refusal } from "./decide";

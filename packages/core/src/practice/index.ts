@@ -5,3 +5,4 @@ export { STRATEGIES, type Strategy, solveCar } from "./solve";
 export { runTrial, type TrialJob, type TrialOptions, type TrialResult, trialCircuits, WORLDS } from "./trial";
 export { type CarBehindJob, driveAt, faultsLeft, mends, readVirtualCar, scanVirtualCar } from "./virtual-car";
 export { scopeVirtualCar } from "./virtual-scope";
+export { type Demonstration, WRONG_SETUPS, type WrongSetup, wrongSetup } from "./wrong-setups";

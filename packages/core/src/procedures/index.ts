@@ -14,3 +14,5 @@ export {
 } from "./identify";
 export { ownProcedure } from "./own";
 export { measurementId, measurementOf, type Procedure, procedureId } from "./procedure";
+export { type ScopeAdvice, scopeAdvice } from "./scope-advice";
+export { type BandLeads, type TraceBand, traceBands } from "./trace-bands";

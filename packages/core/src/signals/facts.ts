@@ -40,7 +40,7 @@ function turning({ name }: ChannelReading, { capture: { rate, start }, speeds }:
     const sentence = `${name}: the engine runs by itself from ${(start + runs / rate).toFixed(2)} s: ${Math.round(before ?? 0)} rev/min before, ${Math.round(after ?? 0)} at the end.`;
     return [{ code: "starts", channel: name, sentence }];
   }
-  const facts: CaptureFact[] = [{ code: "speed", channel: name, sentence: `${name}: the engine turns at ${Math.round(mean)} rev/min.` }];
+  const facts: CaptureFact[] = [{ code: "speed", channel: name, sentence: `${name}: its wheel turns at ${Math.round(mean)} rev/min.` }];
   const dips = mean < 450 ? dipsOf(speed, rate) : null;
   if (dips !== null) {
     const deep = `${percent(dips.shallowest)} to ${percent(dips.deepest)} of its speed`;

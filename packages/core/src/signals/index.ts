@@ -5,7 +5,7 @@ export { type Capture, type CapturedChannel, lengthOf, type Samples, type Stretc
 export { type ChannelReading, type Kind, readChannel } from "./channel";
 export { alignmentOf, type CaptureDifference, compareCaptures } from "./compare";
 export { type FileKind, kindOfFile } from "./csv/kind";
-export { type CaptureColumn, type CaptureLayout, captureLayout } from "./csv/layout";
+export { type CaptureColumn, type CaptureLayout, captureLayout, type TimeSaid } from "./csv/layout";
 export { CaptureReader, type ColumnChoice, type ReadCapture, type ReadOptions, readCaptureCsv } from "./csv/read";
 export { captureCsv } from "./csv/write";
 export { type CapturedReading, type ChannelLeads, readingsOfCapture } from "./evidence";
@@ -14,4 +14,5 @@ export { type CaptureFinding, engineDoes, findingsIn } from "./findings";
 export { type MeterView, meterView } from "./meter-view";
 export { lowestLevel, PYRAMID_BASE, type Pyramid, pyramidOver, rangeOver } from "./pyramid";
 export { findingsOf, type RecordingFinding } from "./recording";
+export { smoothed } from "./smooth";
 export { togetherOf } from "./tracks";

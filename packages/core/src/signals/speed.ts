@@ -24,11 +24,13 @@ const LEAST_DIP = 0.05;
 const RUNS_FACTOR = 1.6;
 const RUNS_RPM = 450;
 const MOST_CRANKING_RPM = 400;
+const LEAST_TEETH = 12;
 
 /** The speed of a wheel whose teeth are known, from edge to edge of one direction; null where there is no row of teeth. */
 export function speedOf({ row, edges, expected, wave }: ChannelReading, rate: number): Speed | null {
   const teeth = expected.wheel?.teeth ?? null;
-  if (teeth === null || row === null || !row.even || edges.at.length < 8) return null;
+  // A wheel of few teeth is a cam's, which turns at half the engine's speed or not.
+  if (teeth === null || teeth < LEAST_TEETH || row === null || !row.even || edges.at.length < 8) return null;
   const absent = new Map(row.long.map((one) => [one.index, teethGone(one)]));
   const places: number[] = [];
   const counts: number[] = [];

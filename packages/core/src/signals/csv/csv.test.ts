@@ -146,3 +146,22 @@ describe("a capture file", () => {
     );
   });
 });
+
+describe("a file that does not say when its samples were taken", () => {
+  const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
+  const bare = "sig,gnd\n3,0\n1,0.01\n4,0\n2,0.02\n";
+  it("is refused by itself, looked at when somebody is asked, and read at the rate he says", () => {
+    expect(() => captureLayout(bytes(bare))).toThrow(/no column of time and no sample rate/u);
+    const layout = captureLayout(bytes(bare), { ask: true });
+    expect(layout).toMatchObject({ time: null, rate: null, named: true });
+    expect(layout.channels.map(({ title }) => title)).toEqual(["sig", "gnd"]);
+    const { capture } = readCaptureCsv(bytes(bare), { rate: 2000 });
+    expect(capture.rate).toBe(2000);
+    expect([...(capture.channels[0]?.samples ?? [])]).toEqual([3, 1, 4, 2]);
+  });
+  it("is read by the column somebody says is time", () => {
+    const { capture } = readCaptureCsv(bytes("a,b\n5,0\n4,0.001\n3,0.002\n2,0.003\n"), { time: 1 });
+    expect(capture.rate).toBeCloseTo(1000, 6);
+    expect(capture.channels.map(({ name }) => name)).toEqual(["a"]);
+  });
+});

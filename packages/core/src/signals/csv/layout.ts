@@ -130,13 +130,24 @@ function bytesOf(text: string): number {
   return new TextEncoder().encode(text).length;
 }
 
+/** What a person says about time where a file does not. */
+export interface TimeSaid {
+  /** Samples a second; given, a file without time is no mistake. */
+  readonly rate?: number | undefined;
+  /** The column of time in seconds, from 0. */
+  readonly time?: number | undefined;
+  /** A file without time and rate is looked at, as long as nobody has said more. */
+  readonly ask?: boolean | undefined;
+}
+
 /**
  * Reads the head of a capture file: separator, decimal mark, comments with a rate, names, units, time.
  *
  * @param bytes the beginning of the file, some rows of numbers included
+ * @param said what somebody has said about its time
  * @throws BadInput where there is no table in it, with what was expected
  */
-export function captureLayout(bytes: Uint8Array): CaptureLayout {
+export function captureLayout(bytes: Uint8Array, said: TimeSaid = {}): CaptureLayout {
   if (bytes.length === 0) throw new BadInput({ code: "capture:empty", where: "", message: "the file is empty; expected a row of names and rows of numbers" });
   if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff) || (bytes[1] === 0 && bytes[3] === 0)) {
     throw new BadInput({ code: "capture:encoding", where: "line 1", message: "is written in UTF-16; expected plain text or UTF-8" });
@@ -165,9 +176,11 @@ export function captureLayout(bytes: Uint8Array): CaptureLayout {
   const decimal = delimiter !== "," && sample.flat().some((cell) => cell.includes(",")) ? "," : ".";
   const used = usedColumns(rows.slice(first, -1).length === 0 ? rows.slice(first) : rows.slice(first, -1), delimiter, heads);
   const columns = used.map((index) => column(index, named ? (heads[index] ?? "") : "", unitRow?.[index] ?? ""));
-  const time = timeColumn(columns, rows.slice(first), delimiter, named);
+  const chosen = columns.find(({ index }) => index === said.time);
+  const time =
+    chosen === undefined ? timeColumn(columns, rows.slice(first), delimiter, named) : { column: { ...chosen, unit: "s", factor: 1 }, source: chosen };
   const rate = rateIn(comments.map(({ text: line }) => line).concat(rows.slice(0, first).map(({ text: line }) => line)));
-  if (time === null && rate === null) {
+  if (time === null && rate === null && said.rate === undefined && said.ask !== true) {
     throw new BadInput({
       code: "capture:no-time",
       where: `line ${above === undefined ? numbers.number : (rows[first - 1] as Line).number}`,

@@ -20,7 +20,9 @@ export type ColumnChoice = ReadonlyMap<number, { readonly name: string; readonly
 export interface ReadOptions {
   readonly columns?: ColumnChoice;
   /** Samples a second, where the file has neither time nor rate. */
-  readonly rate?: number;
+  readonly rate?: number | undefined;
+  /** The column of time in seconds, from 0, where the file does not say which. */
+  readonly time?: number | undefined;
 }
 
 /** A capture with what had to be mended while it was read. */
@@ -105,7 +107,7 @@ export class CaptureReader {
   }
 
   private begin(all: Uint8Array): void {
-    const layout = captureLayout(all.subarray(0, HEAD_BYTES));
+    const layout = captureLayout(all.subarray(0, HEAD_BYTES), this.options);
     const chosen = this.options.columns;
     this.layout = layout;
     this.columns = layout.channels.flatMap((one) => {

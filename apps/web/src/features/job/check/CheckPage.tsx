@@ -1,8 +1,9 @@
-import { codesAfter, failedReadings } from "@fox-lamp/core";
+import { capturesAgain, codesAfter, failedReadings } from "@fox-lamp/core";
 import { format } from "date-fns";
 import { type ReactNode, useState } from "react";
 import { messages } from "../../../messages";
 import { JobFrame, type Work } from "../shared/JobFrame";
+import { CapturesAgain } from "./CapturesAgain";
 import { Close } from "./Close";
 import { ClearCodes, ReadAgain } from "./CodesAgain";
 import { ComplaintGone, Desired, Drive } from "./Drive";
@@ -40,6 +41,9 @@ function stepsOf(work: Work): CheckStep[] {
   const again = failed.flatMap(({ entry }) => state.verifications.filter(({ of }) => of === entry).at(-1) ?? []);
   const outside = again.filter(({ fits }) => fits === false).length;
   const codes = state.codes.length > 0;
+  const captures = capturesAgain(state);
+  const taken = captures.flatMap(({ after }) => after ?? []);
+  const troubled = taken.filter(({ findings }) => findings.length > 0).length;
   return [
     {
       name: "repeat",
@@ -49,6 +53,18 @@ function stepsOf(work: Work): CheckStep[] {
       line: failed.length === 0 ? t.noRepeat : t.repeatedLine(again.length, failed.length, outside),
       body: <Repeats work={work} />,
     },
+    ...(captures.length === 0
+      ? []
+      : [
+          {
+            name: "capture",
+            title: messages.traces.again,
+            done: taken.length === captures.length,
+            bad: troubled > 0,
+            line: messages.traces.againLine(taken.length, captures.length, troubled),
+            body: <CapturesAgain work={work} due={captures} />,
+          },
+        ]),
     {
       name: "clear",
       title: t.clear,

@@ -7,15 +7,15 @@ import { answered, captureService } from "../../../trace/service";
 import { Block, Select } from "../../../ui/form";
 import type { Work } from "../shared/JobFrame";
 import { differenceText } from "./difference-text";
-import type { Other } from "./Viewer";
+import type { Other } from "./use-lanes";
 
 const t = messages.traces;
 const NONE = "";
 
-/** The capture another one is compared with, opened; null while none is chosen or it is not there yet. */
-export function useOther({ job, state }: Pick<Work, "job" | "state">, capture: string, analysis: CaptureFile | null) {
+/** The capture another one is compared with, opened; null while none is chosen or it is not there yet. @param begin `job/capture` it begins with */
+export function useOther({ job, state }: Pick<Work, "job" | "state">, capture: string, analysis: CaptureFile | null, begin: string | null) {
   const { data: known = [] } = useKnownCapturesQuery(job.id);
-  const [chosen, setChosen] = useState(NONE);
+  const [chosen, setChosen] = useState(begin ?? NONE);
   const [other, setOther] = useState<Other | null>(null);
   const options: (readonly [string, string])[] = [
     [NONE, t.compareNone],

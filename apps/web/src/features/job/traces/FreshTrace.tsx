@@ -1,4 +1,5 @@
 import type { CapturedReading, CircuitView } from "@fox-lamp/core";
+import { type Circuit, unitOfReading } from "@fox-lamp/language";
 import { readingTitle, valueText } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { Block, Button } from "../../../ui/form";
@@ -18,7 +19,7 @@ function Line({ captured, circuits }: { captured: CapturedReading; circuits: rea
           <span className={`ml-2 text-sm ${reading.symptom ? "text-ember" : "text-soft"}`}>{reading.symptom ? t.during : t.before}</span>
         )}
       </span>
-      <span className="readout">{valueText(reading.value, "V")}</span>
+      <span className="readout">{valueText(reading.value, unitOfReading(reading))}</span>
     </li>
   );
 }
@@ -27,6 +28,7 @@ interface Props {
   readonly id: string;
   readonly judged: Judged;
   readonly circuits: readonly Pick<CircuitView, "id" | "title">[];
+  readonly sheets: readonly Circuit[];
   readonly nameOf: (channel: string) => string;
   readonly storing: boolean;
   readonly onStore: () => void;
@@ -34,10 +36,10 @@ interface Props {
 }
 
 /** A capture that has been judged and is not stored yet: what it says, and the readings it would be. */
-export function FreshTrace({ id, judged, circuits, nameOf, storing, onStore, onPutAway }: Props) {
+export function FreshTrace({ id, judged, circuits, sheets, nameOf, storing, onStore, onPutAway }: Props) {
   return (
     <div className="grid gap-3">
-      <Viewer id={id} stored={judged.stored} nameOf={nameOf} marks={[]}>
+      <Viewer id={id} stored={judged.stored} circuits={sheets} nameOf={nameOf} marks={[]}>
         <span className="ml-auto flex flex-wrap gap-2">
           <Button weight="quiet" onClick={onPutAway}>
             {t.discard}
@@ -52,7 +54,7 @@ export function FreshTrace({ id, judged, circuits, nameOf, storing, onStore, onP
           <p className="m-0 mb-2 text-sm text-soft">{t.readingsLead}</p>
           <ul className="m-0 list-none p-0">
             {judged.readings.map((captured) => (
-              <Line key={`${captured.channel} ${captured.from} ${captured.to}`} captured={captured} circuits={circuits} />
+              <Line key={`${captured.channel} ${captured.reading.meter} ${captured.from} ${captured.to}`} captured={captured} circuits={circuits} />
             ))}
           </ul>
         </Block>

@@ -1,32 +1,34 @@
-import type { Setup, StoredChannel } from "@fox-lamp/language";
+import type { CaptureFile, KnownCapture, Setup, StoredChannel } from "@fox-lamp/language";
 import { useState } from "react";
 import { messages } from "../../../messages";
 import { Block, Button, Select, TextField } from "../../../ui/form";
 import { channelOf, type Pinned, type Place, placeMeant } from "./placing";
+import { KEYS, type Key, STIMULI, type Stimulus, stimulusOf } from "./states";
 import type { Fresh } from "./use-fresh";
 
 const t = messages.traces;
 const NONE = "";
-type Key = NonNullable<Setup["key"]>;
-type Stimulus = keyof typeof t.stimuli;
-const KEYS = Object.entries(t.keys) as [Key, string][];
-const STIMULI = Object.entries(t.stimuli) as [Stimulus, string][];
 
 interface Props {
   readonly fresh: Fresh;
   readonly pins: readonly Pinned[];
   readonly busy: boolean;
-  readonly onJudge: (channels: StoredChannel[], setup: Setup, title: string) => void;
+  /** Captures cam edges can be compared with. */
+  readonly known: readonly KnownCapture[];
+  /** The state an earlier capture was taken in, which this one repeats. */
+  readonly like?: Setup | undefined;
+  readonly onJudge: (channels: StoredChannel[], setup: Setup, title: string, known: CaptureFile | undefined) => void;
 }
 
 /** What a brought capture's channels are, and in which state the car was: guessed from the names, put right by whoever took it. */
-export function PlaceForm({ fresh, pins, busy, onJudge }: Props) {
+export function PlaceForm({ fresh, pins, busy, known, like, onJudge }: Props) {
   const { channels } = fresh.read;
   const [places, setPlaces] = useState<readonly (Place | null)[]>(() => channels.map(({ name }) => placeMeant(name, pins)));
   const [title, setTitle] = useState(fresh.title);
-  const [key, setKey] = useState<Key>("idle");
-  const [stimulus, setStimulus] = useState<Stimulus>("none");
-  const [rpm, setRpm] = useState("");
+  const [key, setKey] = useState<Key>(like?.key ?? "idle");
+  const [stimulus, setStimulus] = useState<Stimulus>(() => stimulusOf(like));
+  const [rpm, setRpm] = useState(like?.rpm === undefined ? "" : `${like.rpm}`);
+  const [against, setAgainst] = useState(() => known.find(({ same }) => same)?.id ?? NONE);
   const change = (index: number, place: Place | null): void => setPlaces(places.map((one, at) => (at === index ? place : one)));
   const options: (readonly [string, string])[] = [
     [NONE, t.noCircuit],
@@ -51,6 +53,7 @@ export function PlaceForm({ fresh, pins, busy, onJudge }: Props) {
       }),
       setup,
       title.trim() || fresh.title,
+      known.find(({ id }) => id === against)?.analysis,
     );
   };
   return (
@@ -86,6 +89,14 @@ export function PlaceForm({ fresh, pins, busy, onJudge }: Props) {
         <Select label={t.what} options={STIMULI} value={stimulus} onChange={setStimulus} />
         {(key === "idle" || key === "rev" || key === "crank") && (
           <TextField label={t.rpm} inputMode="numeric" value={rpm} onChange={(event) => setRpm(event.target.value)} />
+        )}
+        {known.length > 0 && (
+          <Select
+            label={t.knownFor}
+            options={[[NONE, t.knownForNone], ...known.map(({ id, title: called, vehicle, number }) => [id, t.ofVehicle(called, vehicle, number)] as const)]}
+            value={against}
+            onChange={setAgainst}
+          />
         )}
         <TextField label={t.name} value={title} onChange={(event) => setTitle(event.target.value)} />
       </div>

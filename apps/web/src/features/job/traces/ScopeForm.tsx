@@ -1,16 +1,13 @@
 import { buildModel } from "@fox-lamp/core";
-import type { Setup, StoredChannel } from "@fox-lamp/language";
+import type { EntryOf, Setup, StoredChannel } from "@fox-lamp/language";
 import { useMemo, useState } from "react";
 import { messages } from "../../../messages";
 import { Block, Button, Chip, Select } from "../../../ui/form";
 import type { Work } from "../shared/JobFrame";
-import { channelOf, type Pinned, usualPins } from "./placing";
+import { CURRENT, channelOf, type Pinned, usualPins } from "./placing";
+import { KEYS, type Key, STIMULI, type Stimulus, stimulusOf } from "./states";
 
 const t = messages.traces;
-type Key = NonNullable<Setup["key"]>;
-type Stimulus = keyof typeof t.stimuli;
-const KEYS = Object.entries(t.keys) as [Key, string][];
-const STIMULI = Object.entries(t.stimuli) as [Stimulus, string][];
 const SECONDS = [0.1, 0.5, 1, 4, 10];
 const RATES = [1000, 10_000, 50_000, 200_000];
 /** The server makes no more samples at once. */
@@ -20,34 +17,47 @@ const MOST_CHANNELS = 8;
 interface Props {
   readonly job: Work["job"];
   readonly pins: readonly Pinned[];
+  /** A capture this one repeats. */
+  readonly like?: Pick<EntryOf<"capture">["body"], "channels" | "setup" | "title"> | undefined;
   readonly onCapture: (samples: Float32Array[], rate: number, channels: StoredChannel[], title: string, setup: Setup) => void;
   readonly onProblem: (problem: string) => void;
 }
 
 /** A capture of the virtual car's own scope: any circuits, any state, as a real one would store it. */
-export function ScopeForm({ job, pins, onCapture, onProblem }: Props) {
+export function ScopeForm({ job, pins, like, onCapture, onProblem }: Props) {
   const model = useMemo(() => buildModel(job.circuits), [job.circuits]);
   const [first] = model.circuits;
-  const [chosen, setChosen] = useState<readonly string[]>(() => (first === undefined ? [] : usualPins(first).map((pin) => `${first.id}:${pin}`)));
-  const [key, setKey] = useState<Key>("idle");
-  const [stimulus, setStimulus] = useState<Stimulus>("none");
+  const [chosen, setChosen] = useState<readonly string[]>(
+    () => like?.channels.filter((name) => name.includes(":")) ?? (first === undefined ? [] : usualPins(first).map((pin) => `${first.id}:${pin}`)),
+  );
+  const [key, setKey] = useState<Key>(like?.setup?.key ?? "idle");
+  const [stimulus, setStimulus] = useState<Stimulus>(() => stimulusOf(like?.setup));
   const [seconds, setSeconds] = useState("1");
   const [rate, setRate] = useState("10000");
   const [bits, setBits] = useState<"8" | "12">("8");
   const [busy, setBusy] = useState(false);
   const circuit = pins.find((pin) => `${pin.circuit}:${pin.pin}` === chosen[0])?.circuit ?? first?.id ?? "";
   const title = model.circuits.find(({ id }) => id === circuit)?.title ?? circuit;
+  /** The wire a clamp goes around: the one the module drives, else the first. */
+  const wireOf = (owner: string): string => {
+    const of = model.circuits.find(({ id }) => id === owner)?.pins ?? [];
+    return (of.find(({ role }) => role === "control") ?? of[0])?.pin ?? "";
+  };
+  const clamps = model.circuits
+    .filter(({ family }) => family.traits.kind === "valve")
+    .map(({ id, title: called }) => ({ circuit: id, title: called, pin: CURRENT }));
   const tooMany = chosen.length * Number(seconds) * Number(rate) > MOST_SAMPLES;
   const take = async (): Promise<void> => {
     const setup: Setup = { key, ...(stimulus === "none" ? {} : { stimulus: { kind: stimulus } }) };
     const channels = chosen.map((name) => {
       const [owner = "", pin = ""] = name.split(":");
-      return channelOf(name, "V", { circuit: owner, pin, at: "sensor" }, pins);
+      if (pin !== CURRENT) return channelOf(name, "V", { circuit: owner, pin, at: "sensor" }, pins);
+      return channelOf(name, "A", { circuit: owner, pin: wireOf(owner), at: "sensor" }, pins);
     });
     const asked = channels.map(({ name, red, black, circuit: owner }) => ({
       name,
       red: `${owner}:${red}`,
-      black: black === "bat-" ? "bat-" : `${owner}:${black}`,
+      black: black === null || black === "bat-" ? black : `${owner}:${black}`,
     }));
     setBusy(true);
     try {
@@ -67,7 +77,7 @@ export function ScopeForm({ job, pins, onCapture, onProblem }: Props) {
         channels.map((_, index) => all.slice(index * each, (index + 1) * each)),
         Number(rate),
         channels,
-        `${title}, ${t.keys[key].toLowerCase()}`,
+        like === undefined ? `${title}, ${t.keys[key].toLowerCase()}` : t.afterRepair(like.title),
         setup,
       );
     } catch {
@@ -81,7 +91,7 @@ export function ScopeForm({ job, pins, onCapture, onProblem }: Props) {
       <p className="m-0 mb-3 text-sm text-soft">{t.simulateLead}</p>
       <fieldset className="m-0 mb-3 flex flex-wrap gap-2 border-0 p-0">
         <legend className="mb-1 text-sm text-soft">{t.channels}</legend>
-        {pins.map(({ circuit: owner, title: called, pin }) => {
+        {[...pins, ...clamps].map(({ circuit: owner, title: called, pin }) => {
           const name = `${owner}:${pin}`;
           const on = chosen.includes(name);
           return (
@@ -90,7 +100,7 @@ export function ScopeForm({ job, pins, onCapture, onProblem }: Props) {
               on={on}
               onChange={(want) => setChosen(want ? [...chosen, name].slice(0, MOST_CHANNELS) : chosen.filter((other) => other !== name))}
             >
-              {model.circuits.length > 1 ? `${called}: ${pin}` : pin}
+              {model.circuits.length > 1 ? `${called}: ${pin === CURRENT ? t.clamp : pin}` : pin === CURRENT ? t.clamp : pin}
             </Chip>
           );
         })}

@@ -22,7 +22,7 @@ export function StoredTrace({
   const [lookFrom, lookTo] = [search.get("from"), search.get("to")];
   const [stored, setStored] = useState<StoredCapture | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const { options, chosen, setChosen, other } = useOther({ job, state }, capture, stored?.analysis ?? null);
+  const { options, chosen, setChosen, other } = useOther({ job, state }, capture, stored?.analysis ?? null, search.get("with"));
   const said = state.captures.find((one) => one.capture === capture);
   useEffect(() => {
     let current = true;
@@ -55,6 +55,7 @@ export function StoredTrace({
         id={capture}
         look={lookFrom === null || lookTo === null ? undefined : { from: Number(lookFrom), to: Number(lookTo) }}
         stored={stored}
+        circuits={job.circuits}
         nameOf={nameOf}
         marks={state.marks.filter((mark) => mark.capture === capture)}
         onMark={(mark) => enter({ kind: "mark", body: { capture, ...mark } })}

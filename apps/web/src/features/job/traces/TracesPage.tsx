@@ -1,7 +1,8 @@
-import type { StoredCapture } from "@fox-lamp/language";
+import type { KnownCapture, StoredCapture } from "@fox-lamp/language";
 import { Upload } from "lucide-react";
 import { useCallback, useEffect, useMemo, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { useKnownCapturesQuery } from "../../../app/api";
 import { namedInTurn } from "../../../app/reading-names";
 import { messages } from "../../../messages";
 import { pictureOf } from "../../../trace/picture";
@@ -9,8 +10,10 @@ import { answered, captureService } from "../../../trace/service";
 import { FilePick } from "../../../ui/FilePick";
 import { Block, Button } from "../../../ui/form";
 import { toast } from "../../../ui/toast";
+import { channelName } from "../shared/channel-name";
 import { JobFrame, type Work } from "../shared/JobFrame";
 import { useStorePhoto } from "../shared/use-store-photo";
+import { BeforeCapture } from "./BeforeCapture";
 import { inNames } from "./Findings";
 import { FreshTrace } from "./FreshTrace";
 import { PlaceForm } from "./PlaceForm";
@@ -18,9 +21,11 @@ import { pinsOf } from "./placing";
 import { ScopeForm } from "./ScopeForm";
 import { StoredTrace } from "./StoredTrace";
 import { markedOn, stretchesOf, worthSeeing } from "./stretches";
+import { TimeForm } from "./TimeForm";
 import { useFresh } from "./use-fresh";
 
 const t = messages.traces;
+const NO_KNOWN: readonly KnownCapture[] = [];
 /** A capture of several leads is set up once: the first reading of it takes this long, minutes. */
 const SETUP_MINUTES = 3;
 
@@ -43,25 +48,22 @@ function Traces(work: Work) {
   const { job, state, enter } = work;
   const { capture } = useParams();
   const navigate = useNavigate();
+  const [search] = useSearchParams();
+  const { data: known = NO_KNOWN } = useKnownCapturesQuery(job.id);
+  /** A capture that is taken again after a repair: its channels and its state are proposed. */
+  const like = state.captures.find((one) => one.capture === search.get("again"));
   const pins = useMemo(() => pinsOf(job.circuits), [job.circuits]);
-  const { fresh, judged, reading, judging, doubted, problem, setProblem, open, stop, take, judge, putAway } = useFresh();
+  const { fresh, judged, reading, judging, doubted, timeless, problem, setProblem, open, stop, take, judge, putAway } = useFresh();
   const [storing, setStoring] = useState(false);
   const [placing, setPlacing] = useState(false);
   const photo = useStorePhoto(work);
   const left = useSendKept();
   const circuits = useMemo(() => job.circuits.map(({ id, title = id }) => ({ id, title })), [job.circuits]);
-  const nameOf = useCallback(
-    (channel: string): string => {
-      const [id, pin] = channel.split(":");
-      const title = circuits.find((one) => one.id === id)?.title;
-      return title === undefined || pin === undefined ? channel : circuits.length === 1 ? pin : `${title} ${pin}`;
-    },
-    [circuits],
-  );
+  const nameOf = useCallback((channel: string): string => channelName(channel, circuits), [circuits]);
   // What a virtual scope stored is placed already.
   useEffect(() => {
-    if (fresh?.channels) void judge(job.circuits, fresh.channels, fresh.setup, fresh.title);
-  }, [fresh, judge, job.circuits]);
+    if (fresh?.channels) void judge(job.circuits, fresh.channels, fresh.setup, fresh.title, known.find(({ same }) => same)?.analysis);
+  }, [fresh, judge, job.circuits, known]);
 
   /** The trace as the record and the report show it: where it is worth seeing. */
   const keepPicture = async (id: string, stored: StoredCapture): Promise<void> => {
@@ -114,7 +116,7 @@ function Traces(work: Work) {
       setStoring(false);
     }
   };
-  const shown = fresh === null ? (capture ?? state.captures.at(-1)?.capture) : undefined;
+  const shown = fresh === null ? (capture ?? (like === undefined ? state.captures.at(-1)?.capture : undefined)) : undefined;
   return (
     <div className="grid gap-4">
       <div className="flex flex-wrap items-end justify-between gap-3">
@@ -129,7 +131,7 @@ function Traces(work: Work) {
               <Button onClick={stop}>{t.stop}</Button>
             </>
           )}
-          <FilePick label={t.open} accept=".csv,.txt,text/csv,text/plain" disabled={reading !== null} onFile={(file) => void open(file)}>
+          <FilePick label={t.open} accept=".csv,.txt,.wav,text/csv,text/plain,audio/wav" disabled={reading !== null} onFile={(file) => void open(file)}>
             <Upload size={18} aria-hidden="true" /> {t.open}
           </FilePick>
         </div>
@@ -146,6 +148,7 @@ function Traces(work: Work) {
           <Button onClick={() => void open(doubted, true)}>{t.logNo}</Button>
         </div>
       )}
+      {timeless !== null && <TimeForm key={timeless.file.name} timeless={timeless} onSaid={(said) => void open(timeless.file, true, said)} />}
       {fresh?.read.notes.map((note) => (
         <p key={note} className="m-0 rounded-lg border border-line px-3 py-2 text-sm text-soft">
           {note}
@@ -165,15 +168,26 @@ function Traces(work: Work) {
             fresh={fresh}
             pins={pins}
             busy={judging}
-            onJudge={(channels, setup, title) => {
+            known={known}
+            like={like?.setup}
+            onJudge={(channels, setup, title, compared) => {
               setPlacing(false);
-              void judge(job.circuits, channels, setup, title);
+              void judge(job.circuits, channels, setup, title, compared);
             }}
           />
         </div>
       )}
       {fresh !== null && judged !== null && (
-        <FreshTrace id={fresh.read.id} judged={judged} circuits={circuits} nameOf={nameOf} storing={storing} onStore={() => void store()} onPutAway={putAway} />
+        <FreshTrace
+          id={fresh.read.id}
+          judged={judged}
+          circuits={circuits}
+          sheets={job.circuits}
+          nameOf={nameOf}
+          storing={storing}
+          onStore={() => void store()}
+          onPutAway={putAway}
+        />
       )}
       {state.captures.length > 0 && (
         <Block title={t.stored}>
@@ -195,10 +209,13 @@ function Traces(work: Work) {
       )}
       {shown !== undefined && <StoredTrace key={shown} {...work} capture={shown} nameOf={nameOf} />}
       {state.captures.length === 0 && fresh === null && <p className="m-0 text-soft">{t.none}</p>}
+      {fresh === null && <BeforeCapture circuits={job.circuits} />}
       {job.simulated && fresh === null && (
         <ScopeForm
+          key={like?.capture}
           job={job}
           pins={pins}
+          like={like}
           onProblem={setProblem}
           onCapture={(samples, rate, channels, title, setup) => void take(samples, rate, channels, title, setup)}
         />

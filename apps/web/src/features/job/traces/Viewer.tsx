@@ -1,16 +1,18 @@
-import type { StoredCapture } from "@fox-lamp/language";
+import type { Circuit, StoredCapture } from "@fox-lamp/language";
 import { ChevronLeft, ChevronRight, Maximize2, ZoomIn, ZoomOut } from "lucide-react";
 import { type ReactNode, useMemo, useState } from "react";
 import { messages } from "../../../messages";
-import { type Lane, scaleOf } from "../../../trace/draw";
+import { type LaneSettings, plainLanes } from "../../../trace/lanes";
 import { type Cursors, Scope } from "../../../trace/Scope";
-import { useNear } from "../../../trace/use-near";
-import { useOverview } from "../../../trace/use-overview";
 import { around, moved, type View, zoomed } from "../../../trace/view";
 import { Button } from "../../../ui/form";
 import { Between } from "./Between";
+import { Facts } from "./Facts";
 import { Findings } from "./Findings";
+import { LanePanel } from "./LanePanel";
+import { SaveAs } from "./SaveAs";
 import { markedOn, stretchesOf } from "./stretches";
+import { type Other, useLanes } from "./use-lanes";
 
 const t = messages.traces;
 const STEP = 0.5;
@@ -20,6 +22,8 @@ interface Props {
   /** Under which the worker holds it. */
   readonly id: string;
   readonly stored: StoredCapture;
+  /** The job's circuits, as they say where a sound one would stay. */
+  readonly circuits: readonly Circuit[];
   /** What a lead is called. */
   readonly nameOf: (channel: string) => string;
   /** Stretches seen by hand. */
@@ -38,13 +42,6 @@ interface Props {
   readonly children?: ReactNode;
 }
 
-/** Another capture, and how much later things happen here than there, seconds. */
-export interface Other {
-  readonly id: string;
-  readonly stored: StoredCapture;
-  readonly later: number;
-}
-
 /** A small round control of the traces. */
 function Control({ label, onClick, children }: { label: string; onClick: () => void; children: ReactNode }) {
   return (
@@ -55,7 +52,7 @@ function Control({ label, onClick, children }: { label: string; onClick: () => v
 }
 
 /** A capture to look at: its traces, what stands out in them, and what lies between the cursors. */
-export function Viewer({ id, stored, nameOf, marks, onMark, look, other, children }: Props) {
+export function Viewer({ id, stored, circuits, nameOf, marks, onMark, look, other, children }: Props) {
   const { length, rate, start, channels } = stored;
   const [view, setView] = useState<View>(() =>
     look === undefined ? { from: 0, to: length } : around((look.from - start) * rate, (look.to - start) * rate, length),
@@ -63,36 +60,26 @@ export function Viewer({ id, stored, nameOf, marks, onMark, look, other, childre
   const [cursors, setCursors] = useState<Cursors>(() => (look === undefined ? [null, null] : [(look.from - start) * rate, (look.to - start) * rate]));
   const [chosen, setChosen] = useState(0);
   const [width, setWidth] = useState(800);
-  const { pyramids, problem } = useOverview(id, channels.length);
-  const near = useNear(id, channels.length, view, width, length);
-  const { pyramids: behind } = useOverview(other?.id ?? id, other?.stored.channels.length ?? 0);
-  const lanes = useMemo(
-    () =>
-      channels.map(({ name, unit }, index): Lane => {
-        const pyramid = pyramids[index] ?? [];
-        const lane = { name: nameOf(name), unit, pyramid, near: near[index] ?? null, ...scaleOf(pyramid, name), band: null, chosen: index === chosen };
-        const twin = other?.stored.channels.findIndex((channel) => channel.name === name) ?? -1;
-        const twinPyramid = behind[twin];
-        if (other === undefined || !twinPyramid) return lane;
-        const each = other.stored.rate / rate;
-        const at = (start - other.later - other.stored.start) * other.stored.rate;
-        return { ...lane, other: { pyramid: twinPyramid, length: other.stored.length, at, each } };
-      }),
-    [channels, pyramids, behind, other, near, chosen, nameOf, rate, start],
-  );
+  const [settings, setSettings] = useState<LaneSettings>(() => plainLanes(channels.length));
+  const [failed, setFailed] = useState<string | null>(null);
+  const { lanes, shown, problem, banded } = useLanes({ id, stored, circuits, nameOf, settings, view, width, chosen, other });
   const placeOf = (seconds: number): number => (seconds - start) * rate;
-  const marked = useMemo(() => markedOn(stored, [...stretchesOf(stored.analysis), ...marks]), [stored, marks]);
+  const marked = useMemo(
+    () => markedOn(stored, [...stretchesOf(stored.analysis), ...marks]).map((one) => ({ ...one, lane: shown.indexOf(one.lane) })),
+    [stored, marks, shown],
+  );
   const middle = 0.5 * (view.from + view.to);
   const span = view.to - view.from;
+  const lane = lanes[shown.indexOf(chosen)];
   return (
     <div className="grid gap-3">
-      {problem !== null && (
+      {(problem ?? failed) !== null && (
         <p role="alert" className="m-0 rounded-lg bg-caution px-3 py-2">
-          {problem}
+          {problem ?? failed}
         </p>
       )}
       <Scope
-        label={t.picture(channels.map(({ name }) => nameOf(name)).join(", "))}
+        label={t.picture(shown.map((channel) => nameOf(channels[channel]?.name ?? "")).join(", "))}
         view={view}
         length={length}
         rate={rate}
@@ -102,7 +89,7 @@ export function Viewer({ id, stored, nameOf, marks, onMark, look, other, childre
         cursors={cursors}
         onView={setView}
         onCursors={setCursors}
-        onChoose={setChosen}
+        onChoose={(place) => setChosen(shown[place] ?? 0)}
         onWidth={setWidth}
       />
       <div className="flex flex-wrap items-center gap-2">
@@ -121,23 +108,39 @@ export function Viewer({ id, stored, nameOf, marks, onMark, look, other, childre
         <Control label={t.all} onClick={() => setView({ from: 0, to: length })}>
           <Maximize2 size={18} aria-hidden="true" />
         </Control>
+        <SaveAs id={id} stored={stored} chosen={chosen} nameOf={nameOf} onProblem={setFailed} />
         {children}
       </div>
-      <div className="grid gap-3 lg:grid-cols-2">
-        <Findings
-          stored={stored}
-          marks={marks}
-          nameOf={nameOf}
-          onShow={({ channel, from, to }) => {
-            setView(around(placeOf(from), placeOf(to), length));
-            setChosen(
-              Math.max(
-                0,
-                channels.findIndex(({ name }) => name === channel),
-              ),
-            );
-          }}
+      {banded && <p className="m-0 text-sm text-soft">{t.band}</p>}
+      {lane !== undefined && (
+        <LanePanel
+          settings={settings}
+          onSettings={setSettings}
+          chosen={chosen}
+          onChoose={setChosen}
+          names={channels.map(({ name }) => nameOf(name))}
+          unit={lane.unit}
+          scale={lane}
         />
+      )}
+      <div className="grid gap-3 lg:grid-cols-2">
+        <div className="grid content-start gap-3">
+          <Findings
+            stored={stored}
+            marks={marks}
+            nameOf={nameOf}
+            onShow={({ channel, from, to }) => {
+              setView(around(placeOf(from), placeOf(to), length));
+              setChosen(
+                Math.max(
+                  0,
+                  channels.findIndex(({ name }) => name === channel),
+                ),
+              );
+            }}
+          />
+          <Facts stored={stored} nameOf={nameOf} />
+        </div>
         <Between id={id} stored={stored} chosen={chosen} cursors={cursors} nameOf={nameOf} onMark={onMark} />
       </div>
     </div>

@@ -21,6 +21,8 @@ export function pinsOf(circuits: readonly Circuit[]): Pinned[] {
 }
 
 const SIGNALS = ["sig", "sig+", "sig1", "ctl"];
+/** What a clamp's channel is called behind its circuit. */
+export const CURRENT = "current";
 
 /** The pin a channel of a file means by its name: `circuit:pin`, a pin only one circuit has, or a circuit's own name for its signal. */
 export function placeMeant(name: string, pins: readonly Pinned[]): Place | null {
@@ -44,6 +46,8 @@ export function placeMeant(name: string, pins: readonly Pinned[]): Place | null 
 export function channelOf(name: string, unit: string, place: Place | null, pins: readonly Pinned[]): StoredChannel {
   if (place === null) return { name, unit, circuit: null, red: null, black: null };
   const { circuit, pin, at } = place;
+  // Amperes come from a clamp around the wire: it has no other lead, and a channel of volts may be on the same pin.
+  if (unit === "A") return { name: `${circuit}:${CURRENT}`, unit, circuit, red: `${pin}@${at}`, black: null };
   // A pair is measured against its other wire.
   const paired = pin === "sig+" && pins.some((other) => other.circuit === circuit && other.pin === "sig-");
   return { name: `${circuit}:${pin}`, unit, circuit, red: `${pin}@${at}`, black: paired ? `sig-@${at}` : "bat-" };

@@ -9,7 +9,18 @@ export interface MarkedStretch {
 }
 
 /** Codes of findings that are about the whole capture, or are marked one by one. */
-const WITHOUT_STRETCH = new Set(["first-to-fail", "missing-teeth", "glitch", "cam-moved", "too-slow", "stuck", "no-ring", "silent-twin", "no-switching"]);
+const WITHOUT_STRETCH = new Set([
+  "first-to-fail",
+  "missing-teeth",
+  "glitch",
+  "cam-moved",
+  "too-slow",
+  "stuck",
+  "no-ring",
+  "silent-twin",
+  "no-switching",
+  "no-kink",
+]);
 
 /** Every place of a capture that stands out, each tooth and each spike by itself. */
 export function stretchesOf({ channels, findings }: Pick<CaptureFile, "channels" | "findings">): MarkedStretch[] {

@@ -1,4 +1,4 @@
-import { type CapturedReading, kindOfFile } from "@fox-lamp/core";
+import { type CapturedReading, type CaptureLayout, kindOfFile } from "@fox-lamp/core";
 import type { CaptureFile, Circuit, Setup, StoredCapture, StoredChannel } from "@fox-lamp/language";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
@@ -15,11 +15,24 @@ export interface Fresh {
   readonly setup: Setup;
 }
 
+/** A file that does not say when its samples were taken, with what its head says. */
+export interface Timeless {
+  readonly file: File;
+  readonly layout: CaptureLayout;
+}
+
+/** What somebody says of it: samples a second, or which column is time. */
+export type TimeAnswer = { readonly rate: number } | { readonly time: number };
+
 /** What a fresh capture says. */
 export interface Judged {
   readonly file: CaptureFile;
   readonly readings: readonly CapturedReading[];
   readonly stored: StoredCapture;
+}
+
+function titleOf(file: File): string {
+  return file.name.replace(/\.\w+$/u, "");
 }
 
 /** Bringing a capture in: read in the worker, stopped on request, judged once its channels are placed. */
@@ -30,6 +43,8 @@ export function useFresh() {
   const [judging, setJudging] = useState(false);
   /** A file that looks like a log of the module's data. */
   const [doubted, setDoubted] = useState<File | null>(null);
+  /** A file without time. */
+  const [timeless, setTimeless] = useState<Timeless | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const current = useRef("");
   const fail = useCallback((error: unknown): void => {
@@ -40,16 +55,28 @@ export function useFresh() {
     setFresh(next);
     setJudged(null);
   }, []);
-  /** Opens a scope's file; one that looks like a log is asked about first. @param sure somebody has said that it is a scope's */
+  /**
+   * Opens a scope's file; one that looks like a log is asked about first, and one that does not say when its samples were taken.
+   * @param sure somebody has said that it is a scope's
+   */
   const open = useCallback(
-    async (file: File, sure = false): Promise<void> => {
+    async (file: File, sure = false, said?: TimeAnswer): Promise<void> => {
       const id = uuidv7();
       current.current = id;
       setProblem(null);
       setDoubted(null);
+      setTimeless(null);
       setReading({ name: file.name, share: 0 });
       try {
+        if (/\.wav$/iu.test(file.name)) {
+          put({ read: await answered(captureService().readWav(id, file)), title: titleOf(file), source: "file", channels: null, setup: {} });
+          return;
+        }
         const layout = await answered(captureService().look(file));
+        if (layout.time === null && layout.rate === null && said === undefined) {
+          setTimeless({ file, layout });
+          return;
+        }
         if (!sure && kindOfFile(layout) === "log") {
           setDoubted(file);
           return;
@@ -58,11 +85,11 @@ export function useFresh() {
           captureService().read(
             id,
             file,
-            null,
+            said ?? {},
             proxy((share: number) => current.current === id && setReading({ name: file.name, share })),
           ),
         );
-        put({ read, title: file.name.replace(/\.\w+$/u, ""), source: "file", channels: null, setup: {} });
+        put({ read, title: titleOf(file), source: "file", channels: null, setup: {} });
       } catch (error) {
         fail(error);
       } finally {
@@ -77,8 +104,7 @@ export function useFresh() {
     async (samples: readonly Float32Array[], rate: number, channels: readonly StoredChannel[], title: string, setup: Setup): Promise<void> => {
       setProblem(null);
       try {
-        const names = channels.map(({ name }) => name);
-        const read = await answered(captureService().take(uuidv7(), samples, rate, names));
+        const read = await answered(captureService().take(uuidv7(), samples, rate, channels));
         put({ read, title, source: "simulated", channels, setup });
       } catch (error) {
         fail(error);
@@ -105,5 +131,5 @@ export function useFresh() {
     [fresh, fail],
   );
   useEffect(() => () => void captureService().stop(current.current), []);
-  return { fresh, judged, reading, judging, doubted, problem, setProblem, open, stop, take, judge, putAway: () => put(null) };
+  return { fresh, judged, reading, judging, doubted, timeless, problem, setProblem, open, stop, take, judge, putAway: () => put(null) };
 }
