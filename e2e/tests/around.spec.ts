@@ -279,6 +279,7 @@ for (const theme of ["dark", "light"] as const) {
       ["/people", "People"],
       ["/account", "Your account"],
       ["/figures", "Figures of the shop"],
+      ["/calculators/thermistor-three", "Calculators"],
       ["/shops", "Shops of this installation"],
     ] as const) {
       await page.goto(path);

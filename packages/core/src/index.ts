@@ -2,6 +2,16 @@
 // To begin with: decide and foldJob (a job and its rules), Session and analyse (what a bench shows), diagnoseJob, movesOf and proofOf (what
 // readings say and why), readVirtualCar and scanVirtualCar (practice), measureFile (files).
 
+export {
+  answerAlong,
+  CALCULATORS,
+  type Calculated,
+  type Calculator,
+  type CalculatorField,
+  type CalculatorProblem,
+  calculate,
+  type OpenedCalculator,
+} from "./calculators";
 export { buildModel, type CircuitModel, FAMILIES, type Family, familyById, specifiedOhms, windingOhmsWindow } from "./circuit";
 export { genericCode } from "./codes";
 export {
@@ -131,5 +141,5 @@ export {
   type TimeSaid,
 } from "./signals";
 export { type CodeRole, type Look, type Noticed, symptomCauses, type Tree, type Triage, triageJob } from "./triage";
-export { formatPercent, formatQuantity, formatWindow, fromShownUnit, toShownUnit, unitSymbol } from "./units";
+export { formatPercent, formatQuantity, formatWindow, fromShownUnit, shownUnits, toShownUnit, unitSymbol } from "./units";
 export { type Analysis, analyse, type CircuitView, type Opening, openingOf, type PinView, type SceneVolts, sceneOf, viewsOf, windowsOf } from "./view";

@@ -58,6 +58,7 @@ const INSIDE: readonly Page[] = [
   page("/settings", words.settings, () => import("../features/settings"), "SettingsPage"),
   page("/account", words.account, people, "AccountPage"),
   page("/people", words.people, people, "PeoplePage"),
+  page("/calculators/:id?", words.calculators, () => import("../features/shelf"), "CalculatorsPage"),
   page("/figures", words.figures, () => import("../features/figures"), "FiguresPage"),
   page("/shops", words.shops, people, "ShopsPage"),
 ];

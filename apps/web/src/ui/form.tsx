@@ -24,18 +24,21 @@ export function Field({
   label,
   hint,
   error,
+  quiet = false,
   children,
 }: {
   label: string;
   hint?: string | undefined;
   error?: string | undefined;
+  /** The label is only heard: what it is of stands beside it. */
+  quiet?: boolean | undefined;
   children: (wired: Wired) => ReactNode;
 }) {
   const id = useId();
   const note = error ?? hint;
   return (
     <div className="grid content-start gap-1">
-      <label htmlFor={id} className="text-sm text-soft">
+      <label htmlFor={id} className={quiet ? "sr-only" : "text-sm text-soft"}>
         {label}
       </label>
       {children({ id, "aria-invalid": error === undefined ? undefined : true, "aria-describedby": note === undefined ? undefined : `${id}-note` })}
@@ -48,7 +51,7 @@ export function Field({
   );
 }
 
-type Labelled = { label: string; hint?: string | undefined; error?: string | undefined };
+type Labelled = { label: string; hint?: string | undefined; error?: string | undefined; quiet?: boolean | undefined };
 
 export function TextField({ label, hint, error, className = "", ...rest }: Labelled & ComponentProps<"input">) {
   return (
@@ -70,12 +73,13 @@ export function Select<T extends string>({
   label,
   hint,
   error,
+  quiet,
   options,
   value,
   onChange,
 }: Labelled & { options: readonly (readonly [T, string])[]; value: T; onChange: (value: T) => void }) {
   return (
-    <Field label={label} hint={hint} error={error}>
+    <Field label={label} hint={hint} error={error} quiet={quiet}>
       {(wired) => (
         <select {...wired} value={value} onChange={(event) => onChange(event.target.value as T)} className={BOX}>
           {options.map(([option, text]) => (

@@ -1,4 +1,4 @@
-import type { Circuit } from "@fox-lamp/language";
+import type { Circuit, Setup } from "@fox-lamp/language";
 import { buildModel, type CircuitModel } from "../circuit";
 import { faultsOf, placeFault } from "../faults";
 import { traceOf } from "../vehicle";
@@ -62,4 +62,48 @@ it("a worn track is read where it fails, and no channel without leads is a readi
   expect(typeof worn?.reading.value).toBe("number");
   expect(captured(pot, null, ["sig"]).length).toBe(1);
   expect(readings.every(({ reading }) => reading.meter === "capture")).toBe(true);
+});
+
+describe("a capture of a signal that is its rate", () => {
+  const rates = (circuit: Circuit, setup: Setup, pin = "sig", fault: { id: string; severity?: number; direction?: 1 | -1 } | null = null) => {
+    const model = buildModel([circuit]);
+    const own = model.circuits[0] as CircuitModel;
+    const faults = fault === null ? [] : [placeFault(model, faultsOf(model), fault, "f")];
+    const rate = 50_000;
+    const trace = traceOf(model, own, setup, faults, { channels: [{ name: pin, red: `${pin}@sensor`, black: "bat-" }], seconds: 1, rate, seed: 6 });
+    const analysis = analyseCapture({ start: 0, ...trace }, { circuitOf: () => own, engine: "runs" });
+    return readingsOfCapture(analysis, () => ({ circuit: circuit.id, red: `${pin}@sensor`, black: "bat-" }), setup).filter(
+      ({ reading }) => reading.meter === "hertz",
+    );
+  };
+  it("is that rate, besides its two levels", () => {
+    const [sound] = rates({ id: "maf", family: "maf-freq" }, { key: "idle" });
+    expect(sound?.reading).toMatchObject({ circuit: "maf", red: "sig@sensor", black: "bat-" });
+    expect(Number(sound?.reading.value)).toBeGreaterThan(500);
+    const [skewed] = rates({ id: "maf", family: "maf-freq" }, { key: "idle" }, "sig", { id: "maf/sensor/skewed", severity: 0.5, direction: 1 });
+    expect(Number(skewed?.reading.value) / Number(sound?.reading.value)).toBeGreaterThan(1.2);
+  });
+  it("of a wheel says its speed, and so nothing of the circuit unless the speed is known", () => {
+    expect(rates(CAM, { key: "idle" })).toEqual([]);
+    // 800 turns a minute, eleven of twelve teeth.
+    const [known] = rates(CAM, { key: "idle", rpm: 800 });
+    expect(Number(known?.reading.value) / ((800 / 60) * 11)).toBeCloseTo(1, 1);
+  });
+});
+
+it("a clamp's channel is an ammeter's reading: the average of whole pulses", () => {
+  const valve: Circuit = { id: "purge", family: "solenoid-2w", with: { coil: [18, 24], hertz: 16, duty: 70 } };
+  const model = buildModel([valve]);
+  const own = model.circuits[0] as CircuitModel;
+  const setup: Setup = { key: "idle" };
+  const channels = [{ name: "purge:current", red: "purge:ctl@sensor", black: null }];
+  const trace = traceOf(model, own, setup, [], { channels, seconds: 1, rate: 20_000, seed: 3 });
+  const analysis = analyseCapture({ start: 0, ...trace }, { circuitOf: () => own, engine: "runs" });
+  const [reading, ...more] = readingsOfCapture(analysis, () => ({ circuit: "purge", red: "ctl@sensor", black: null }), setup);
+  expect(more).toEqual([]);
+  expect(reading?.reading).toMatchObject({ circuit: "purge", meter: "amps-dc", red: "ctl@sensor" });
+  expect(reading?.reading.black).toBeUndefined();
+  // Nearly 14 V over 21 ohm for three tenths of the time, less what the pintle's movement takes.
+  expect(Number(reading?.reading.value)).toBeGreaterThan(0.17);
+  expect(Number(reading?.reading.value)).toBeLessThan(0.21);
 });

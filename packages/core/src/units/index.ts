@@ -1,2 +1,2 @@
-export { celsiusFromKelvin, fromShownUnit, kelvinFromCelsius, pressureAtAltitude, toShownUnit } from "./convert";
+export { celsiusFromKelvin, fromShownUnit, kelvinFromCelsius, pressureAtAltitude, shownUnits, toShownUnit } from "./convert";
 export { type BaseUnit, formatPercent, formatQuantity, formatWindow, unitSymbol } from "./format";

@@ -1,4 +1,5 @@
 import type { Circuit, Diagnosis, Expect, Measurement, NextTest, Reading, Setup } from "@fox-lamp/language";
+import { calculatorFor, type OpenedCalculator } from "../calculators";
 import { applySetup, buildModel, type CircuitModel, MODULE_GROUND, type Model } from "../circuit";
 import { type DiagnosedJob, diagnoseJob, type OnProgress, type Session } from "../diagnosis";
 import { nodeVolts, solveNetwork } from "../network";
@@ -14,6 +15,8 @@ export interface Analysis {
   readonly circuits: readonly CircuitView[];
   /** Healthy window of every reading, by reading id. */
   readonly windows: Readonly<Record<string, Expect | null>>;
+  /** The calculator each reading is best looked at with, by reading id; only those that have one. */
+  readonly calculators: Readonly<Record<string, OpenedCalculator>>;
   /** The same window in the sensor's own unit, for tests that read scan data, by test id. */
   readonly engineering: Readonly<Record<string, Expect>>;
   /** Healthy volts in the setup of every offered test, by test id. */
@@ -68,6 +71,16 @@ function windowsOfReadings(model: Model, { readings = [] }: DiagnosedJob): Analy
   return Object.fromEntries(readings.map((reading: Reading, index) => [reading.id ?? `r${index + 1}`, expectHealthy(model, reading, `readings[${index}]`)]));
 }
 
+function calculatorsOfReadings({ circuits }: Model, { readings = [] }: DiagnosedJob): Analysis["calculators"] {
+  return Object.fromEntries(
+    readings.flatMap((reading: Reading, index) => {
+      const circuit = circuits.find(({ id }) => id === reading.circuit) ?? circuits[0];
+      const opened = circuit === undefined ? null : calculatorFor(circuit, reading);
+      return opened === null ? [] : [[reading.id ?? `r${index + 1}`, opened]];
+    }),
+  );
+}
+
 /** Analyses a job; what is computed is kept in the session. @throws BadInput for what cannot be */
 export function analyse(job: DiagnosedJob, session: Session, onProgress?: OnProgress): Analysis {
   const diagnosis = diagnoseJob(job, session, onProgress);
@@ -84,5 +97,12 @@ export function analyse(job: DiagnosedJob, session: Session, onProgress?: OnProg
       return expect ? [[test.test, expect]] : [];
     }),
   );
-  return { diagnosis, circuits: model.circuits.map((circuit) => viewOf(model, circuit)), windows: windowsOfReadings(model, job), engineering, volts };
+  return {
+    diagnosis,
+    circuits: model.circuits.map((circuit) => viewOf(model, circuit)),
+    windows: windowsOfReadings(model, job),
+    calculators: calculatorsOfReadings(model, job),
+    engineering,
+    volts,
+  };
 }

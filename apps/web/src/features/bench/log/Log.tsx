@@ -1,7 +1,8 @@
-import { type CircuitView, formatQuantity, type JobReading } from "@fox-lamp/core";
+import { type Analysis, type CircuitView, formatQuantity, type JobReading } from "@fox-lamp/core";
 import { type Diagnosis, type Expect, isWordMeter, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
 import { CircleHelp, Pencil, Trash2, Undo2 } from "lucide-react";
 import { type FormEvent, useState } from "react";
+import { CalculatorLink } from "../../../app/CalculatorLink";
 import { TraceLink } from "../../../app/TraceLink";
 import { isWithin, limitsText } from "../../../circuit/limits";
 import { valueTyped, wordsOf } from "../../../circuit/typed";
@@ -16,6 +17,7 @@ interface Props {
   readonly job: string;
   readonly readings: readonly JobReading[];
   readonly windows: Readonly<Record<string, Expect | null>>;
+  readonly calculators: Analysis["calculators"];
   readonly doubtful: Diagnosis["doubtful"];
   readonly circuits: readonly CircuitView[];
   readonly onUndo: (() => void) | null;
@@ -83,7 +85,7 @@ function Correction({ taken, onCorrect, onClose }: { taken: JobReading; onCorrec
 }
 
 /** What has been measured, the latest first: value, healthy window, minutes, what is in doubt; any of it can be corrected or taken back. */
-export function Log({ job, readings, windows, doubtful, circuits, onUndo, onCorrect, onTakeBack, policy }: Props) {
+export function Log({ job, readings, windows, calculators, doubtful, circuits, onUndo, onCorrect, onTakeBack, policy }: Props) {
   const [only, setOnly] = useState("");
   const [open, setOpen] = useState<string | null>(null);
   const shown = only === "" ? readings : readings.filter(({ reading }) => reading.circuit === only);
@@ -134,6 +136,7 @@ export function Log({ job, readings, windows, doubtful, circuits, onUndo, onCorr
               <span>
                 {readingTitle(reading, circuits)}
                 <span className="block text-sm text-soft">{setupText(reading.setup ?? {}, circuits)}</span>
+                <CalculatorLink job={job} opened={calculators[reading.id]} />
                 <TraceLink job={job} reading={reading} />
               </span>
               <span className={`readout text-right font-bold ${fits === false ? "text-ember" : ""}`}>

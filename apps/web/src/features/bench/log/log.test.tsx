@@ -21,6 +21,7 @@ function shown(more: Partial<Parameters<typeof Log>[0]> = {}) {
   const done: unknown[] = [];
   render(
     <Log
+      calculators={{}}
       job="j"
       readings={READINGS}
       windows={{ r1: { low: 4.83, high: 5.17, unit: "V" }, r2: { low: 4.83, high: 5.17, unit: "V" } }}

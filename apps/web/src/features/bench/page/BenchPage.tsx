@@ -65,6 +65,7 @@ export function BenchPage() {
       job={job.id}
       readings={state.readings}
       windows={analysis?.windows ?? bench.opening?.windows ?? {}}
+      calculators={analysis?.calculators ?? {}}
       doubtful={analysis?.diagnosis.doubtful ?? []}
       circuits={analysis?.circuits ?? bench.opening?.circuits ?? []}
       onUndo={bench.undo}

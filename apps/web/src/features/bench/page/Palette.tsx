@@ -131,6 +131,7 @@ export function Palette({ job, open, onOpen, verbs, tests, circuit, circuits, on
         { id: "sheet", name: messages.pages.sheet, end: "", run: go(`/jobs/${job}/sheet`) },
         { id: "traces", name: messages.pages.traces, end: "", run: go(`/jobs/${job}/traces`) },
         { id: "proof", name: messages.pages.proof, end: "", run: go(`/jobs/${job}/proof`) },
+        { id: "calculators", name: messages.pages.calculators, end: "", run: go(`/calculators?job=${job}`) },
         { id: "yard", name: messages.pages.yard, end: "", run: go("/") },
         { id: "new", name: messages.pages.newJob, end: "", run: go("/jobs/new") },
       ],

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { messages } from "../../../messages";
 import { answered, captureService, NoAnswer } from "../../../trace/service";
 import { Button } from "../../../ui/form";
+import { saveAs } from "../../../ui/picture";
 
 const t = messages.traces;
 
@@ -15,14 +16,6 @@ interface Props {
   readonly onProblem: (problem: string) => void;
 }
 
-function save(blob: Blob, name: string): void {
-  const url = URL.createObjectURL(blob);
-  const link = document.createElement("a");
-  [link.href, link.download] = [url, name];
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(url), 10_000);
-}
-
 /** A capture to take away: all of it as CSV, one channel as WAV. */
 export function SaveAs({ id, stored, chosen, nameOf, onProblem }: Props) {
   const [busy, setBusy] = useState(false);
@@ -30,7 +23,7 @@ export function SaveAs({ id, stored, chosen, nameOf, onProblem }: Props) {
   const make = async (ask: () => Promise<Blob>, name: string): Promise<void> => {
     setBusy(true);
     try {
-      save(await ask(), name);
+      saveAs(await ask(), name);
     } catch (error) {
       if (!(error instanceof NoAnswer)) throw error;
       onProblem(error.message);

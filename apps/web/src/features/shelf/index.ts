@@ -1,0 +1,1 @@
+export { CalculatorsPage } from "./CalculatorsPage";

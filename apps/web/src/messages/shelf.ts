@@ -1,0 +1,28 @@
+/** Texts of the shelf: what is looked up and worked out. */
+export const shelfMessages = {
+  shelf: {
+    calculators: "Calculators",
+    lead: "The arithmetic of the trade. Leave one number empty: it is computed from the others.",
+    list: "All calculators",
+    find: "Find a calculator",
+    noneFound: (text: string) => `No calculator is called "${text}".`,
+    numbers: "Numbers",
+    unitOf: (field: string) => `Unit of ${field}`,
+    empty: "leave empty to compute it",
+    tolerance: "Tolerance of the parts, %",
+    answer: "Answer",
+    between: (low: string, high: string) => `between ${low} and ${high} within the tolerance`,
+    also: "From the same numbers",
+    formula: "Formula",
+    source: "Source",
+    drawing: (answer: string, along: string) => `How ${answer} changes with ${along}`,
+    again: "Start again",
+    note: "Note it in the job",
+    noted: "Noted in the job.",
+    back: "Back to the job",
+    fromReading: "Work it out",
+    noteText: (title: string, given: string, answer: string) => `${title}: ${given} give ${answer}`,
+    notNumber: "not a number",
+    money: "",
+  },
+} as const;
