@@ -8,7 +8,7 @@ export const shelfMessages = {
     noneFound: (text: string) => `No calculator is called "${text}".`,
     numbers: "Numbers",
     unitOf: (field: string) => `Unit of ${field}`,
-    empty: "leave empty to compute it",
+    empty: "computed",
     tolerance: "Tolerance of the parts, %",
     answer: "Answer",
     between: (low: string, high: string) => `between ${low} and ${high} within the tolerance`,
@@ -23,6 +23,5 @@ export const shelfMessages = {
     fromReading: "Work it out",
     noteText: (title: string, given: string, answer: string) => `${title}: ${given} give ${answer}`,
     notNumber: "not a number",
-    money: "",
   },
 } as const;

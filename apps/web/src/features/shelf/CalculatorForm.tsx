@@ -3,7 +3,7 @@ import { useId, useMemo, useState } from "react";
 import { messages } from "../../messages";
 import { Block, Button, Select, TextField } from "../../ui/form";
 import { Drawing } from "./Drawing";
-import { beginning, inUnit, shownIn, symbolOf, type Typed, unitsOf, valuesOf } from "./numbers";
+import { beginning, inUnit, shownIn, symbolOf, type Typed, unitFor, unitsOf, valuesOf } from "./numbers";
 
 const t = messages.shelf;
 
@@ -59,7 +59,7 @@ function Answer({ calculator, typed, answer }: { calculator: Calculator; typed: 
             {answer.also.map(({ title, value, unit }) => (
               <div key={title} className="flex flex-wrap justify-between gap-x-4 border-b border-line py-1 last:border-0">
                 <dt>{title}</dt>
-                <dd className="readout m-0">{shownIn(value, unit, unit)}</dd>
+                <dd className="readout m-0">{shownIn(value, unit, unitFor(value, unit))}</dd>
               </div>
             ))}
           </dl>
@@ -104,14 +104,14 @@ export function CalculatorForm({ calculator, given, onNote }: Props) {
     wrong.includes(id) ? t.notNumber : problem?.code === "limits" && problem.field === id ? problem.message : undefined;
   const here = answer === null || values[calculator.along] === undefined ? null : { x: values[calculator.along] as number, y: answer.value };
   return (
-    <section aria-labelledby={heading}>
+    <section aria-labelledby={heading} className="min-w-0">
       <h2 id={heading} className="m-0 text-xl font-bold">
         {calculator.title}
       </h2>
       <p className="m-0 mb-3 text-soft">{calculator.about}</p>
       <div className="grid gap-3 lg:grid-cols-2">
         <Block title={t.numbers} aside={<Button onClick={() => setTyped(beginning(calculator, {}))}>{t.again}</Button>}>
-          <div className="grid gap-3 sm:grid-cols-2">
+          <div className="grid gap-3">
             {calculator.fields.map((field) => (
               <NumberField key={field.id} field={field} typed={typed} asked={answer?.field === field.id} error={errorOf(field.id)} onTyped={setTyped} />
             ))}

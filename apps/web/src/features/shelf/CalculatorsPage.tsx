@@ -39,11 +39,11 @@ export function CalculatorsPage() {
       <main id="content" className="mx-auto w-full max-w-6xl flex-1 px-4 py-6 lg:px-6">
         <h1 className="m-0 text-2xl font-bold">{t.calculators}</h1>
         <p className="m-0 mb-4 text-soft">{t.lead}</p>
-        <div className="grid gap-6 lg:grid-cols-[15rem_1fr]">
-          <nav aria-label={t.list}>
+        <div className="grid gap-6 lg:grid-cols-[15rem_minmax(0,1fr)]">
+          <nav aria-label={t.list} className="min-w-0">
             <TextField label={t.find} type="search" value={text} onChange={(event) => setText(event.target.value)} />
             {listed.length === 0 && <p className="m-0 mt-2 text-soft">{t.noneFound(text)}</p>}
-            <ul className="m-0 mt-2 flex list-none gap-1 overflow-x-auto p-0 lg:block">
+            <ul className="m-0 mt-2 flex list-none flex-wrap gap-1 p-0 max-lg:max-h-40 max-lg:overflow-y-auto lg:block">
               {listed.map(({ id: own, title }) => (
                 <li key={own} className="shrink-0">
                   <Link

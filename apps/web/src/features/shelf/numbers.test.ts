@@ -1,5 +1,5 @@
 import { CALCULATORS, type Calculator, calculate } from "@fox-lamp/core";
-import { beginning, figures, inUnit, shownIn, valuesOf } from "./numbers";
+import { beginning, figures, inUnit, shownIn, unitFor, valuesOf } from "./numbers";
 
 const byId = (id: string): Calculator => CALCULATORS.find((one) => one.id === id) as Calculator;
 const fieldOf = (id: string, field: string) => byId(id).fields.find((one) => one.id === field) as Calculator["fields"][number];
@@ -38,5 +38,6 @@ describe("a calculator's fields", () => {
     expect(shownIn(2200, "ohm", "kohm")).toBe("2.2 kΩ");
     expect(shownIn(20, "degC", "degF")).toBe("68 °F");
     expect(shownIn(58, "", "")).toBe("58");
+    expect([unitFor(0.00119, "A"), unitFor(2, "A"), unitFor(2.4e-5, "V"), unitFor(47_000, "ohm"), unitFor(58, "")]).toEqual(["mA", "A", "mV", "kohm", ""]);
   });
 });

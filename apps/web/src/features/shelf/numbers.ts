@@ -37,6 +37,14 @@ export function figures(value: number): string {
   return `${Number(value.toPrecision(size >= 1000 ? 5 : 4))}`;
 }
 
+/** The unit a value is read best in, where nobody has chosen one: small currents and volts in thousandths, large resistances in thousands. */
+export function unitFor(value: number, base: string): string {
+  const size = Math.abs(value);
+  if (base === "A" && size < 0.1) return "mA";
+  if (base === "V" && size < 0.1) return "mV";
+  return base === "ohm" && size >= 1e4 ? "kohm" : base;
+}
+
 /** A value of a base unit as it is shown in a unit. */
 export function shownIn(value: number, base: string, unit: string): string {
   const symbol = symbolOf(unit);
