@@ -154,4 +154,21 @@ describe("captures", () => {
     expect(await refusal("trace", file({ ...car, channels: ["sig9"] }))).toContain('channels[0]: "sig9" is no pin of these circuits');
     expect(await refusal("trace", file({ ...car, seconds: 600, rate: 1e6 }))).toContain("million samples");
   });
+  it("check-spec prints what cannot be, what does not agree, and what a window lets pass", async () => {
+    const source = { kind: "document", title: "Workshop book" };
+    const of = { family: "potentiometer-3w", meter: "volts-dc", red: "ref@sensor", black: "bat-", setup: { key: "on" }, unit: "V", source };
+    const given = {
+      limits: [
+        { ...of, id: "a", low: 4.8, high: 5.2 },
+        { ...of, id: "b", low: 4.9, high: 5.1 },
+        { ...of, id: "c", low: 5.2, high: 4.8 },
+      ],
+    };
+    const found: { impossible: { name: string; code: string }[]; conflicts: { limits: string[]; used: string }[] } = await json("check-spec", file(given));
+    expect(found.impossible.map(({ name, code }) => [name, code])).toEqual([["c", "reversed"]]);
+    expect(found.conflicts).toMatchObject([{ limits: ["a", "b"] }]);
+    expect(await refusal("check-spec", file({ limits: [{ ...of, unit: undefined }] }))).toMatch(/limits\[0\]\.unit/u);
+    expect(await refusal("check-spec")).toContain("check-spec FILE");
+    expect(JSON.stringify(await json("schema", "spec"))).toContain("fox-lamp/spec@1");
+  });
 });

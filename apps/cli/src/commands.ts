@@ -3,6 +3,7 @@ import {
   assertChannels,
   buildModel,
   captureCsv,
+  checkSpecs,
   diagnoseJob,
   FAMILIES,
   familyById,
@@ -30,6 +31,7 @@ import {
   jsonSchemaOf,
   measureFileSchema,
   SCHEMA_NAMES,
+  specFileSchema,
   traceFileSchema,
 } from "@fox-lamp/language";
 import { z } from "zod";
@@ -146,6 +148,11 @@ function trace(words: readonly string[]): string {
   return [...captureCsv(traceFile(file), [`fox-lamp trace, seed ${file.seed}`])].join("");
 }
 
+/** What cannot be and what does not agree among specifications and curves. */
+function checkSpec(words: readonly string[]): string {
+  return json(checkSpecs(checked(specFileSchema, readJson(onlyFile(words, "check-spec FILE")))));
+}
+
 const SHARES = ["blunders", "doubles", "intermittents", "cures", "unstated"] as const;
 const TRIAL_USAGE = `trial --jobs N --seed S [--family ID] [--strategy ${STRATEGIES.join("|")}] [--world ${WORLDS.join("|")}] ${SHARES.map((name) => `[--${name} P]`).join(" ")}`;
 
@@ -197,5 +204,6 @@ export const COMMANDS: readonly Command[] = [
   { name: "explain", usage: EXPLAIN_USAGE, run: explain },
   { name: "capture", usage: CAPTURE_USAGE, run: capture },
   { name: "trace", usage: "trace FILE", run: trace },
+  { name: "check-spec", usage: "check-spec FILE", run: checkSpec },
   { name: "trial", usage: TRIAL_USAGE, run: trial },
 ];

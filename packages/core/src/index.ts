@@ -140,6 +140,7 @@ export {
   smoothed,
   type TimeSaid,
 } from "./signals";
+export { checkSpecs, type SpecCheck } from "./specs";
 export { type CodeRole, type Look, type Noticed, symptomCauses, type Tree, type Triage, triageJob } from "./triage";
 export { formatPercent, formatQuantity, formatWindow, fromShownUnit, shownUnits, toShownUnit, unitSymbol } from "./units";
 export { type Analysis, analyse, type CircuitView, type Opening, openingOf, type PinView, type SceneVolts, sceneOf, viewsOf, windowsOf } from "./view";

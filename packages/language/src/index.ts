@@ -169,4 +169,5 @@ export { GROUND_ROLES, isGroundRole, PIN_ROLES, type PinRole, SUPPLY_ROLES } fro
 export { type Added, type Setup, setupSchema, type Truth, truthSchema } from "./setup";
 export { ADDED_KINDS, type Known, knownValue, knownWithin, knownWord, STIMULI } from "./setup-words";
 export { parseShorthand, parseSpan, parseTyped, printShorthand, type ShorthandResult, type TypedResult } from "./shorthand";
+export { CURVE_KINDS, SPEC_SOURCES, type SpecCurve, type SpecFile, type SpecLimit, specCurveSchema, specFileSchema, specLimitSchema } from "./spec";
 export { pinWord, placeWord, pointWord, seenWord, unitTitle } from "./words";

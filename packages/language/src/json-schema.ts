@@ -4,6 +4,7 @@ import { circuitSchema } from "./circuit";
 import { diagnosisSchema } from "./diagnosis";
 import { jobSchema, measureFileSchema } from "./job";
 import { keysOf } from "./keys";
+import { specFileSchema } from "./spec";
 
 const SCHEMAS = {
   job: jobSchema,
@@ -11,6 +12,7 @@ const SCHEMAS = {
   diagnosis: diagnosisSchema,
   capture: captureFileSchema,
   measure: measureFileSchema,
+  spec: specFileSchema,
 } as const;
 
 /** Names of the published JSON Schemas. */

@@ -1,0 +1,1 @@
+export { checkSpecs, type SpecCheck } from "./check";

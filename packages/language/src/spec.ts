@@ -1,0 +1,82 @@
+import { z } from "zod";
+import { circuitsSchema } from "./circuit";
+import { METERS } from "./meters";
+import { setupSchema } from "./setup";
+
+/** Where a specification comes from, the least certain last. */
+export const SPEC_SOURCES = ["own", "document", "sister", "computed"] as const;
+
+const sourceSchema = z.strictObject({
+  kind: z.enum(SPEC_SOURCES).describe("own measurement, a document, a sister vehicle, computed from the circuit"),
+  title: z.string().min(1).max(300),
+  edition: z.string().max(100).optional(),
+});
+
+/** Which vehicles a specification is of; what is left out is not narrowed. */
+export const specVehicleSchema = z
+  .strictObject({
+    make: z.string().min(1).optional(),
+    model: z.string().min(1).optional(),
+    engine: z.string().min(1).optional(),
+    years: z.tuple([z.number().int(), z.number().int()]).optional().describe("first and last model year"),
+  })
+  .default({});
+
+const ofSchema = {
+  id: z.string().min(1).max(80).optional(),
+  vehicle: specVehicleSchema,
+  family: z.string().min(1),
+  circuit: z.string().min(1).optional().describe("of the file's circuits; the family's usual one unless given"),
+  source: sourceSchema,
+  date: z.iso.date().optional(),
+  by: z.string().max(120).optional(),
+  confidence: z.number().min(0).max(1).optional(),
+};
+
+/** What a reading should be, by somebody's word: limits, in which state, on which vehicles, from where. */
+export const specLimitSchema = z
+  .strictObject({
+    ...ofSchema,
+    meter: z.enum(METERS),
+    red: z.string().min(1),
+    black: z.string().min(1).optional(),
+    setup: setupSchema.optional(),
+    low: z.number().optional(),
+    high: z.number().optional(),
+    nominal: z.number().optional(),
+    unit: z.string().min(1).describe("of its numbers; mV, kohm and their like are brought to base units"),
+  })
+  .refine(({ low, high, nominal }) => low !== undefined || high !== undefined || nominal !== undefined, { error: "expected a low, a high or a nominal value" });
+export type SpecLimit = z.infer<typeof specLimitSchema>;
+
+export const CURVE_KINDS = [
+  "temperature-ohms",
+  "pressure-volts",
+  "pressure-hertz",
+  "altitude-volts",
+  "altitude-hertz",
+  "flow-volts",
+  "flow-hertz",
+  "position-volts",
+] as const;
+
+/** A chart: what a sensor shows over what it senses, point by point in base units. */
+export const specCurveSchema = z.strictObject({
+  ...ofSchema,
+  kind: z.enum(CURVE_KINDS),
+  points: z
+    .array(z.tuple([z.number(), z.number()]))
+    .min(2, { error: "expected two points at least" })
+    .max(500),
+  tolerance: z.number().min(0).max(1).optional().describe("relative, of what is shown"),
+});
+export type SpecCurve = z.infer<typeof specCurveSchema>;
+
+/** Specifications and curves of some vehicles, with the circuits they are compared with. */
+export const specFileSchema = z.looseObject({
+  format: z.literal("fox-lamp/spec@1", { error: (issue) => `"${String(issue.input)}" cannot be read; expected "fox-lamp/spec@1"` }).optional(),
+  circuits: circuitsSchema.optional(),
+  limits: z.array(specLimitSchema).max(5000).default([]),
+  curves: z.array(specCurveSchema).max(1000).default([]),
+});
+export type SpecFile = z.infer<typeof specFileSchema>;
