@@ -1,1 +1,2 @@
 export { checkSpecs, type SpecCheck } from "./check";
+export { type LimitNote, notesOnLimits } from "./of-reading";

@@ -4,6 +4,7 @@ import { applySetup, buildModel, type CircuitModel, MODULE_GROUND, type Model } 
 import { type DiagnosedJob, diagnoseJob, type OnProgress, type Session } from "../diagnosis";
 import { nodeVolts, solveNetwork } from "../network";
 import { expectHealthy } from "../procedures";
+import { type LimitNote, notesOnLimits } from "../specs";
 import { type CircuitView, viewOf } from "./circuit-view";
 
 /** Healthy volts against battery negative, by `pin@place`. */
@@ -17,6 +18,8 @@ export interface Analysis {
   readonly windows: Readonly<Record<string, Expect | null>>;
   /** The calculator each reading is best looked at with, by reading id; only those that have one. */
   readonly calculators: Readonly<Record<string, OpenedCalculator>>;
+  /** What is to be said of a book's limits, by reading id; only those of which something is. */
+  readonly limitNotes: Readonly<Record<string, readonly LimitNote[]>>;
   /** The same window in the sensor's own unit, for tests that read scan data, by test id. */
   readonly engineering: Readonly<Record<string, Expect>>;
   /** Healthy volts in the setup of every offered test, by test id. */
@@ -71,6 +74,16 @@ function windowsOfReadings(model: Model, { readings = [] }: DiagnosedJob): Analy
   return Object.fromEntries(readings.map((reading: Reading, index) => [reading.id ?? `r${index + 1}`, expectHealthy(model, reading, `readings[${index}]`)]));
 }
 
+function limitNotesOf(model: Model, { readings = [] }: DiagnosedJob): Analysis["limitNotes"] {
+  return Object.fromEntries(
+    readings.flatMap((reading: Reading, index) => {
+      const circuit = model.circuits.find(({ id }) => id === reading.circuit) ?? model.circuits[0];
+      const notes = circuit === undefined || reading.limits === undefined ? [] : notesOnLimits(model, circuit, reading);
+      return notes.length === 0 ? [] : [[reading.id ?? `r${index + 1}`, notes]];
+    }),
+  );
+}
+
 function calculatorsOfReadings({ circuits }: Model, { readings = [] }: DiagnosedJob): Analysis["calculators"] {
   return Object.fromEntries(
     readings.flatMap((reading: Reading, index) => {
@@ -102,6 +115,7 @@ export function analyse(job: DiagnosedJob, session: Session, onProgress?: OnProg
     circuits: model.circuits.map((circuit) => viewOf(model, circuit)),
     windows: windowsOfReadings(model, job),
     calculators: calculatorsOfReadings(model, job),
+    limitNotes: limitNotesOf(model, job),
     engineering,
     volts,
   };

@@ -18,6 +18,7 @@ interface Props {
   readonly readings: readonly JobReading[];
   readonly windows: Readonly<Record<string, Expect | null>>;
   readonly calculators: Analysis["calculators"];
+  readonly limitNotes: Analysis["limitNotes"];
   readonly doubtful: Diagnosis["doubtful"];
   readonly circuits: readonly CircuitView[];
   readonly onUndo: (() => void) | null;
@@ -85,7 +86,7 @@ function Correction({ taken, onCorrect, onClose }: { taken: JobReading; onCorrec
 }
 
 /** What has been measured, the latest first: value, healthy window, minutes, what is in doubt; any of it can be corrected or taken back. */
-export function Log({ job, readings, windows, calculators, doubtful, circuits, onUndo, onCorrect, onTakeBack, policy }: Props) {
+export function Log({ job, readings, windows, calculators, limitNotes, doubtful, circuits, onUndo, onCorrect, onTakeBack, policy }: Props) {
   const [only, setOnly] = useState("");
   const [open, setOpen] = useState<string | null>(null);
   const shown = only === "" ? readings : readings.filter(({ reading }) => reading.circuit === only);
@@ -136,6 +137,11 @@ export function Log({ job, readings, windows, calculators, doubtful, circuits, o
               <span>
                 {readingTitle(reading, circuits)}
                 <span className="block text-sm text-soft">{setupText(reading.setup ?? {}, circuits)}</span>
+                {limitNotes[reading.id]?.map(({ code, sentence }) => (
+                  <span key={code} className="block text-sm text-ember">
+                    {sentence}
+                  </span>
+                ))}
                 <CalculatorLink job={job} opened={calculators[reading.id]} />
                 <TraceLink job={job} reading={reading} />
               </span>

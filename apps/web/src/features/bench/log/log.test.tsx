@@ -2,6 +2,7 @@
 import type { JobReading } from "@fox-lamp/core";
 import { render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
+import { MemoryRouter } from "react-router";
 import { circuitView } from "../../../../test/views";
 import { Log } from "./Log";
 
@@ -20,19 +21,22 @@ const READINGS = [taken("r1", "cam", 4.98), taken("r2", "map", 3.1, { limits: { 
 function shown(more: Partial<Parameters<typeof Log>[0]> = {}) {
   const done: unknown[] = [];
   render(
-    <Log
-      calculators={{}}
-      job="j"
-      readings={READINGS}
-      windows={{ r1: { low: 4.83, high: 5.17, unit: "V" }, r2: { low: 4.83, high: 5.17, unit: "V" } }}
-      doubtful={[]}
-      circuits={CIRCUITS}
-      onUndo={null}
-      onCorrect={({ entry }, value, unit) => done.push(["corrected", entry, value, unit])}
-      onTakeBack={(entry) => done.push(["taken back", entry])}
-      policy={undefined}
-      {...more}
-    />,
+    <MemoryRouter>
+      <Log
+        calculators={{ r1: { calculator: "divider", given: { signal: 3.1 } } }}
+        limitNotes={{ r1: [{ code: "conflict", sentence: "It passes by the book and fails by the circuit." }] }}
+        job="j"
+        readings={READINGS}
+        windows={{ r1: { low: 4.83, high: 5.17, unit: "V" }, r2: { low: 4.83, high: 5.17, unit: "V" } }}
+        doubtful={[]}
+        circuits={CIRCUITS}
+        onUndo={null}
+        onCorrect={({ entry }, value, unit) => done.push(["corrected", entry, value, unit])}
+        onTakeBack={(entry) => done.push(["taken back", entry])}
+        policy={undefined}
+        {...more}
+      />
+    </MemoryRouter>,
   );
   return done;
 }
@@ -47,6 +51,14 @@ describe("the readings of a bench", () => {
     expect(latest?.textContent).toContain("outside the window");
     expect(first?.textContent).toContain("Cam: signal at the sensor");
     expect(first?.textContent).toContain("as it should be");
+    // What is behind a reading is worked out elsewhere; what its limits come to stands beside it.
+    expect(
+      within(first as HTMLElement)
+        .getByRole("link", { name: "Work it out" })
+        .getAttribute("href"),
+    ).toBe("/calculators/divider?signal=3.1&job=j");
+    expect(first?.textContent).toContain("It passes by the book and fails by the circuit.");
+    expect(within(latest as HTMLElement).queryByRole("link")).toBeNull();
   });
   it("are corrected as they would be typed on the bench, and taken back", async () => {
     const done = shown();

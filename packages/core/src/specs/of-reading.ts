@@ -1,0 +1,51 @@
+import type { Reading, SpecLimit } from "@fox-lamp/language";
+import { unitOfReading } from "@fox-lamp/language";
+import type { CircuitModel, Model } from "../circuit";
+import { expectHealthy } from "../procedures";
+import { problemsOfLimit } from "./limits";
+import { windowWords } from "./window";
+
+/** What is to be said of a book's limits that a reading carries. */
+export interface LimitNote {
+  readonly code: string;
+  readonly sentence: string;
+}
+
+function asLimit(circuit: CircuitModel, { meter, red, black, setup, limits, unit }: Reading): SpecLimit | null {
+  if (limits === undefined) return null;
+  const { low, high, source } = limits;
+  return {
+    vehicle: {},
+    family: circuit.family.id,
+    meter,
+    red,
+    ...(black === undefined ? {} : { black }),
+    ...(setup === undefined ? {} : { setup }),
+    ...(low === undefined ? {} : { low }),
+    ...(high === undefined ? {} : { high }),
+    unit: unitOfReading({ meter, unit }),
+    source: { kind: "document", title: source ?? "book" },
+  };
+}
+
+function fits(value: number, low: number | null | undefined, high: number | null | undefined): boolean {
+  return value >= (low ?? Number.NEGATIVE_INFINITY) && value <= (high ?? Number.POSITIVE_INFINITY);
+}
+
+/** What a book's limits come to: why they cannot be, or that the reading passes by one window and fails by the other. */
+export function notesOnLimits(model: Model, circuit: CircuitModel, reading: Reading): LimitNote[] {
+  const limit = asLimit(circuit, reading);
+  if (limit === null || limit.unit === "") return [];
+  const problems = problemsOfLimit(model, circuit, limit).filter(({ code }) => code !== "unit" && code !== "unit-of-meter");
+  if (problems.length > 0) return problems.map(({ code, reason }) => ({ code, sentence: `These limits cannot be right: ${reason}.` }));
+  const { value, limits } = reading;
+  const expect = expectHealthy(model, reading, "reading");
+  if (typeof value !== "number" || limits === undefined || expect === null || expect.low === null || expect.high === null) return [];
+  const [book, computed] = [fits(value, limits.low, limits.high), fits(value, expect.low, expect.high)];
+  if (book === computed) return [];
+  const window = windowWords({ low: expect.low, high: expect.high, unit: limit.unit });
+  const sentence = book
+    ? `It passes by the book and fails by the circuit, which makes ${window}.`
+    : `It fails by the book and passes by the circuit, which makes ${window}: a sound car of other build may read so.`;
+  return [{ code: "conflict", sentence }];
+}
