@@ -55,3 +55,18 @@ test("a reading opens in its calculator with its numbers, and the result goes ba
     })
     .toBe("Divider: supply 5 V, pull-up 2200 Ω, signal 3.1 V give sensor to ground 3.589 kΩ");
 });
+
+test("a book's window that passes what the circuit fails is explained at the reading, and one that cannot be is named", async ({ page }) => {
+  const circuits = [{ id: "tps", family: "potentiometer-3w", title: "Throttle" }];
+  const reading = { circuit: "tps", meter: "volts-dc", red: "ref@sensor", black: "bat-", setup: { key: "on" } };
+  const readings = [
+    { ...reading, value: 4.4, limits: { low: 4.3, high: 5.3, source: "page 12" } },
+    { ...reading, red: "gnd@sensor", value: 0.03, limits: { low: 2, high: 3, source: "page 13" } },
+  ];
+  const file = { format: "fox-lamp/job@1", vehicle: { name: "Unit 63" }, complaint: "Limp home", circuits, readings };
+  const { id } = await (await page.request.post("/api/jobs/import", { data: file })).json();
+  await page.goto(`/jobs/${id}/bench`);
+  const log = page.getByRole("region", { name: "Readings" });
+  await expect(log.getByText(/^It passes by the book and fails by the circuit, which makes 4\.[78]/u)).toBeVisible({ timeout: 60_000 });
+  await expect(log.getByText(/^These limits cannot be right: a sound circuit makes .+ V; 2 to 3 V would call every sound one bad\.$/u)).toBeVisible();
+});

@@ -30,8 +30,10 @@ export function apart(a: Pick<SpecWindow, "low" | "high">, b: Pick<SpecWindow, "
 
 /** A window in words. */
 export function windowWords({ low, high, unit }: SpecWindow): string {
-  const number = (value: number): string => `${Number(value.toPrecision(4))}`;
-  if (low === Number.NEGATIVE_INFINITY) return `up to ${number(high)} ${unit}`;
+  const number = (value: number): string => `${Number(value.toPrecision(3))}`;
+  // Below nothing by what a lead spoils is nothing.
+  const fromNothing = low === Number.NEGATIVE_INFINITY || (low <= 0 && -low < 0.5 * high);
+  if (fromNothing) return `up to ${number(high)} ${unit}`;
   if (high === Number.POSITIVE_INFINITY) return `${number(low)} ${unit} or more`;
   return `${number(low)} to ${number(high)} ${unit}`;
 }

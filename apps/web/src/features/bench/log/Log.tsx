@@ -137,11 +137,6 @@ export function Log({ job, readings, windows, calculators, limitNotes, doubtful,
               <span>
                 {readingTitle(reading, circuits)}
                 <span className="block text-sm text-soft">{setupText(reading.setup ?? {}, circuits)}</span>
-                {limitNotes[reading.id]?.map(({ code, sentence }) => (
-                  <span key={code} className="block text-sm text-ember">
-                    {sentence}
-                  </span>
-                ))}
                 <CalculatorLink job={job} opened={calculators[reading.id]} />
                 <TraceLink job={job} reading={reading} />
               </span>
@@ -187,6 +182,11 @@ export function Log({ job, readings, windows, calculators, limitNotes, doubtful,
                   <Trash2 size={16} aria-hidden="true" />
                 </button>
               </span>
+              {limitNotes[reading.id]?.map(({ code, sentence }) => (
+                <p key={code} className="col-span-full m-0 mt-1.5 rounded-lg bg-caution px-3 py-2 text-sm">
+                  {sentence}
+                </p>
+              ))}
               {doubt && (
                 <p className="col-span-full mt-1.5 flex gap-2 rounded-lg bg-caution px-3 py-2 text-sm">
                   <CircleHelp size={17} className="mt-0.5 shrink-0 text-lamp" aria-hidden="true" />
