@@ -107,6 +107,11 @@ interface Taken {
 
 function taken(model: Model, circuit: CircuitModel, setup: Setup, faults: Parameters<typeof traceOf>[3], seed: number, rate: number, seconds: number): Taken {
   const leads = new Map<string, ChannelLeads>();
+  // With the plug pulled the sensor is looked at by itself, across its own two pins, and the plug beside it.
+  if (setup.open !== undefined) {
+    const [first, second] = circuit.pins.filter(({ role }) => role !== "shield").map(({ pin }) => pin);
+    if (first !== undefined && second !== undefined) leads.set(`${first}@part`, { circuit: circuit.id, red: `${first}@part`, black: `${second}@part` });
+  }
   for (const { pin, role } of circuit.pins) {
     if (role === "shield") continue;
     const places = circuit.paths.find((path) => path.pin === pin)?.places;
@@ -175,9 +180,14 @@ export function foundFromCaptures(family: Family, seeds: number): { jobs: number
     const placed = [placeFault(model, known, { id: fault.id, ...severity }, "fault")];
     const setups: Setup[] =
       family.traits.kind === "wheel"
-        ? [{ key: "on" }, { key: "idle", rpm: 800 }]
+        ? [
+            { key: "on" },
+            { key: "idle", rpm: 800 },
+            { key: "on", open: ["sensor"] },
+            ...(family.traits.alternating === true ? [{ key: "crank", rpm: 200, open: ["sensor"] } as const] : []),
+          ]
         : family.traits.kind === "knock"
-          ? [{ key: "on" }, { key: "on", stimulus: { kind: "tap" } }]
+          ? [{ key: "on" }, { key: "on", stimulus: { kind: "tap" } }, { key: "on", open: ["sensor"], stimulus: { kind: "tap" } }]
           : [
               { key: "on", truth: { position: 0 } },
               { key: "on", truth: { position: 100 } },

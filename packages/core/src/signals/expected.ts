@@ -1,6 +1,6 @@
 import { BadInput } from "@fox-lamp/language";
 import type { CircuitModel } from "../circuit";
-import type { Wheel } from "./gaps";
+import { ANY_WHEEL, type Wheel } from "./gaps";
 
 /** How a channel of a circuit moves when all is well. */
 export type Shape = "square" | "sine" | "ring" | "slow" | "switching" | "level" | "contact" | "current" | "unknown";
@@ -70,19 +70,20 @@ export function expectedOf(circuit: CircuitModel | null, name: string, unit: str
   const pin = pinOf(name);
   const supply = circuit?.built.fullScaleVolts ?? 5;
   const plain = { wheel: null, threshold: null, supply };
+  const unsaid = { ...plain, wheel: ANY_WHEEL, shape: "unknown", role: "other" } as const;
   if (unit === "A") return { ...plain, shape: circuit?.family.traits.kind === "valve" ? "current" : "unknown", role: "current" };
   if (/^bat|battery/iu.test(pin)) return { ...plain, supply: 12.6, shape: "level", role: "battery" };
   const spec = circuit?.pins.find((known) => known.pin === pin);
   if (FEEDS.has(pin) || spec?.role === "feed" || spec?.role === "heater-feed") return { ...plain, shape: "level", role: "feed" };
   if (/^ref\d?$/u.test(pin)) return { ...plain, shape: "level", role: "reference" };
   if (/^(p?gnd\d?|ret|shield)$/u.test(pin)) return { ...plain, shape: "level", role: "ground" };
-  if (circuit === null) return { ...plain, shape: "unknown", role: "other" };
+  if (circuit === null) return unsaid;
   if (!name.includes(":") && (name === CRANK || isCam(name))) {
     const own = circuit.family.traits.kind === "wheel";
     const wheel = own ? (name === CRANK ? wheelOfCircuit(circuit) : { teeth: null, missing: 0 }) : null;
     return { ...plain, shape: "unknown", role: "signal", wheel };
   }
-  if (spec === undefined) return { ...plain, shape: "unknown", role: "other" };
+  if (spec === undefined) return unsaid;
   const control = spec.role === "control" || spec.role === "heater-control";
   if (spec.role === "heater-control") return { ...plain, shape: "unknown", role: "control" };
   const shape = shapeOf(circuit);

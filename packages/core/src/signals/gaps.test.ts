@@ -1,5 +1,7 @@
+import { captureOf, sampled, seededRandom, toothed } from "../../test/waveforms";
 import type { Run } from "./edges";
 import { gapsOf, type Wheel } from "./gaps";
+import { analyseCapture } from "./index";
 import { rowOf } from "./rows";
 
 const TOOTH = 20;
@@ -84,5 +86,27 @@ describe("gaps in a row of teeth", () => {
         null,
       ).stands,
     ).toEqual([]);
+  });
+});
+
+describe("a channel nobody has said anything of", () => {
+  const read = (absent: readonly number[], turns = 6, lost: { from: number; to: number } | null = null) => {
+    const course = toothed((seconds) => 0.1 + turns * seconds, 60, absent, 0.5, 0.1, 5);
+    const samples = sampled((seconds) => (lost !== null && seconds >= lost.from && seconds < lost.to ? 5 : course(seconds)), 1, 50_000, seededRandom(9));
+    return analyseCapture(captureOf(50_000, { "channel 1": samples }), { circuitOf: () => null, engine: "runs" }).file;
+  };
+  it("keeps the gap of its wheel, and is accused of nothing", () => {
+    for (const absent of [[58, 59], [59], [57, 58, 59], []]) {
+      const { findings, channels } = read(absent);
+      expect(findings).toEqual([]);
+      expect(channels[0]?.missing.every(({ designed }) => designed)).toBe(true);
+    }
+  });
+  it("that stands still for many teeth is told", () => {
+    const { findings } = read([58, 59], 6, { from: 0.4, to: 0.48 });
+    expect(findings.map(({ code }) => code)).toEqual(["dropout"]);
+  });
+  it("of a wheel with a broken tooth besides its gap is told so", () => {
+    expect(read([58, 59, 20]).findings.map(({ code }) => code)).toEqual(["missing-teeth"]);
   });
 });

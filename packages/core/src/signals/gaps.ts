@@ -7,6 +7,12 @@ export interface Wheel {
   readonly missing: number;
 }
 
+/** A wheel behind a channel that nobody has said anything of: it may have a gap of its own, or there may be none at all. */
+export const ANY_WHEEL: Wheel = { teeth: null, missing: 0 };
+/** Missing teeth a wheel may be made with, and gaps from which one can tell whether they come once a turn. */
+const MOST_DESIGNED = 4;
+const LEAST_GAPS = 3;
+
 /** A gap in a row of teeth. */
 export interface Gap {
   /** Its middle, in samples. */
@@ -74,6 +80,25 @@ function atItsPlace(numbers: readonly number[], which: number, teeth: number | n
 }
 
 /**
+ * Of a wheel nobody knows: its widest gaps, where they come at even distances, are its own, and the others are teeth that are gone; as few as
+ * cannot be compared are not told as broken.
+ */
+function gapsOfAny(long: readonly LongRun[], numbers: readonly number[]): ReadonlyMap<LongRun, Gap> {
+  const whole = long.flatMap((one, which) => {
+    const count = teethGone(one);
+    return count <= MOST_DESIGNED && fits(one, count) ? [{ one, count, number: numbers[which] as number }] : [];
+  });
+  const largest = Math.max(0, ...whole.map(({ count }) => count));
+  const widest = whole.filter(({ count }) => count === largest);
+  // Over a time it stood still nobody can count: most of the distances have to be alike.
+  const distances = widest.slice(1).map(({ number }, index) => number - (widest[index]?.number ?? 0));
+  const usual = [...distances].sort((a, b) => a - b)[distances.length >> 1] ?? 0;
+  const few = widest.length < LEAST_GAPS;
+  const even = few || distances.filter((distance) => Math.abs(distance - usual) <= 1).length > 0.5 * distances.length;
+  return new Map(whole.map(({ one, count }) => [one, { at: 0.5 * (one.run.from + one.run.to), count, designed: count === largest ? even : few }]));
+}
+
+/**
  * Tells missing teeth from a signal that stood still. Missing are teeth where the next edge comes when it should, a whole number of
  * teeth later, as many as the wheel is designed to lack or a few that may have broken out, and at every turn again. What lasts another time, or
  * longer, or comes once, is a stand. Where nothing turns past the sensor (`wheel` null) every long run is one.
@@ -84,7 +109,13 @@ export function gapsOf(runs: readonly Run[], { long }: Row, wheel: Wheel | null)
   const numbers = toothNumbers(long);
   const seen = runs.length / 2 + long.reduce((sum, one) => sum + teethGone(one), 0);
   let place: number | null = null;
+  const any = wheel === ANY_WHEEL ? gapsOfAny(long, numbers) : null;
   long.forEach((one, which) => {
+    const own = any?.get(one);
+    if (own !== undefined) {
+      gaps.push(own);
+      return;
+    }
     const { run, extra, pace } = one;
     const asked = wheel?.missing ?? 0;
     const count = countOf(one, asked);
@@ -92,11 +123,11 @@ export function gapsOf(runs: readonly Run[], { long }: Row, wheel: Wheel | null)
     const designed = asked > 0 && count === asked && whole && atItsPlace(numbers, which, wheel?.teeth ?? null, place);
     if (designed) place = numbers[which] as number;
     const back = wheel === null || !whole || designed ? null : comesBack(numbers, which, wheel.teeth, seen);
-    if (designed || (wheel !== null && whole && count <= MOST_BROKEN + asked && back !== false)) {
+    if (designed || (wheel !== null && any === null && whole && count <= MOST_BROKEN + asked && back !== false)) {
       gaps.push({ at: 0.5 * (run.from + run.to), count, designed });
       return;
     }
-    if (wheel === null && extra < LEAST_STAND) return;
+    if ((wheel === null || any !== null) && extra < LEAST_STAND) return;
     const usual = run.high ? pace.high : pace.low;
     const [before, after] = [runs[one.index - 2], runs[one.index + 2]];
     // An edge that came off its time is itself the beginning or the end; else it happened before the edge that is missing.
