@@ -141,6 +141,9 @@ export function falseFindings(family: Family, seeds: number): { captures: number
   return { captures, found };
 }
 
+/** An inductive sensor makes its wave with the plug pulled as well, as long as the starter turns. */
+const PULLED: Setup = { key: "crank", rpm: 200, open: ["sensor"] };
+
 /** Suspects that captures alone cannot part: neighbours along one wire. So many at most, and together this likely. */
 const MOST_LEADING = 4;
 const LEADING_SHARE = 0.9;
@@ -180,12 +183,7 @@ export function foundFromCaptures(family: Family, seeds: number): { jobs: number
     const placed = [placeFault(model, known, { id: fault.id, ...severity }, "fault")];
     const setups: Setup[] =
       family.traits.kind === "wheel"
-        ? [
-            { key: "on" },
-            { key: "idle", rpm: 800 },
-            { key: "on", open: ["sensor"] },
-            ...(family.traits.alternating === true ? [{ key: "crank", rpm: 200, open: ["sensor"] } as const] : []),
-          ]
+        ? [{ key: "on" }, { key: "idle", rpm: 800 }, { key: "on", open: ["sensor"] }, ...(family.traits.alternating === true ? [PULLED] : [])]
         : family.traits.kind === "knock"
           ? [{ key: "on" }, { key: "on", stimulus: { kind: "tap" } }, { key: "on", open: ["sensor"], stimulus: { kind: "tap" } }]
           : [

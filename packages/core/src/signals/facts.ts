@@ -1,5 +1,6 @@
 import type { CaptureFile } from "@fox-lamp/language";
 import type { Capture, Samples } from "./capture";
+import { switchingOf } from "./cells";
 import type { ChannelReading } from "./channel";
 import { firingOf } from "./firing";
 import { quantile } from "./histogram";
@@ -66,6 +67,16 @@ function driven({ name, unit, coil, kind, edges, expected }: ChannelReading, { c
   const [short, usual, long] = [low[Math.floor(0.05 * low.length)], low[low.length >> 1], low[Math.floor(0.95 * (low.length - 1))]] as [number, number, number];
   const spread = long > 1.1 * short ? `, ${ms(short / rate)} to ${ms(long / rate)}` : "";
   return [{ code: "pulse-width", channel: name, sentence: `${name} is pulled low for ${ms(usual / rate)} at a time${spread}, ${low.length} times.` }];
+}
+
+/** How a cell switches: how often, how long on either side, how quickly from one to the other. */
+function switching({ name, expected, switches }: ChannelReading, samples: Samples | undefined, rate: number): CaptureFact[] {
+  if (expected.shape !== "switching" || expected.role !== "signal" || (switches ?? 0) < 2 || samples === undefined) return [];
+  const found = switchingOf(samples, rate);
+  if (found === null || found.toRichSeconds === null || found.toLeanSeconds === null) return [];
+  const rich = `rich for ${percent(found.richShare)} of the time`;
+  const sentence = `${name} switches ${found.switches} times, ${rich}; from lean to rich in ${ms(found.toRichSeconds)}, back in ${ms(found.toLeanSeconds)}.`;
+  return [{ code: "switching", channel: name, sentence }];
 }
 
 /** A battery while a starter draws on it, or while it is charged. */
@@ -147,7 +158,13 @@ export function trackPairs(channels: readonly ChannelReading[], { channels: capt
 /** What a capture shows besides trouble, in words, channel by channel. */
 export function factsIn(channels: readonly ChannelReading[], around: Around): CaptureFact[] {
   const { capture } = around;
-  const own = channels.flatMap((channel) => [...turning(channel, around), ...driven(channel, around), ...battery(channel), ...turnedRound(channel)]);
+  const own = channels.flatMap((channel, index) => [
+    ...turning(channel, around),
+    ...driven(channel, around),
+    ...switching(channel, capture.channels[index]?.samples, capture.rate),
+    ...battery(channel),
+    ...turnedRound(channel),
+  ]);
   const pairs = trackPairs(channels, capture).map(({ first, second, how }): CaptureFact => {
     const [one, other] = [channels[first]?.name ?? "", channels[second]?.name ?? ""];
     return { code: "tracks", channel: one, sentence: tracksText(one, other, how) };
