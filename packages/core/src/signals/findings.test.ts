@@ -22,6 +22,10 @@ const told = (of: Capture, family: CircuitModel, engine?: "stands" | "cranks" | 
 const square = (hertz: number) => (at: number) => ((at * hertz) % 1 < 0.5 ? 5 : 0.1);
 
 describe("what stands out, in words", () => {
+  it("of a wave sampled too seldom is that alone, whatever seems to stick out of it", () => {
+    const wave = (at: number): number => 5 * Math.sin(2 * Math.PI * 1973 * at) * ((at * 55) % 1 < 0.03 ? 1.2 : 1);
+    expect(told(capture({ "sig+": second(wave, 3) }), circuit("vr-2w", { teeth: 36, missing: 1 }), "runs")).toEqual([expect.stringMatching(/^too-slow: /u)]);
+  });
   it("a signal that stands while the engine turns; while it stands nothing is said", () => {
     const still = capture({ sig: second(() => 5) });
     expect(told(still, circuit("hall-3w"), "runs")).toEqual(["stuck: sig stands at 5 V while the engine turns."]);

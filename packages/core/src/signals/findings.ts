@@ -173,15 +173,18 @@ function partedTracks(channels: readonly ChannelReading[], { capture, start, rat
   });
 }
 
+/** What stands out in one channel, besides that it stands still. */
+function foundIn(channel: ChannelReading, around: Around): CaptureFinding[] {
+  return [...missingOf(channel, around), ...dropoutsOf(channel, around), ...glitchesOf(channel, around), ...stillPintle(channel, around)];
+}
+
 /** What stands out in a capture, in words, in the order it happened. */
 export function findingsIn(channels: readonly ChannelReading[], around: Around): CaptureFinding[] {
-  const found = channels.flatMap((channel) => [
-    ...stuckOf(channel, around),
-    ...missingOf(channel, around),
-    ...dropoutsOf(channel, around),
-    ...glitchesOf(channel, around),
-    ...stillPintle(channel, around),
-  ]);
+  const found = channels.flatMap((channel) => {
+    const stuck = stuckOf(channel, around);
+    // Of what was sampled too seldom nothing else can be said.
+    return stuck.some(({ code }) => code === "too-slow") ? stuck : [...stuck, ...foundIn(channel, around)];
+  });
   found.push(...partedTracks(channels, around));
   found.push(...silentTwins(channels, around));
   const { first, camCrank, start, seconds: length } = around;
