@@ -30,7 +30,7 @@ export {
   type WhyNot,
   whyNot,
 } from "./diagnosis";
-export { leadsOf, listFaults, type Measured, measureFile, netlistOf, traceFile } from "./files";
+export { CURRENT, clampedPin, leadsOf, listFaults, type Measured, measureFile, netlistOf, traceFile } from "./files";
 export {
   assertCircuits,
   type CaptureAgain,

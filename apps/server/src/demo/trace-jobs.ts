@@ -7,6 +7,7 @@ import {
   BLOCK_SAMPLES,
   buildModel,
   type Capture,
+  CURRENT,
   encodeBlock,
   engineDoes,
   leadsOf,
@@ -65,7 +66,7 @@ function storedOf(file: TraceJob, trace: DemoTrace, seed: number): { capture: Ca
     const [owner, point] = red.includes(":") ? (red.split(":") as [string, string]) : [null, red];
     if (owner === null) return { name: point, unit: "V", circuit: null, red: null, black: null };
     // A clamp has no black lead, and its channel a name of its own.
-    if (black === null) return { name: `${owner}:current`, unit: "A", circuit: owner, red: point, black };
+    if (black === null) return { name: `${owner}:${CURRENT}`, unit: "A", circuit: owner, red: point, black };
     return { name: `${owner}:${point.split("@")[0]}`, unit: "V", circuit: owner, red: point, black: black.split(":").at(-1) ?? black };
   });
   const capture: Capture = {

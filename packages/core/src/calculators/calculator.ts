@@ -16,6 +16,11 @@ export interface CalculatorField {
 /** Values by field, in base units. */
 export type CalculatorValues = Readonly<Record<string, number>>;
 
+/** One of the values; every field of a calculator has one by the time it is solved. */
+export function at(values: CalculatorValues, id: string): number {
+  return values[id] as number;
+}
+
 /** Something else that follows from the same numbers. */
 export interface AlsoFollows {
   readonly title: string;

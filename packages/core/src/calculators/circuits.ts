@@ -1,7 +1,6 @@
 import { bypassVolts, dividerLowerOhms, dividerVolts, hiddenResistance, loadAt, ohmsOfDrop, ratiometricVolts, windingOhmsAt } from "../arithmetic";
-import type { Calculator, CalculatorValues } from "./calculator";
+import { at, type Calculator } from "./calculator";
 
-const at = (given: CalculatorValues, id: string): number => given[id] as number;
 const OHMS_LAW = "Ohm's law";
 
 export const DIVIDER: Calculator = {

@@ -1,7 +1,6 @@
 import { batteryVerdict, chargePercent, innerOhms, leastCrankingVolts } from "../arithmetic";
-import type { Calculator, CalculatorValues } from "./calculator";
+import { at, type Calculator } from "./calculator";
 
-const at = (given: CalculatorValues, id: string): number => given[id] as number;
 /** Rest voltages between which a charge is read. */
 const [EMPTY_VOLTS, FULL_VOLTS] = [11.5, 13];
 const HALVINGS = 60;

@@ -12,9 +12,7 @@ import {
   steinhartHartOhms,
   toothHertz,
 } from "../arithmetic";
-import type { Calculator, CalculatorValues } from "./calculator";
-
-const at = (given: CalculatorValues, id: string): number => given[id] as number;
+import { at, type Calculator, type CalculatorValues } from "./calculator";
 
 export const THERMISTOR: Calculator = {
   id: "thermistor",

@@ -1,2 +1,2 @@
 export { listFaults, type Measured, measureFile, netlistOf } from "./measure";
-export { leadsOf, traceFile } from "./trace";
+export { CURRENT, clampedPin, leadsOf, traceFile } from "./trace";

@@ -5,7 +5,12 @@ import { type TraceChannel, traceOf } from "../vehicle";
 import { placed } from "./measure";
 
 /** A channel named so is a clamp around the circuit's own wire. */
-const CURRENT = "current";
+export const CURRENT = "current";
+
+/** The wire a clamp goes around: the one the module drives, else the first. */
+export function clampedPin(pins: CircuitModel["pins"]): string | undefined {
+  return (pins.find(({ role }) => role === "control") ?? pins[0])?.pin;
+}
 
 /**
  * Leads of a channel that is named by a pin alone: back-probed at the sensor, against the battery's minus, or against the other wire of a pair;
@@ -21,8 +26,8 @@ export function leadsOf(model: Model, channel: string, where: string): TraceChan
   const id = circuit?.id ?? prefix ?? "";
   if (/^(bat[+-]|engine|chassis)$/u.test(point)) return { name: channel, red: point, black: "bat-" };
   const clamped = own === CURRENT ? (circuit ?? model.circuits[0]) : undefined;
-  const wire = clamped?.pins.find(({ role }) => role === "control") ?? clamped?.pins[0];
-  if (clamped !== undefined && wire !== undefined) return { name: channel, red: `${clamped.id}:${wire.pin}@${place ?? "sensor"}`, black: null };
+  const wire = clampedPin(clamped?.pins ?? []);
+  if (clamped !== undefined && wire !== undefined) return { name: channel, red: `${clamped.id}:${wire}@${place ?? "sensor"}`, black: null };
   if (circuit === undefined || !circuit.pins.some(({ pin }) => pin === own)) {
     const known = model.circuits.flatMap(({ id: name, pins }) => pins.map(({ pin }) => (model.circuits.length > 1 ? `${name}:${pin}` : pin)));
     throw new BadInput({ code: "trace:channel", where, message: `"${channel}" is no pin of these circuits; expected one of ${known.join(", ")}` });

@@ -1,7 +1,8 @@
 import type { Circuit, Setup } from "@fox-lamp/language";
 import { buildModel } from "../circuit";
+import { leadsOf } from "../files";
 import { scopeAdvice } from "../procedures";
-import { traceOf } from "../vehicle";
+import { quantise, traceOf } from "../vehicle";
 
 /** Ways to set a scope wrongly, each of which hides something of the same signal. */
 export const WRONG_SETUPS = ["coarse-range", "small-range", "ac-coupling", "slow-rate", "no-peak"] as const;
@@ -38,8 +39,9 @@ function extremes(samples: Float32Array): { low: number; high: number; edges: nu
 }
 
 function quantised(samples: Float32Array, fullScale: number): Float32Array {
-  const step = (2 * fullScale) / 2 ** BITS;
-  return samples.map((value) => Math.max(-fullScale, Math.min(fullScale - step, Math.round(value / step) * step)));
+  const out = samples.slice();
+  quantise(out, BITS, fullScale);
+  return out;
 }
 
 /** Every so many samples one is kept, and stands until the next. */
@@ -61,13 +63,10 @@ export function wrongSetup(circuits: readonly Circuit[], id: string, setup: Setu
   const model = buildModel(circuits);
   const circuit = model.circuits.find((one) => one.id === id) ?? model.circuits[0];
   if (circuit === undefined) throw new RangeError("there is no circuit to show");
-  const { rate, seconds, pin, against, rangeVolts, hertz } = scopeAdvice(model, circuit, setup);
-  const place = circuit.paths.find((path) => path.pin === pin)?.places.has("sensor") === true ? "sensor" : "module";
-  const red = `${id}:${pin}@${place}`;
-  const black = against === "bat-" ? "bat-" : `${id}:${against}@${place}`;
+  const { rate, seconds, pin, rangeVolts, hertz } = scopeAdvice(model, circuit, setup);
   const long = Math.min(seconds, MOST_SAMPLES / rate);
   const { channels } = traceOf(model, circuit, setup, [], {
-    channels: [{ name: pin, red, black }],
+    channels: [leadsOf(model, `${circuit.id}:${pin}`, "pin")],
     seconds: long,
     rate,
     seed: 7,

@@ -1,5 +1,6 @@
 import type { Setup } from "@fox-lamp/language";
 import { type CircuitModel, type Drive, engineOf, type Model, situationOf, worldIn } from "../circuit";
+import { SCOPE_RANGES } from "../vehicle";
 import { traceBands } from "./trace-bands";
 
 /** How a scope is set for a circuit before anything is captured. */
@@ -22,7 +23,6 @@ export interface ScopeAdvice {
   readonly against: string;
 }
 
-const RANGES = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200];
 const RATES = [1000, 2000, 5000, 10_000, 20_000, 50_000, 100_000, 200_000, 500_000, 1_000_000];
 /** Samples for each period of what moves fastest: edges and spikes of a tenth of it are seen. */
 const PER_PERIOD = 40;
@@ -83,7 +83,7 @@ export function scopeAdvice(model: Model, circuit: CircuitModel, setup: Setup): 
   const rate = kind === "ring" ? upTo(PER_RING * RING_HERTZ, RATES) : hertz === null ? 5000 : upTo(Math.max(5000, PER_PERIOD * hertz), RATES);
   const [lower, upper] = [bands[0], bands[1]];
   return {
-    rangeVolts: upTo(Math.max(ROOM * Math.max(-least, most), kind === "ring" ? 0.5 : 1), RANGES),
+    rangeVolts: upTo(Math.max(ROOM * Math.max(-least, most), kind === "ring" ? 0.5 : 1), SCOPE_RANGES),
     coupling: "dc",
     rate,
     seconds: secondsFor(kind, setup, drive.hertz),

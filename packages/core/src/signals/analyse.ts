@@ -4,8 +4,9 @@ import { camDegrees, crankCourse, shiftBetween } from "./angles";
 import { type Capture, lengthOf } from "./capture";
 import { type ChannelReading, readChannel } from "./channel";
 import type { Coil } from "./coils";
+import { lastWhole } from "./edges";
 import { CRANK, expectedOf, isCam } from "./expected";
-import { factsIn } from "./facts";
+import { factsIn, trackPairs } from "./facts";
 import { type EngineDoes, findingsIn } from "./findings";
 import { acOf } from "./meter-view";
 import { type Speed, speedOf } from "./speed";
@@ -39,7 +40,7 @@ function frequencyOf({ row, kind, edges }: ChannelReading, rate: number): number
   if (row?.even && row.toothSamples !== null) return rate / row.toothSamples;
   const { at } = edges;
   // A pattern: pulses from the first edge to the last of the same direction.
-  const last = at.length % 2 === 1 ? at.length - 1 : at.length - 2;
+  const last = lastWhole(edges);
   return last < 2 ? null : ((last / 2) * rate) / ((at[last] as number) - (at[0] as number));
 }
 
@@ -47,7 +48,7 @@ function frequencyOf({ row, kind, edges }: ChannelReading, rate: number): number
 function dutyOf({ kind, edges }: ChannelReading): number | null {
   const { at, rising } = edges;
   if ((kind !== "square" && kind !== "sine") || at.length < 3) return null;
-  const last = at.length % 2 === 1 ? at.length - 1 : at.length - 2;
+  const last = lastWhole(edges);
   let high = 0;
   for (let edge = 0; edge < last; edge += 1) if (rising[edge] === 1) high += (at[edge + 1] as number) - (at[edge] as number);
   return (100 * high) / ((at[last] as number) - (at[0] as number));
@@ -157,6 +158,7 @@ export function analyseCapture(capture: Capture, context: CaptureContext): Captu
       return speed === null ? [] : [[channel.name, speed]];
     }),
   );
+  const pairs = trackPairs(channels, capture);
   const camCrank = camCrankOf(channels, context.known);
   const first = firstToFail(channels);
   const file: CaptureFile = {
@@ -164,11 +166,12 @@ export function analyseCapture(capture: Capture, context: CaptureContext): Captu
     rate: tidy(capture.rate, 9),
     seconds: tidy(lengthOf(capture) / capture.rate, 9),
     channels: channels.map((reading, index) => channelFile(reading, capture, index, speeds.get(reading.name))),
-    facts: factsIn(channels, { capture, speeds }),
+    facts: factsIn(channels, { capture, speeds, pairs }),
     firstToFail: first,
     camCrank,
     findings: findingsIn(channels, {
       capture,
+      pairs,
       rate: capture.rate,
       start: capture.start,
       seconds: lengthOf(capture) / capture.rate,

@@ -1,4 +1,5 @@
 import type { Samples } from "./capture";
+import { middleOf } from "./middle";
 
 /** How a zirconia cell switches: from lean (low) to rich (high) and back. */
 export interface Switching {
@@ -18,10 +19,8 @@ const LOWER_VOLTS = 0.3;
 const UPPER_VOLTS = 0.6;
 const LEAST_CHANGES = 2;
 
-function middle(values: readonly number[]): number | null {
-  if (values.length < LEAST_CHANGES) return null;
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[sorted.length >> 1] ?? null;
+function usualOf(changes: readonly number[]): number | null {
+  return changes.length < LEAST_CHANGES ? null : middleOf(changes);
 }
 
 /** Reads how a cell switches; what lies between the marks belongs to the side it came from. @param rate samples a second */
@@ -51,7 +50,7 @@ export function switchingOf(samples: Samples, rate: number): Switching | null {
     richShare: above / (samples.length - begin),
     longestRich: longest.rich,
     longestLean: longest.lean,
-    toRichSeconds: middle(changes.rich),
-    toLeanSeconds: middle(changes.lean),
+    toRichSeconds: usualOf(changes.rich),
+    toLeanSeconds: usualOf(changes.lean),
   };
 }

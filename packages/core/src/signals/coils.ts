@@ -1,5 +1,6 @@
 import type { Samples } from "./capture";
 import { edgesOf } from "./edges";
+import { middleOf } from "./middle";
 import type { Noise } from "./noise";
 
 /** The pulses of a switched winding behind a clamp. Amperes, seconds. */
@@ -57,11 +58,6 @@ function pulsesOf(samples: Samples, low: number, high: number, sigma: number): P
   return pulses;
 }
 
-function middle(values: readonly number[]): number {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[sorted.length >> 1] ?? 0;
-}
-
 /** Many pulses laid over one another from their beginning: noise that is not alike in them goes. */
 function overlaid(samples: Samples, pulses: readonly Pulse[], length: number): Float64Array {
   const sum = new Float64Array(length);
@@ -69,9 +65,14 @@ function overlaid(samples: Samples, pulses: readonly Pulse[], length: number): F
   return sum.map((value) => value / pulses.length);
 }
 
+/** Sum of the squared places of a window: what a line's slope is divided by (least squares). */
+function squaredPlaces(half: number): number {
+  return (half * (half + 1) * (2 * half + 1)) / 3;
+}
+
 /** The slope around each place, per sample, by straight lines over a window. */
 function slopesOf(curve: Float64Array, half: number): Float64Array {
-  const norm = (half * (half + 1) * (2 * half + 1)) / 3;
+  const norm = squaredPlaces(half);
   const out = new Float64Array(Math.max(0, curve.length - 2 * half));
   for (let place = 0; place < out.length; place += 1) {
     let sum = 0;
@@ -105,13 +106,13 @@ export function coilOf(samples: Samples, rate: number, { sigma, step }: Noise, l
   const pulses = pulsesOf(samples, low, high, sigma);
   if (pulses.length < 2) return null;
   const lengths = pulses.map(({ from, to }) => to - from);
-  const width = middle(lengths);
+  const width = middleOf(lengths) ?? 0;
   const alike = pulses.filter(({ from, to }) => Math.abs(to - from - width) <= Math.max(2, 0.02 * width)).slice(0, MOST_PULSES);
   const length = Math.min(...alike.map(({ from, to }) => to - from));
   const curve = overlaid(samples, alike, length);
   const tail = Math.max(1, Math.floor(0.06 * length));
   // What is shown while nothing flows: just before each pulse.
-  const rest = middle(alike.flatMap(({ from }) => [...samples.slice(Math.max(0, from - 8), from)]));
+  const rest = middleOf(alike.flatMap(({ from }) => [...samples.slice(Math.max(0, from - 8), from)])) ?? 0;
   const plateau = curve.slice(length - tail).reduce((sum, value) => sum + value, 0) / tail - rest;
   const reach = (share: number): number =>
     Math.max(
@@ -123,7 +124,7 @@ export function coilOf(samples: Samples, rate: number, { sigma, step }: Noise, l
   const rise = reach(0.63);
   const half = Math.max(1, Math.round(WINDOW_SHARE * rise));
   const slopes = slopesOf(curve, half);
-  const norm = (half * (half + 1) * (2 * half + 1)) / 3;
+  const norm = squaredPlaces(half);
   // Steps finer than the noise average out with it.
   const rounding = sigma > step ? 0 : 0.3 * step;
   const spread = Math.sqrt((sigma * sigma) / alike.length + rounding ** 2) / Math.sqrt(norm);

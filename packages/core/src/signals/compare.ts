@@ -1,5 +1,6 @@
 import type { CaptureFile } from "@fox-lamp/language";
 import { shiftBetween } from "./angles";
+import { middleOf } from "./middle";
 
 type ChannelFile = CaptureFile["channels"][number];
 
@@ -21,13 +22,8 @@ const COUNT_SHARE = 0.12;
 const RING_SHARE = 0.3;
 const CAM_DEGREES = 3;
 
-function median(values: readonly number[]): number | null {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[sorted.length >> 1] ?? null;
-}
-
 function ringOf({ bursts }: ChannelFile): number | null {
-  return median(bursts.map(({ peak }) => peak));
+  return middleOf(bursts.map(({ peak }) => peak));
 }
 
 function brokenOf({ missing }: ChannelFile): number {

@@ -49,6 +49,11 @@ export function edgesOf(samples: Samples, lower: number, upper: number, { from, 
   return { at: at.subarray(0, count), rising: rising.subarray(0, count), passed: passed.subarray(0, count), startsHigh };
 }
 
+/** The last edge of the same direction as the first: from one to the other are whole pulses; under 2 there is none. */
+export function lastWhole({ at }: Pick<Edges, "at">): number {
+  return at.length % 2 === 1 ? at.length - 1 : at.length - 2;
+}
+
 /** A time the signal stayed on one side: between two edges, in samples. */
 export interface Run {
   readonly from: number;

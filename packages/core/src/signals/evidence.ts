@@ -2,6 +2,7 @@ import type { Reading, Setup } from "@fox-lamp/language";
 import type { CaptureAnalysis } from "./analyse";
 import type { Samples } from "./capture";
 import type { ChannelReading } from "./channel";
+import { lastWhole } from "./edges";
 import { histogramOf, levelsOf, quantile } from "./histogram";
 import { meanOf } from "./meter-view";
 import type { Dropout } from "./trouble";
@@ -68,8 +69,9 @@ function usualOf(reading: ChannelReading): Value | null {
 }
 
 /** The average of a whole capture, over whole pulses where there are some. */
-function averageOf({ edges: { at }, histogram }: ChannelReading, samples: Samples): number {
-  const last = at.length % 2 === 1 ? at.length - 1 : at.length - 2;
+function averageOf({ edges, histogram }: ChannelReading, samples: Samples): number {
+  const { at } = edges;
+  const last = lastWhole(edges);
   if (last < 2) return histogram.mean;
   return meanOf(samples, { from: Math.round(at[0] as number), to: Math.round(at[last] as number) });
 }
@@ -85,7 +87,7 @@ function paceOf(reading: ChannelReading, rate: number, setup: Setup): number | n
   if (!switching && (expected.shape !== "square" || row?.even !== true)) return null;
   if (expected.wheel !== null && (setup.rpm === undefined || gaps.some(({ designed }) => !designed))) return null;
   const { at } = edges;
-  const last = at.length % 2 === 1 ? at.length - 1 : at.length - 2;
+  const last = lastWhole(edges);
   if (last < LEAST_PULSE_EDGES) return null;
   return Number((((last / 2) * rate) / ((at[last] as number) - (at[0] as number))).toPrecision(5));
 }

@@ -13,6 +13,14 @@ export type CaptureFact = NonNullable<CaptureFile["facts"]>[number];
 interface Around {
   readonly capture: Capture;
   readonly speeds: ReadonlyMap<string, Speed>;
+  readonly pairs: readonly TrackPair[];
+}
+
+/** Two tracks of one sensor, by their channels' places, with how they go together. */
+export interface TrackPair {
+  readonly first: number;
+  readonly second: number;
+  readonly how: Together;
 }
 
 /** A ground that follows the starter's current to this share, and by this much, is lifted by it. */
@@ -143,8 +151,8 @@ export function tracksText(first: string, second: string, { slope, offset, from,
 }
 
 /** Pairs of tracks of one sensor in a capture, with how they go together. */
-export function trackPairs(channels: readonly ChannelReading[], { channels: captured }: Capture): { first: number; second: number; how: Together }[] {
-  const pairs: { first: number; second: number; how: Together }[] = [];
+export function trackPairs(channels: readonly ChannelReading[], { channels: captured }: Capture): TrackPair[] {
+  const pairs: TrackPair[] = [];
   channels.forEach(({ name }, first) => {
     if (!/(^|:)sig1(@|$)/u.test(name)) return;
     const second = channels.findIndex((other) => other.name === name.replace("sig1", "sig2"));
@@ -165,7 +173,7 @@ export function factsIn(channels: readonly ChannelReading[], around: Around): Ca
     ...battery(channel),
     ...turnedRound(channel),
   ]);
-  const pairs = trackPairs(channels, capture).map(({ first, second, how }): CaptureFact => {
+  const pairs = around.pairs.map(({ first, second, how }): CaptureFact => {
     const [one, other] = [channels[first]?.name ?? "", channels[second]?.name ?? ""];
     return { code: "tracks", channel: one, sentence: tracksText(one, other, how) };
   });

@@ -1,7 +1,7 @@
 import type { CaptureFile, Setup } from "@fox-lamp/language";
 import type { Capture } from "./capture";
 import { type ChannelReading, LEAST_TOOTH_SAMPLES } from "./channel";
-import { trackPairs } from "./facts";
+import type { TrackPair } from "./facts";
 import { partings } from "./tracks";
 
 export type CaptureFinding = CaptureFile["findings"][number];
@@ -16,6 +16,7 @@ export function engineDoes({ key = "on" }: Setup): EngineDoes {
 
 interface Around {
   readonly capture: Capture;
+  readonly pairs: readonly TrackPair[];
   readonly rate: number;
   readonly start: number;
   readonly seconds: number;
@@ -158,8 +159,8 @@ const PARTED_SHARE = 0.04;
 const PARTED_SECONDS = 0.002;
 
 /** Stretches in which the two tracks of one sensor do not go together. */
-function partedTracks(channels: readonly ChannelReading[], { capture, start, rate }: Around): CaptureFinding[] {
-  return trackPairs(channels, capture).flatMap(({ first, second, how }): CaptureFinding[] => {
+function partedTracks(channels: readonly ChannelReading[], { capture, pairs, start, rate }: Around): CaptureFinding[] {
+  return pairs.flatMap(({ first, second, how }): CaptureFinding[] => {
     const [one, other] = [channels[first], channels[second]];
     const [a, b] = [capture.channels[first]?.samples, capture.channels[second]?.samples];
     if (one === undefined || other === undefined || a === undefined || b === undefined) return [];

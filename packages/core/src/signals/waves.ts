@@ -1,6 +1,7 @@
 import type { Samples } from "./capture";
 import { type Edges, edgesOf, runsOf } from "./edges";
 import { type Histogram, quantile } from "./histogram";
+import { middleOf } from "./middle";
 
 /** An alternating voltage around its rest. */
 export interface Wave {
@@ -20,17 +21,11 @@ const LEAST_SHARE = 0.15;
 const TOP_SHARE = 0.13;
 const MOST_TOPS = 600;
 
-function middleOf(values: number[]): number | null {
-  if (values.length === 0) return null;
-  values.sort((a, b) => a - b);
-  return values[values.length >> 1] as number;
-}
-
 /** How badly periods are whole numbers of the usual one. */
 function unevenness(at: Float64Array, first: number): number {
   const periods: number[] = [];
   for (let edge = first + 2; edge < at.length; edge += 2) periods.push((at[edge] as number) - (at[edge - 2] as number));
-  const usual = middleOf([...periods]) ?? 1;
+  const usual = middleOf(periods) ?? 1;
   return periods.reduce((sum, period) => sum + Math.abs(period / usual - Math.round(period / usual)), 0) / Math.max(1, periods.length);
 }
 

@@ -45,7 +45,7 @@ function pinOf(lead: string): string {
 }
 
 /** The measurement a limit is of. */
-export function measurementOfLimit({ meter, red, black, setup }: SpecLimit, circuit: CircuitModel): Measurement {
+function measurementOfLimit({ meter, red, black, setup }: SpecLimit, circuit: CircuitModel): Measurement {
   return { circuit: circuit.id, meter, red, ...(black === undefined ? {} : { black }), ...(setup === undefined ? {} : { setup }) };
 }
 
@@ -145,13 +145,7 @@ function shownWith(model: Model, measurement: Measurement, known: readonly Fault
 }
 
 /** Faults of a circuit that a sound window would show and this one lets pass, by name; null where a sound window shows none. */
-export function letsPass(
-  model: Model,
-  circuit: CircuitModel,
-  limit: SpecLimit,
-  window: SpecWindow,
-  expect: Expect,
-): { shown: number; passed: string[] } | null {
+function letsPass(model: Model, circuit: CircuitModel, limit: SpecLimit, window: SpecWindow, expect: Expect): { shown: number; passed: string[] } | null {
   const { low, high } = expect;
   if (low === null || high === null) return null;
   const measurement = measurementOfLimit(limit, circuit);
@@ -169,29 +163,36 @@ export function letsPass(
   return shown === 0 ? null : { shown, passed };
 }
 
-/** What is wrong with a limit: by itself, by what feeds the circuit, by what the circuit computes; none for one that can be. */
-export function problemsOfLimit(model: Model, circuit: CircuitModel, limit: SpecLimit): SpecProblem[] {
+/** A limit as it was judged: what is wrong with it, and the faults a sound window would show and it lets pass. */
+export interface JudgedLimit {
+  readonly problems: readonly SpecProblem[];
+  readonly passed: readonly string[];
+}
+
+/** Judges a limit by itself, by what feeds the circuit, by what the circuit computes; no problems for one that can be. */
+export function judgeLimit(model: Model, circuit: CircuitModel, limit: SpecLimit): JudgedLimit {
+  const wrong = (problems: readonly SpecProblem[]): JudgedLimit => ({ problems, passed: [] });
   const numbers = inNumbers(limit);
   const window = windowOfLimit(limit);
-  if (window === null || numbers.length > 0) return numbers;
+  if (window === null || numbers.length > 0) return wrong(numbers);
   const measurement = measurementOfLimit(limit, circuit);
   let expect: Expect | null;
   try {
     expect = expectHealthy(model, measurement, "limit");
   } catch (error) {
     if (!(error instanceof BadInput)) throw error;
-    return [{ code: "no-such-point", reason: error.problem.message }];
+    return wrong([{ code: "no-such-point", reason: error.problem.message }]);
   }
   const slip = expect === null ? [] : slipOf(window, expect);
-  if (slip.length > 0) return slip;
+  if (slip.length > 0) return wrong(slip);
   const volts = inVolts(circuit, limit, window);
-  if (volts.length > 0 || expect === null) return volts;
+  if (volts.length > 0 || expect === null) return wrong(volts);
   const against = againstCircuit(limit, window, expect);
-  if (against.length > 0) return against;
+  if (against.length > 0) return wrong(against);
   const passes = letsPass(model, circuit, limit, window, expect);
   if (passes !== null && passes.passed.length === passes.shown) {
     const count = passes.shown === 1 ? "the one fault" : `all ${passes.shown} faults`;
-    return [{ code: "too-wide", reason: `${windowWords(window)} lets ${count} pass that this reading could show` }];
+    return wrong([{ code: "too-wide", reason: `${windowWords(window)} lets ${count} pass that this reading could show` }]);
   }
-  return [];
+  return { problems: [], passed: passes?.passed ?? [] };
 }

@@ -2,7 +2,7 @@ import type { Reading, SpecLimit } from "@fox-lamp/language";
 import { unitOfReading } from "@fox-lamp/language";
 import type { CircuitModel, Model } from "../circuit";
 import { expectHealthy } from "../procedures";
-import { problemsOfLimit } from "./limits";
+import { judgeLimit } from "./limits";
 import { windowWords } from "./window";
 
 /** What is to be said of a book's limits that a reading carries. */
@@ -36,7 +36,7 @@ function fits(value: number, low: number | null | undefined, high: number | null
 export function notesOnLimits(model: Model, circuit: CircuitModel, reading: Reading): LimitNote[] {
   const limit = asLimit(circuit, reading);
   if (limit === null || limit.unit === "") return [];
-  const problems = problemsOfLimit(model, circuit, limit).filter(({ code }) => code !== "unit" && code !== "unit-of-meter");
+  const problems = judgeLimit(model, circuit, limit).problems.filter(({ code }) => code !== "unit" && code !== "unit-of-meter");
   if (problems.length > 0) return problems.map(({ code, reason }) => ({ code, sentence: `These limits cannot be right: ${reason}.` }));
   const { value, limits } = reading;
   const expect = expectHealthy(model, reading, "reading");

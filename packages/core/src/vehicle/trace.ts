@@ -53,8 +53,8 @@ const COMPRESSION_SHARE = 0.22;
 const INRUSH_SHARE = 0.9;
 const INRUSH_SECONDS = 0.07;
 const MOST_SAMPLES = 2e7;
-/** Ranges of a scope, volts. */
-const RANGES = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200];
+/** Full scales of a scope's ranges, volts. */
+export const SCOPE_RANGES = [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200];
 
 /** Volts of every channel in every moment of a state. */
 type Extremes = readonly Float64Array[];
@@ -232,10 +232,11 @@ function inside(stretches: readonly { readonly from: number; readonly to: number
   return (at) => stretches.some(({ from, to }) => at >= from && at < to);
 }
 
-/** Rounds to the steps of an instrument and cuts at its range; without a range the next of the usual ones. */
-function quantise(volts: Float64Array, bits: number, range: number | undefined): void {
-  const most = volts.reduce((peak, value) => Math.max(peak, Math.abs(value)), 0);
-  const full = range ?? RANGES.find((one) => one >= most) ?? most;
+/** Rounds to the steps of an instrument and cuts at its range, in place; without a range the next of the usual ones. */
+export function quantise(volts: Float64Array | Float32Array, bits: number, range: number | undefined): void {
+  let most = 0;
+  for (const value of volts) most = Math.max(most, Math.abs(value));
+  const full = range ?? SCOPE_RANGES.find((one) => one >= most) ?? most;
   const steps = 2 ** (bits - 1);
   for (let sample = 0; sample < volts.length; sample += 1) {
     const step = Math.max(-steps, Math.min(steps - 1, Math.round(((volts[sample] as number) * steps) / full)));

@@ -1,10 +1,10 @@
-import { buildModel } from "@fox-lamp/core";
+import { buildModel, CURRENT, clampedPin } from "@fox-lamp/core";
 import type { EntryOf, Setup, StoredChannel } from "@fox-lamp/language";
 import { useMemo, useState } from "react";
 import { messages } from "../../../messages";
 import { Block, Button, Chip, Select } from "../../../ui/form";
 import type { Work } from "../shared/JobFrame";
-import { CURRENT, channelOf, type Pinned, usualPins } from "./placing";
+import { channelOf, type Pinned, usualPins } from "./placing";
 import { KEYS, type Key, STIMULI, type Stimulus, stimulusOf } from "./states";
 
 const t = messages.traces;
@@ -38,11 +38,7 @@ export function ScopeForm({ job, pins, like, onCapture, onProblem }: Props) {
   const [busy, setBusy] = useState(false);
   const circuit = pins.find((pin) => `${pin.circuit}:${pin.pin}` === chosen[0])?.circuit ?? first?.id ?? "";
   const title = model.circuits.find(({ id }) => id === circuit)?.title ?? circuit;
-  /** The wire a clamp goes around: the one the module drives, else the first. */
-  const wireOf = (owner: string): string => {
-    const of = model.circuits.find(({ id }) => id === owner)?.pins ?? [];
-    return (of.find(({ role }) => role === "control") ?? of[0])?.pin ?? "";
-  };
+  const wireOf = (owner: string): string => clampedPin(model.circuits.find(({ id }) => id === owner)?.pins ?? []) ?? "";
   const clamps = model.circuits
     .filter(({ family }) => family.traits.kind === "valve")
     .map(({ id, title: called }) => ({ circuit: id, title: called, pin: CURRENT }));

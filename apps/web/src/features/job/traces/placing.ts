@@ -1,4 +1,4 @@
-import { buildModel, type CircuitModel } from "@fox-lamp/core";
+import { buildModel, type CircuitModel, CURRENT } from "@fox-lamp/core";
 import type { Circuit, StoredChannel } from "@fox-lamp/language";
 
 /** A lead's place as it is chosen: a circuit's pin, at one of its connectors. */
@@ -21,8 +21,6 @@ export function pinsOf(circuits: readonly Circuit[]): Pinned[] {
 }
 
 const SIGNALS = ["sig", "sig+", "sig1", "ctl"];
-/** What a clamp's channel is called behind its circuit. */
-export const CURRENT = "current";
 
 /** The pin a channel of a file means by its name: `circuit:pin`, a pin only one circuit has, or a circuit's own name for its signal. */
 export function placeMeant(name: string, pins: readonly Pinned[]): Place | null {

@@ -50,10 +50,10 @@ export function useLanes({ id, stored, circuits, nameOf, settings, view, width, 
   const near = useNear(id, channels.length, view, width, length, windows);
   const { pyramids: behind } = useOverview(other?.id ?? id, other?.stored.channels.length ?? 0);
   const bands = useBands(circuits, stored);
-  const shown = shownLanes(settings);
+  const shown = useMemo(() => shownLanes(settings), [settings]);
   const lanes = useMemo(
     () =>
-      shownLanes(settings).map((index): Lane => {
+      shown.map((index): Lane => {
         const { name = "", unit = "" } = channels[index] ?? {};
         const setting = settings.of[index];
         const pyramid = pyramids[index] ?? [];
@@ -68,7 +68,7 @@ export function useLanes({ id, stored, circuits, nameOf, settings, view, width, 
         const at = (start - other.later - other.stored.start) * other.stored.rate;
         return { ...lane, other: { pyramid: twinPyramid, length: other.stored.length, at, each } };
       }),
-    [channels, settings, analysis, pyramids, behind, other, near, bands, chosen, nameOf, rate, start],
+    [channels, settings, shown, analysis, pyramids, behind, other, near, bands, chosen, nameOf, rate, start],
   );
   return { lanes, shown, problem, banded: bands.some((own) => own.length > 0) };
 }
