@@ -7,7 +7,7 @@ const FLOORS = [
   ["procedures", "signals"],
   ["diagnosis", "job"],
   ["triage"],
-  ["practice", "report", "view", "files", "proof", "calculators", "specs"],
+  ["practice", "report", "view", "files", "proof", "calculators", "specs", "curves"],
 ];
 
 /** The rooms of the diagnosis, lowest first, in the order a reading passes them. */

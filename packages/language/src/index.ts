@@ -169,5 +169,20 @@ export { GROUND_ROLES, isGroundRole, PIN_ROLES, type PinRole, SUPPLY_ROLES } fro
 export { type Added, type Setup, setupSchema, type Truth, truthSchema } from "./setup";
 export { ADDED_KINDS, type Known, knownValue, knownWithin, knownWord, STIMULI } from "./setup-words";
 export { parseShorthand, parseSpan, parseTyped, printShorthand, type ShorthandResult, type TypedResult } from "./shorthand";
-export { CURVE_KINDS, SPEC_SOURCES, type SpecCurve, type SpecFile, type SpecLimit, specCurveSchema, specFileSchema, specLimitSchema } from "./spec";
+export {
+  CURVE_KINDS,
+  SHELF_KINDS,
+  type ShelfKind,
+  type ShelfRecord,
+  SPEC_SOURCES,
+  type SpecCurve,
+  type SpecFile,
+  type SpecLimit,
+  type SpecVariant,
+  shelfRecordSchema,
+  specCurveSchema,
+  specFileSchema,
+  specLimitSchema,
+  specVariantSchema,
+} from "./spec";
 export { pinWord, placeWord, pointWord, seenWord, unitTitle } from "./words";

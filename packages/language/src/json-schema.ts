@@ -4,7 +4,7 @@ import { circuitSchema } from "./circuit";
 import { diagnosisSchema } from "./diagnosis";
 import { jobSchema, measureFileSchema } from "./job";
 import { keysOf } from "./keys";
-import { specFileSchema } from "./spec";
+import { specCurveSchema, specFileSchema } from "./spec";
 
 const SCHEMAS = {
   job: jobSchema,
@@ -13,6 +13,7 @@ const SCHEMAS = {
   capture: captureFileSchema,
   measure: measureFileSchema,
   spec: specFileSchema,
+  curve: specCurveSchema,
 } as const;
 
 /** Names of the published JSON Schemas. */

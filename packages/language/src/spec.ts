@@ -3,6 +3,9 @@ import { circuitsSchema } from "./circuit";
 import { METERS } from "./meters";
 import { setupSchema } from "./setup";
 
+/** A file holds no more than this. */
+const [MOST_LIMITS, MOST_CURVES] = [5000, 1000];
+
 /** Where a specification comes from, the least certain last. */
 export const SPEC_SOURCES = ["own", "document", "sister", "computed"] as const;
 
@@ -72,11 +75,48 @@ export const specCurveSchema = z.strictObject({
 });
 export type SpecCurve = z.infer<typeof specCurveSchema>;
 
+/** A part that looks like others of its kind: what tells it apart, measured before it is fitted. */
+export const specVariantSchema = z
+  .strictObject({
+    ...ofSchema,
+    part: z.string().min(1).max(120).describe("number or name of the part"),
+    ohms: z
+      .tuple([z.number().min(0), z.number().min(0)])
+      .optional()
+      .describe("between its own terminals, least and most"),
+    degC: z.number().min(-80).max(400).optional().describe("temperature at which it has these ohms"),
+    line: z
+      .array(z.tuple([z.number(), z.number()]))
+      .min(2)
+      .max(500)
+      .optional()
+      .describe("what it shows over what it senses, as in a curve"),
+    teeth: z.number().int().min(1).max(400).optional().describe("of the wheel it belongs to"),
+    connector: z.string().max(120).optional(),
+    seal: z.string().max(120).optional(),
+    torque: z.string().max(60).optional(),
+  })
+  .refine(({ ohms }) => ohms === undefined || ohms[0] <= ohms[1], { error: "the least ohms lie above the most", path: ["ohms"] });
+export type SpecVariant = z.infer<typeof specVariantSchema>;
+
+/** What stands on a shelf. */
+export const SHELF_KINDS = ["limit", "curve", "variant"] as const;
+export type ShelfKind = (typeof SHELF_KINDS)[number];
+
+/** One thing of a shelf with its kind. */
+export const shelfRecordSchema = z.discriminatedUnion("kind", [
+  z.strictObject({ kind: z.literal("limit"), record: specLimitSchema }),
+  z.strictObject({ kind: z.literal("curve"), record: specCurveSchema }),
+  z.strictObject({ kind: z.literal("variant"), record: specVariantSchema }),
+]);
+export type ShelfRecord = z.infer<typeof shelfRecordSchema>;
+
 /** Specifications and curves of some vehicles, with the circuits they are compared with. */
 export const specFileSchema = z.looseObject({
   format: z.literal("fox-lamp/spec@1", { error: (issue) => `"${String(issue.input)}" cannot be read; expected "fox-lamp/spec@1"` }).optional(),
   circuits: circuitsSchema.optional(),
-  limits: z.array(specLimitSchema).max(5000).default([]),
-  curves: z.array(specCurveSchema).max(1000).default([]),
+  limits: z.array(specLimitSchema).max(MOST_LIMITS).default([]),
+  curves: z.array(specCurveSchema).max(MOST_CURVES).default([]),
+  variants: z.array(specVariantSchema).max(MOST_LIMITS).default([]),
 });
 export type SpecFile = z.infer<typeof specFileSchema>;

@@ -54,7 +54,8 @@ function between(a: SpecWindow, b: SpecWindow): number {
   return tried.find((value) => fits(value, a) !== fits(value, b)) ?? (candidates[0] as number);
 }
 
-function consequenceOf(a: NamedLimit, b: NamedLimit, one: SpecWindow, other: SpecWindow): string {
+/** What it means that two limits do not say the same: a reading by which one passes and the other fails, or that none fits both. */
+export function consequenceOf(a: NamedLimit, b: NamedLimit, one: SpecWindow, other: SpecWindow): string {
   if (apart(one, other)) return `no reading fits both: ${a.name} wants ${windowWords(one)}, ${b.name} wants ${windowWords(other)}`;
   const value = between(one, other);
   const [passes, fails] = value >= one.low && value <= one.high ? [a.name, b.name] : [b.name, a.name];

@@ -1,0 +1,2 @@
+export { FIT_LAWS, type Fit, type FitLaw, fitCurve, lawsOf } from "./fit";
+export { type CurveSlot, curveSlotOf, pointsFor, unitsOfCurve } from "./use";

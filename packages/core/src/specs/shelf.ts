@@ -1,0 +1,110 @@
+import { BadInput, type Measurement, type Setup, type ShelfRecord, type SpecLimit, type Value, type Vehicle } from "@fox-lamp/language";
+import { buildModel, type CircuitModel, familyById } from "../circuit";
+import { consequenceOf, moreSpecific, type NamedLimit } from "./conflicts";
+import { problemsOfCurve } from "./curves";
+import { judgeLimit } from "./limits";
+import { type SpecWindow, windowOfLimit } from "./window";
+
+/** A record judged by itself and by its family's usual circuit: why it cannot be, and faults a limit lets pass. */
+export interface JudgedRecord {
+  readonly problems: readonly { readonly code: string; readonly reason: string }[];
+  readonly passes: readonly string[];
+}
+
+/** Judges one record of a shelf. @throws BadInput for a family nobody knows */
+export function judgeRecord({ kind, record }: ShelfRecord): JudgedRecord {
+  if (familyById(record.family) === null) throw new BadInput({ code: "spec:family", where: "family", message: `"${record.family}" is no family` });
+  const model = buildModel([{ id: "spec", family: record.family }]);
+  const circuit = model.circuits[0] as CircuitModel;
+  switch (kind) {
+    case "limit": {
+      const { problems, passed } = judgeLimit(model, circuit, record);
+      return { problems, passes: passed };
+    }
+    case "curve":
+      return { problems: problemsOfCurve(circuit, record), passes: [] };
+    case "variant":
+      return { problems: [], passes: [] };
+  }
+}
+
+function same(a: string | undefined, b: string | undefined): boolean {
+  return a === undefined || a.trim().toLowerCase() === (b ?? "").trim().toLowerCase();
+}
+
+/** Whether a record's vehicles hold this one: what it does not narrow fits all. */
+export function fitsVehicle({ make, model, engine, years }: SpecLimit["vehicle"], vehicle: Vehicle): boolean {
+  const inYears = years === undefined || (vehicle.year !== undefined && vehicle.year >= years[0] && vehicle.year <= years[1]);
+  return same(make, vehicle.make) && same(model, vehicle.model) && same(engine, vehicle.engine) && inYears;
+}
+
+/** A known value differs from the one a limit is for by no more than this, degC, kPa or %. */
+const NEAR = 3;
+
+function truthMeets(wanted: Setup["truth"], given: Setup["truth"]): boolean {
+  return Object.entries(wanted ?? {}).every(([name, value]) => {
+    const plain = (one: unknown): unknown => (typeof one === "object" && one !== null && "value" in one ? one.value : one);
+    const [want, have] = [plain(value), plain((given as Readonly<Record<string, unknown>> | undefined)?.[name])];
+    return typeof want === "number" && typeof have === "number" ? Math.abs(want - have) <= NEAR : want === have;
+  });
+}
+
+function stateMeets(wanted: Setup = {}, given: Setup = {}): boolean {
+  const open = (setup: Setup): string => [...(setup.open ?? [])].sort().join(" ");
+  const plainly = wanted.key === undefined || wanted.key === given.key;
+  const added = JSON.stringify(wanted.add ?? []) === JSON.stringify(given.add ?? []);
+  const stimulus = JSON.stringify(wanted.stimulus ?? null) === JSON.stringify(given.stimulus ?? null);
+  return plainly && open(wanted) === open(given) && added && stimulus && truthMeets(wanted.truth, given.truth);
+}
+
+/** Whether a limit is of this measurement on a circuit of this family. */
+export function isOfMeasurement(limit: SpecLimit, family: string, { meter, red, black, setup, circuit }: Measurement): boolean {
+  const leads = limit.red === red && (limit.black ?? "bat-") === (black ?? "bat-");
+  return limit.family === family && same(limit.circuit, circuit) && limit.meter === meter && leads && stateMeets(limit.setup, setup);
+}
+
+/** Limits of a measurement with their windows in base units, the one that is used first. */
+export function limitsFor(
+  limits: readonly NamedLimit[],
+  family: string,
+  vehicle: Vehicle,
+  measurement: Measurement,
+): readonly (NamedLimit & { readonly window: SpecWindow })[] {
+  const fitting = limits.filter(({ limit }) => fitsVehicle(limit.vehicle, vehicle) && isOfMeasurement(limit, family, measurement));
+  const windowed = fitting.flatMap((named) => {
+    const window = windowOfLimit(named.limit);
+    return window === null ? [] : [{ ...named, window }];
+  });
+  return windowed.sort((a, b) => (moreSpecific(a, b) === a ? -1 : 1));
+}
+
+/** What a value comes to where several limits are of it: which it passes, which it fails; none where they all say the same of it. */
+export function splitBy(value: Value, limits: ReturnType<typeof limitsFor>): { readonly passes: readonly string[]; readonly fails: readonly string[] } | null {
+  if (typeof value !== "number") return null;
+  const fits = ({ window: { low, high } }: (typeof limits)[number]): boolean => value >= low && value <= high;
+  const passes = limits.filter(fits).map(({ name }) => name);
+  const fails = limits.filter((one) => !fits(one)).map(({ name }) => name);
+  return passes.length === 0 || fails.length === 0 ? null : { passes, fails };
+}
+
+/** What it means that two limits of one measurement do not say the same; null where they do. */
+export function betweenLimits(a: NamedLimit & { readonly window: SpecWindow }, b: NamedLimit & { readonly window: SpecWindow }): string | null {
+  if (a.window.unit !== b.window.unit || (a.window.low === b.window.low && a.window.high === b.window.high)) return null;
+  return consequenceOf(a, b, a.window, b.window);
+}
+
+/** What makes two records the same thing said twice: everything but who entered it, when, and how sure they were. */
+export function sameness({ kind, record }: ShelfRecord): string {
+  const { id: _id, date: _date, by: _by, confidence: _confidence, ...rest } = record;
+  const ordered = (value: unknown): unknown => {
+    if (Array.isArray(value)) return value.map(ordered);
+    if (typeof value !== "object" || value === null) return typeof value === "string" ? value.trim() : value;
+    return Object.fromEntries(
+      Object.entries(value)
+        .filter(([, part]) => part !== undefined)
+        .sort(([one], [other]) => one.localeCompare(other))
+        .map(([name, part]) => [name, ordered(part)]),
+    );
+  };
+  return JSON.stringify([kind, ordered(rest)]);
+}
