@@ -16,6 +16,7 @@ import { PeopleRepository } from "./database/people";
 import { Projection } from "./database/projection";
 import { RemovalRepository } from "./database/removals";
 import { ShareRepository } from "./database/shares";
+import { ShelfRepository } from "./database/shelf";
 import { VehicleRepository } from "./database/vehicles";
 import { loadDemo } from "./demo/demo";
 import { createApp } from "./http/app";
@@ -67,6 +68,7 @@ const house = {
   captures: new CaptureTables(database),
   callouts: new CalloutRepository(database, changes),
   shares: new ShareRepository(database),
+  shelf: new ShelfRepository(database),
   removals: new RemovalRepository(database, attachments),
   figures: new FiguresRepository(database),
   changes,

@@ -17,6 +17,7 @@ import { RemovalRepository } from "../src/database/removals";
 import type { Scope } from "../src/database/rows";
 import { accounts, people } from "../src/database/schema";
 import { ShareRepository } from "../src/database/shares";
+import { ShelfRepository } from "../src/database/shelf";
 import { VehicleRepository } from "../src/database/vehicles";
 
 export const MIGRATIONS = resolve(__dirname, "../drizzle");
@@ -57,6 +58,7 @@ export function serverOn(url: string) {
     figures: new FiguresRepository(database),
     callouts: new CalloutRepository(database, changes),
     shares: new ShareRepository(database),
+    shelf: new ShelfRepository(database),
     removals: new RemovalRepository(database, attachments),
     close: async () => {
       await projection.stop();

@@ -168,6 +168,21 @@ export { circuitOfUnit, parseLocalUnit, parseUnit, printLocalUnit, printUnit, ty
 export { GROUND_ROLES, isGroundRole, PIN_ROLES, type PinRole, SUPPLY_ROLES } from "./roles";
 export { type Added, type Setup, setupSchema, type Truth, truthSchema } from "./setup";
 export { ADDED_KINDS, type Known, knownValue, knownWithin, knownWord, STIMULI } from "./setup-words";
+export {
+  type ShelfImport,
+  type ShelfLookAnswer,
+  type ShelfPage,
+  type ShelfQuery,
+  type StoredImport,
+  type StoredSpec,
+  shelfImportSchema,
+  shelfLookAnswerSchema,
+  shelfLookSchema,
+  shelfPageSchema,
+  shelfQuerySchema,
+  storedImportSchema,
+  storedSpecSchema,
+} from "./shelf";
 export { parseShorthand, parseSpan, parseTyped, printShorthand, type ShorthandResult, type TypedResult } from "./shorthand";
 export {
   CURVE_KINDS,

@@ -2,6 +2,8 @@
 export const MOST_CIRCUITS = 60;
 export const MOST_ENTRIES = 20_000;
 export const MOST_MOMENTS = 200_000;
+/** Records put on the shelf at once. */
+export const MOST_SHELF_ITEMS = 2000;
 /** JSON nested deeper than this is nobody's file. */
 export const MOST_DEPTH = 60;
 const MOST_TEXT = 20_000;

@@ -40,7 +40,7 @@ it("every key of what grows with work starts with the shop, and what names a row
   await server.close();
   const keys = rows.filter(({ table, kind }) => !EVERYWHERE.has(table) && kind !== "f");
   expect(new Set(keys.map(({ table }) => table))).toEqual(
-    new Set(["capture_parts", "captures", "entries", "job_heads", "jobs", "photos", "recordings", "removals", "vehicles"]),
+    new Set(["capture_parts", "captures", "entries", "job_heads", "jobs", "photos", "recordings", "removals", "shelf", "shelf_imports", "vehicles"]),
   );
   for (const { table, columns } of keys) expect([table, columns[0]]).toEqual([table, "shop_id"]);
   // Only who did it stands without the shop: people are the same everywhere.

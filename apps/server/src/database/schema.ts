@@ -9,10 +9,13 @@ import type {
   RemovedThing,
   Role,
   SharedPage,
+  ShelfKind,
+  ShelfRecord,
   ShopSettings,
   Simulated,
   Stage,
   StoredCapture,
+  StoredSpec,
   Vehicle,
   Wait,
 } from "@fox-lamp/language";
@@ -345,6 +348,53 @@ export const shares = pgTable(
     index("shares_job").on(table.shopId, table.jobId),
     foreignKey({ name: "shares_job_fk", columns: [table.shopId, table.jobId], foreignColumns: [jobs.shopId, jobs.id] }).onDelete("cascade"),
   ],
+);
+
+/** The shop's shelf: limits, curves and look-alikes, each with what physics says of it. */
+export const shelf = pgTable(
+  "shelf",
+  {
+    shopId: uuid("shop_id")
+      .notNull()
+      .references(() => shops.id),
+    id: uuid("id").notNull(),
+    item: jsonb("item").$type<ShelfRecord>().notNull(),
+    kind: text("kind").$type<ShelfKind>().notNull(),
+    family: text("family").notNull(),
+    problems: jsonb("problems").$type<StoredSpec["problems"]>().notNull(),
+    passes: jsonb("passes").$type<string[]>().notNull(),
+    /** A digest of what it says: two with the same are one thing said twice. */
+    sameness: text("sameness").notNull(),
+    /** Words to find it by, in lower case. */
+    search: text("search").notNull(),
+    importId: uuid("import_id"),
+    by: text("by").notNull(),
+    at: moment("at").notNull().defaultNow(),
+  },
+  (table) => [
+    primaryKey({ columns: [table.shopId, table.id] }),
+    index("shelf_import").on(table.shopId, table.importId),
+    index("shelf_sameness").on(table.shopId, table.sameness),
+    index("shelf_family").on(table.shopId, table.family),
+    index("shelf_search").using("gin", table.search.op("gin_trgm_ops")),
+  ],
+);
+
+/** What was put on the shelf at once, so that it can be taken back at once. */
+export const shelfImports = pgTable(
+  "shelf_imports",
+  {
+    shopId: uuid("shop_id")
+      .notNull()
+      .references(() => shops.id),
+    id: uuid("id").notNull(),
+    name: text("name").notNull(),
+    by: text("by").notNull(),
+    count: integer("count").notNull(),
+    at: moment("at").notNull().defaultNow(),
+    undoneAt: moment("undone_at"),
+  },
+  (table) => [primaryKey({ columns: [table.shopId, table.id] })],
 );
 
 /** What was taken out of the record for good: the trace it leaves. */

@@ -14,6 +14,7 @@ import { jobRoutes } from "./routes/jobs";
 import { peopleRoutes } from "./routes/people";
 import { removalRoutes } from "./routes/removals";
 import { shareRoutes } from "./routes/shares";
+import { shelfRoutes } from "./routes/shelf";
 import { shopRoutes } from "./routes/shops";
 import { vehicleRoutes } from "./routes/vehicles";
 
@@ -92,6 +93,7 @@ export function createApp(house: House, logger: Logger, webRoot: string | null):
   calloutRoutes(app, house);
   removalRoutes(app, house);
   shareRoutes(app, house);
+  shelfRoutes(app, house);
   shopRoutes(app, house);
   app.doc31("/api/openapi.json", { openapi: "3.1.0", info: { title: "Fox Lamp", version: "1" } });
   app.all("/api/*", (context) => context.json({ code: "route:unknown", where: context.req.path, message: "there is no such route" }, 404));

@@ -14,6 +14,7 @@ import type { JobRepository } from "../database/jobs";
 import type { PeopleRepository } from "../database/people";
 import type { RemovalRepository } from "../database/removals";
 import type { ShareRepository } from "../database/shares";
+import type { ShelfRepository } from "../database/shelf";
 import type { VehicleRepository } from "../database/vehicles";
 import type { Work } from "../work/pool";
 
@@ -33,6 +34,7 @@ export interface House {
   readonly captures: CaptureTables;
   readonly callouts: CalloutRepository;
   readonly shares: ShareRepository;
+  readonly shelf: ShelfRepository;
   readonly removals: RemovalRepository;
   readonly figures: FiguresRepository;
   readonly changes: Pick<Changes, "listen">;

@@ -8,6 +8,7 @@ const AT_THE_DOOR = 16_000;
 const USUAL = 1_000_000;
 const LARGER: readonly (readonly [route: RegExp, bytes: number, what: string])[] = [
   [/^\/api\/jobs\/import$/u, 60_000_000, "file"],
+  [/^\/api\/shelf\/(?:look|imports)$/u, 4_000_000, "list of records"],
   [/^\/api\/jobs\/[^/]+\/photos\//u, 3_000_000, "photo"],
   [/^\/api\/jobs\/[^/]+\/recordings\//u, 8_000_000, "recording"],
   [/^\/api\/jobs\/[^/]+\/captures\//u, 2_000_000, "part of a capture"],

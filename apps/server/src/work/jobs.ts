@@ -1,5 +1,18 @@
 import { assertCircuits, type CarBehindJob, circuitRules, foldJob, readVirtualCar, scanVirtualCar, scopeVirtualCar } from "@fox-lamp/core";
-import type { Circuit, JobDetail, Measurement, Problem, Reading, ScanAnswer, ScopeRequest, Simulated, scanRequestSchema, Value } from "@fox-lamp/language";
+import { type JudgedRecord, judgeRecords } from "@fox-lamp/core/specs";
+import type {
+  Circuit,
+  JobDetail,
+  Measurement,
+  Problem,
+  Reading,
+  ScanAnswer,
+  ScopeRequest,
+  ShelfRecord,
+  Simulated,
+  scanRequestSchema,
+  Value,
+} from "@fox-lamp/language";
 import type { z } from "zod";
 
 /** A job on a virtual car, and how often the car was read before: that makes its noise. */
@@ -30,6 +43,8 @@ export const JOBS = {
       readings.map((reading, index) => ({ reading, where: `readings[${index}]` })),
     );
   },
+  /** What physics says of records for the shelf. @throws BadInput for families nobody knows */
+  judge: ({ items }: { readonly items: readonly ShelfRecord[] }): JudgedRecord[] => judgeRecords(items),
 };
 export type Job = typeof JOBS;
 export type JobName = keyof Job;

@@ -1,8 +1,6 @@
 import { BadInput, type Expect, type Measurement, type SpecLimit, unitOfReading } from "@fox-lamp/language";
 import type { CircuitModel, Model } from "../circuit";
-import { type Fault, faultsOf, placeFault } from "../faults";
-import { simulateReading } from "../instruments";
-import { expectHealthy } from "../procedures";
+import { type LimitPoint, limitPoint } from "./point";
 import { baseOf, SPEC_UNITS } from "./units";
 import { apart, type SpecWindow, windowOfLimit, windowWords } from "./window";
 
@@ -138,29 +136,13 @@ function againstCircuit(limit: SpecLimit, window: SpecWindow, expect: Expect): S
   return [{ code: "against-circuit", reason: `a sound circuit makes ${computed}; ${windowWords(window)} would call every sound one bad` }];
 }
 
-/** What one fault of middle severity makes a reading show; null where that is no number. */
-function shownWith(model: Model, measurement: Measurement, known: readonly Fault[], id: string): number | null {
-  const value = simulateReading(model, measurement, [placeFault(model, known, { id }, "fault")], "limit");
-  return typeof value === "number" ? value : null;
-}
-
 /** Faults of a circuit that a sound window would show and this one lets pass, by name; null where a sound window shows none. */
-function letsPass(model: Model, circuit: CircuitModel, limit: SpecLimit, window: SpecWindow, expect: Expect): { shown: number; passed: string[] } | null {
+function letsPass({ shown: withFaults }: LimitPoint, window: SpecWindow, expect: Expect): { shown: number; passed: string[] } | null {
   const { low, high } = expect;
   if (low === null || high === null) return null;
-  const measurement = measurementOfLimit(limit, circuit);
-  const known = faultsOf(model);
-  let shown = 0;
-  const passed = known
-    .filter((fault) => fault.matters && fault.during === null && fault.circuit === circuit.id)
-    .filter(({ id }) => {
-      const value = shownWith(model, measurement, known, id);
-      if (value === null || (value >= low && value <= high)) return false;
-      shown += 1;
-      return value >= window.low && value <= window.high;
-    })
-    .map(({ id }) => id);
-  return shown === 0 ? null : { shown, passed };
+  const shown = withFaults().filter(({ value }) => value < low || value > high);
+  const passed = shown.filter(({ value }) => value >= window.low && value <= window.high).map(({ id }) => id);
+  return shown.length === 0 ? null : { shown: shown.length, passed };
 }
 
 /** A limit as it was judged: what is wrong with it, and the faults a sound window would show and it lets pass. */
@@ -169,16 +151,17 @@ export interface JudgedLimit {
   readonly passed: readonly string[];
 }
 
-/** Judges a limit by itself, by what feeds the circuit, by what the circuit computes; no problems for one that can be. */
-export function judgeLimit(model: Model, circuit: CircuitModel, limit: SpecLimit): JudgedLimit {
+/** Judges a limit by itself, by what feeds the circuit, by what the circuit computes; no problems for one that can be. @param pointAt what a measurement shows, where that is known already */
+export function judgeLimit(model: Model, circuit: CircuitModel, limit: SpecLimit, pointAt: typeof limitPoint = limitPoint): JudgedLimit {
   const wrong = (problems: readonly SpecProblem[]): JudgedLimit => ({ problems, passed: [] });
   const numbers = inNumbers(limit);
   const window = windowOfLimit(limit);
   if (window === null || numbers.length > 0) return wrong(numbers);
   const measurement = measurementOfLimit(limit, circuit);
+  const point = pointAt(model, circuit, measurement);
   let expect: Expect | null;
   try {
-    expect = expectHealthy(model, measurement, "limit");
+    expect = point.expect();
   } catch (error) {
     if (!(error instanceof BadInput)) throw error;
     return wrong([{ code: "no-such-point", reason: error.problem.message }]);
@@ -189,7 +172,7 @@ export function judgeLimit(model: Model, circuit: CircuitModel, limit: SpecLimit
   if (volts.length > 0 || expect === null) return wrong(volts);
   const against = againstCircuit(limit, window, expect);
   if (against.length > 0) return wrong(against);
-  const passes = letsPass(model, circuit, limit, window, expect);
+  const passes = letsPass(point, window, expect);
   if (passes !== null && passes.passed.length === passes.shown) {
     const count = passes.shown === 1 ? "the one fault" : `all ${passes.shown} faults`;
     return wrong([{ code: "too-wide", reason: `${windowWords(window)} lets ${count} pass that this reading could show` }]);

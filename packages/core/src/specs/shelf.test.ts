@@ -1,5 +1,5 @@
 import type { Measurement, ShelfRecord, SpecLimit, SpecVariant } from "@fox-lamp/language";
-import { betweenLimits, compareVariants, fitsVehicle, judgeRecord, limitsFor, sameness, splitBy } from "./index";
+import { betweenLimits, compareVariants, fitsVehicle, judgeRecords, limitsFor, sameness, splitBy } from "./index";
 
 const LIMIT: SpecLimit = {
   vehicle: {},
@@ -13,6 +13,7 @@ const LIMIT: SpecLimit = {
   unit: "V",
   source: { kind: "document", title: "Workshop book" },
 };
+const judged = (item: ShelfRecord) => judgeRecords([item])[0];
 const AT: Measurement = { circuit: "tps", meter: "volts-dc", red: "ref@sensor", black: "bat-", setup: { key: "on" } };
 const VEHICLE = { make: "Veldane", model: "Brisk 4", year: 2014 };
 const named = (name: string, over: Partial<SpecLimit> = {}) => ({ name, limit: { ...LIMIT, ...over } });
@@ -64,9 +65,9 @@ describe("a record of the shelf", () => {
     expect(fitsVehicle({ years: [2010, 2014] }, { make: "Veldane" })).toBe(false);
   });
   it("is judged by itself, and refused for a family nobody knows", () => {
-    expect(judgeRecord({ kind: "limit", record: LIMIT })).toMatchObject({ problems: [] });
-    expect(judgeRecord({ kind: "limit", record: { ...LIMIT, high: 6.2, low: 5.6 } }).problems[0]?.code).toBe("above-feed");
-    expect(() => judgeRecord({ kind: "limit", record: { ...LIMIT, family: "x" } })).toThrow('"x" is no family');
+    expect(judged({ kind: "limit", record: LIMIT })).toMatchObject({ problems: [] });
+    expect(judged({ kind: "limit", record: { ...LIMIT, high: 6.2, low: 5.6 } })?.problems[0]?.code).toBe("above-feed");
+    expect(() => judged({ kind: "limit", record: { ...LIMIT, family: "x" } })).toThrow('"x" is no family');
     const curve: ShelfRecord = {
       kind: "curve",
       record: {
@@ -80,7 +81,7 @@ describe("a record of the shelf", () => {
         source: LIMIT.source,
       },
     };
-    expect(judgeRecord(curve).problems[0]?.code).toBe("unit-slip");
+    expect(judged(curve)?.problems[0]?.code).toBe("unit-slip");
   });
   it("is the same as another whoever entered it and when", () => {
     const one = sameness({ kind: "limit", record: LIMIT });

@@ -1,8 +1,9 @@
 import { BadInput, type Measurement, type Setup, type ShelfRecord, type SpecLimit, type Value, type Vehicle } from "@fox-lamp/language";
-import { buildModel, type CircuitModel, familyById } from "../circuit";
+import { buildModel, type CircuitModel, familyById, type Model } from "../circuit";
 import { consequenceOf, moreSpecific, type NamedLimit } from "./conflicts";
 import { problemsOfCurve } from "./curves";
 import { judgeLimit } from "./limits";
+import { type LimitPoint, limitPoint } from "./point";
 import { type SpecWindow, windowOfLimit } from "./window";
 
 /** A record judged by itself and by its family's usual circuit: why it cannot be, and faults a limit lets pass. */
@@ -11,21 +12,34 @@ export interface JudgedRecord {
   readonly passes: readonly string[];
 }
 
-/** Judges one record of a shelf. @throws BadInput for a family nobody knows */
-export function judgeRecord({ kind, record }: ShelfRecord): JudgedRecord {
-  if (familyById(record.family) === null) throw new BadInput({ code: "spec:family", where: "family", message: `"${record.family}" is no family` });
-  const model = buildModel([{ id: "spec", family: record.family }]);
-  const circuit = model.circuits[0] as CircuitModel;
-  switch (kind) {
-    case "limit": {
-      const { problems, passed } = judgeLimit(model, circuit, record);
-      return { problems, passes: passed };
+/** Judges records of a shelf; what several of them measure is worked out once. @throws BadInput for a family nobody knows */
+export function judgeRecords(items: readonly ShelfRecord[]): JudgedRecord[] {
+  const models = new Map<string, Model>();
+  const points = new Map<string, LimitPoint>();
+  const pointAt: typeof limitPoint = (model, circuit, measurement) => {
+    const key = JSON.stringify([circuit.family.id, measurement]);
+    const point = points.get(key) ?? limitPoint(model, circuit, measurement);
+    points.set(key, point);
+    return point;
+  };
+  const judged = ({ kind, record }: ShelfRecord): JudgedRecord => {
+    const { family } = record;
+    if (familyById(family) === null) throw new BadInput({ code: "spec:family", where: "family", message: `"${family}" is no family` });
+    const model = models.get(family) ?? buildModel([{ id: "spec", family }]);
+    models.set(family, model);
+    const circuit = model.circuits[0] as CircuitModel;
+    switch (kind) {
+      case "limit": {
+        const { problems, passed } = judgeLimit(model, circuit, record, pointAt);
+        return { problems, passes: passed };
+      }
+      case "curve":
+        return { problems: problemsOfCurve(circuit, record), passes: [] };
+      case "variant":
+        return { problems: [], passes: [] };
     }
-    case "curve":
-      return { problems: problemsOfCurve(circuit, record), passes: [] };
-    case "variant":
-      return { problems: [], passes: [] };
-  }
+  };
+  return items.map(judged);
 }
 
 function same(a: string | undefined, b: string | undefined): boolean {
