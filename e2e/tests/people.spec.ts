@@ -99,6 +99,17 @@ test("every route, for every role and for another shop", async () => {
   type Row = readonly [method: string, path: string, statuses: readonly number[], body?: () => unknown];
   //                                                                              nobody trainee technician foreman stranger
   const ofJob = [401, 404, 200, 200, 404] as const;
+  const spec = {
+    kind: "limit",
+    record: {
+      family: "hall-3w",
+      meter: "volts-dc",
+      red: "gnd@sensor",
+      high: 0.1,
+      unit: "V",
+      source: { kind: "document", title: "matrix" },
+    },
+  };
   const anyone = [401, 200, 200, 200, 200] as const;
   const everybody = [200, 200, 200, 200, 200] as const;
   const foremen = [401, 403, 403, 200, 200] as const;

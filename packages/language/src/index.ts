@@ -141,7 +141,7 @@ export {
 } from "./job";
 export { jsonSchemaOf, SCHEMA_NAMES } from "./json-schema";
 export { keysOf } from "./keys";
-export { depthOf, MOST_CIRCUITS, MOST_DEPTH } from "./limits";
+export { depthOf, MOST_CIRCUITS, MOST_DEPTH, MOST_SHELF_ITEMS } from "./limits";
 export { isWordMeter, METER_WORDS, METERS, type Meter, type MeterWords, meterWords, unitOfReading } from "./meters";
 export {
   DATE_LANGUAGES,

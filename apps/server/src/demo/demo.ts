@@ -1,7 +1,18 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { type TakenApart, takeApart } from "@fox-lamp/core";
-import { circuitSchema, type Front, jobSchema, parseOrThrow, shopSettingsSchema, simulatedSchema, vehicleSchema } from "@fox-lamp/language";
+import { judgeRecords } from "@fox-lamp/core/specs";
+import {
+  circuitSchema,
+  type Front,
+  jobSchema,
+  parseOrThrow,
+  type ShelfRecord,
+  shopSettingsSchema,
+  simulatedSchema,
+  specFileSchema,
+  vehicleSchema,
+} from "@fox-lamp/language";
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
 import type { House } from "../http/common";
@@ -19,7 +30,7 @@ export const DEMO_PEOPLE: Front["demo"] = [
 
 /** Loads the demo into an empty database, through the same code that reads job files. @returns jobs loaded; 0 when not empty */
 export async function loadDemo(
-  { auth, people, vehicles, jobs, captures }: Pick<House, "auth" | "people" | "vehicles" | "jobs" | "captures">,
+  { auth, people, vehicles, jobs, captures, shelf }: Pick<House, "auth" | "people" | "vehicles" | "jobs" | "captures" | "shelf">,
   now: Date,
 ): Promise<number> {
   const known = await people.firstShopId();
@@ -49,7 +60,21 @@ export async function loadDemo(
   );
   for (const { vehicle, circuits, simulated } of registerSchema.parse(JSON.parse(readFileSync(new URL("register/vehicles.json", FOLDER), "utf8"))).vehicles)
     await vehicles.create(shopId, vehicle, circuits, simulated);
+  await loadShelf(shelf, shopId);
   return files.length + traced;
+}
+
+/** The shop's books: some of what stands in them cannot be, and some contradicts the rest, as in any shop. */
+async function loadShelf(shelf: House["shelf"], shopId: string): Promise<void> {
+  const { limits, curves, variants } = parseOrThrow(specFileSchema, JSON.parse(readFileSync(new URL("shelf/shelf.json", FOLDER), "utf8")), "shelf.json");
+  const items: ShelfRecord[] = [
+    ...limits.map((record) => ({ kind: "limit" as const, record })),
+    ...curves.map((record) => ({ kind: "curve" as const, record })),
+    ...variants.map((record) => ({ kind: "variant" as const, record })),
+  ];
+  const judged = judgeRecords(items);
+  const all = items.map((item, index) => ({ item, problems: judged[index]?.problems ?? [], passes: judged[index]?.passes ?? [] }));
+  await shelf.bringIn(shopId, "Books of the shop", all, "Odette Marsh", true);
 }
 
 /** Vehicles of the register on which no job stands yet; some have a virtual car for the jobs to come. */

@@ -27,7 +27,7 @@ export function AccountItems({ me, trigger, onLeave }: { me: Me; trigger: ReactE
           <MenuLink to="/account">{messages.shell.yourAccount}</MenuLink>
           {me.role === "foreman" && <MenuLink to="/people">{messages.shell.people}</MenuLink>}
           {me.owner && <MenuLink to="/shops">{messages.shops.title}</MenuLink>}
-          <MenuLink to="/calculators">{messages.shell.calculators}</MenuLink>
+          <MenuLink to="/shelf">{messages.shell.shelf}</MenuLink>
           {me.role !== "trainee" && <MenuLink to="/figures">{messages.shell.figures}</MenuLink>}
           <DropdownMenu.Item onSelect={onLeave} className="flex h-11 cursor-pointer items-center gap-2 rounded-lg px-3 outline-none data-highlighted:bg-well">
             <LogOut size={18} aria-hidden="true" /> {messages.shell.signOut}

@@ -28,6 +28,7 @@ const front = () => import("../features/front");
 const job = () => import("../features/job");
 const bench = () => import("../features/bench");
 const people = () => import("../features/people");
+const shelf = () => import("../features/shelf");
 
 /** The front door, shown in place of whatever was asked for. */
 export const door = page("/", words.door, front, "FrontPage").element;
@@ -58,7 +59,8 @@ const INSIDE: readonly Page[] = [
   page("/settings", words.settings, () => import("../features/settings"), "SettingsPage"),
   page("/account", words.account, people, "AccountPage"),
   page("/people", words.people, people, "PeoplePage"),
-  page("/calculators/:id?", words.calculators, () => import("../features/shelf"), "CalculatorsPage"),
+  page("/shelf", words.shelf, shelf, "ShelfPage"),
+  page("/calculators/:id?", words.calculators, shelf, "CalculatorsPage"),
   page("/figures", words.figures, () => import("../features/figures"), "FiguresPage"),
   page("/shops", words.shops, people, "ShopsPage"),
 ];

@@ -42,6 +42,7 @@ export {
 export { buildModel, type CircuitModel, circuitOf, connectorsOf, type Model, moves, pathOf } from "./model";
 export { parameterTitle } from "./parameter-title";
 export type { PinSpec } from "./pins";
+export { statedParameters } from "./provenance";
 export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type SetupNetwork, TEST_LAMP, worldIn } from "./setup";
 export { completeSheets } from "./sheet";
 export { specifiedOhms, windingOhmsWindow } from "./specified-ohms";

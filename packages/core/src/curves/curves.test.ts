@@ -1,7 +1,7 @@
 import { CURVE_KINDS, type SpecCurve } from "@fox-lamp/language";
 import fc from "fast-check";
 import { familyById } from "../circuit";
-import { curveSlotOf, fitCurve, lawsOf, pointsFor } from "./index";
+import { curveSlotOf, fitCurve, lawsOf, pointsFor, readingsOnCurve } from "./index";
 import { monotoneSpline } from "./spline";
 
 /** A published 10 kilo-ohm thermistor of Beta 3977 (25/85): degC and ohm. */
@@ -125,5 +125,33 @@ describe("curves of circuits", () => {
       }),
     ).toBeNull();
     expect(curveSlotOf("hall-3w")).toBeNull();
+  });
+});
+
+describe("today's readings on a curve", () => {
+  const ect = { id: "ect", family: "thermistor-2w", with: { pullup: 2200, pullupV: 5 } };
+  const base = { id: "r1", circuit: "ect", meter: "volts-dc" as const, red: "sig@sensor", black: "bat-", setup: { key: "on" as const } };
+  it("volts of a thermistor are its ohms behind the pull-up, where the divider says anything", () => {
+    const [one] = readingsOnCurve(ect, [{ ...base, value: 2.5, setup: { key: "on", truth: { temperature: { value: 20, within: 1 } } } }]);
+    expect(one).toMatchObject({ reading: "r1", sensed: 20 });
+    // Half the supply: the sensor has what the pull-up has.
+    expect(one?.shown).toBeCloseTo(2200, 6);
+    expect(readingsOnCurve(ect, [{ ...base, value: 5 }])).toEqual([]);
+  });
+  it("ohms are those of the unplugged part; other pins, circuits and added resistors say nothing", () => {
+    const ohms = { ...base, meter: "ohms" as const, red: "sig@part", black: "gnd@part", value: 2480 };
+    expect(readingsOnCurve(ect, [{ ...ohms, setup: { key: "off", open: ["sensor"] } }])).toEqual([{ reading: "r1", shown: 2480, sensed: null }]);
+    expect(readingsOnCurve(ect, [{ ...ohms, setup: { key: "off" } }])).toEqual([]);
+    expect(
+      readingsOnCurve(ect, [
+        { ...base, value: 2, circuit: "iat" },
+        { ...base, value: 0.02, red: "gnd@sensor" },
+      ]),
+    ).toEqual([]);
+    const map = { id: "map", family: "pressure-3w" };
+    expect(readingsOnCurve(map, [{ ...base, circuit: "map", value: 4.1, setup: { key: "on", truth: { pressure: 99 } } }])).toEqual([
+      { reading: "r1", shown: 4.1, sensed: 99 },
+    ]);
+    expect(readingsOnCurve({ id: "cam", family: "hall-3w" }, [{ ...base, circuit: "cam", value: 4.1 }])).toEqual([]);
   });
 });

@@ -1,2 +1,3 @@
 export { FIT_LAWS, type Fit, type FitLaw, fitCurve, lawsOf } from "./fit";
+export { type ReadingOnCurve, readingsOnCurve } from "./reading";
 export { type CurveSlot, curveSlotOf, pointsFor, unitsOfCurve } from "./use";

@@ -7,7 +7,7 @@ import { judgeLimit, type SpecProblem } from "./limits";
 /** What a shelf's check found: what cannot be, what does not agree, and what the windows that can be let pass. */
 export interface SpecCheck {
   readonly impossible: readonly ({ readonly name: string; readonly where: string } & (SpecProblem | CurveProblem))[];
-  readonly conflicts: readonly SpecConflict[];
+  readonly conflicts: readonly Omit<SpecConflict, "places">[];
   readonly passes: readonly { readonly name: string; readonly faults: readonly string[] }[];
 }
 
@@ -42,5 +42,5 @@ export function checkSpecs(file: SpecFile): SpecCheck {
     const name = curve.id ?? `curve ${index + 1}`;
     impossible.push(...problemsOfCurve(circuit, curve).map((problem) => ({ name, where, ...problem })));
   });
-  return { impossible, conflicts: conflictsIn(sound), passes };
+  return { impossible, conflicts: conflictsIn(sound).map(({ places: _places, ...conflict }) => conflict), passes };
 }

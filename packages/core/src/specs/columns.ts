@@ -34,7 +34,7 @@ export const COLUMNS: Readonly<Record<ShelfKind, readonly Column[]>> = {
     { name: "circuit", what: "only for this circuit id", example: "ect" },
     { name: "meter", what: list(METERS), example: "volts-dc", needed: true },
     { name: "red", what: "pin@place of the red lead", example: "sig@sensor", needed: true },
-    { name: "black", what: "of the black lead; bat- unless given", example: "bat-" },
+    { name: "black", what: "of the black lead; any ground unless given", example: "bat-" },
     { name: "key", what: list(KEY_STATES), example: "on" },
     { name: "open", what: "connectors unplugged", example: "sensor" },
     { name: "degC", what: "temperature it is for", example: "20" },

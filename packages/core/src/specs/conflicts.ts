@@ -4,6 +4,8 @@ import { apart, type SpecWindow, windowOfLimit, windowWords } from "./window";
 /** Two limits of the same reading that do not say the same. */
 export interface SpecConflict {
   readonly limits: readonly [string, string];
+  /** Their places among those that were compared. */
+  readonly places: readonly [number, number];
   /** Whether no reading at all fits both. */
   readonly apart: boolean;
   /** The one that is used: the more specific, then the more certain source, then the newer. */
@@ -65,11 +67,19 @@ export function consequenceOf(a: NamedLimit, b: NamedLimit, one: SpecWindow, oth
 /** Every two limits that are of the same reading on the same vehicles, and do not say the same. */
 export function conflictsIn(named: readonly NamedLimit[]): SpecConflict[] {
   return named.flatMap((a, index) =>
-    named.slice(index + 1).flatMap((b): SpecConflict[] => {
+    named.slice(index + 1).flatMap((b, after): SpecConflict[] => {
       if (!vehiclesMeet(a.limit.vehicle, b.limit.vehicle) || !sameReading(a.limit, b.limit)) return [];
       const [one, other] = [windowOfLimit(a.limit), windowOfLimit(b.limit)];
       if (one === null || other === null || one.unit !== other.unit || (one.low === other.low && one.high === other.high)) return [];
-      return [{ limits: [a.name, b.name], apart: apart(one, other), used: moreSpecific(a, b).name, consequence: consequenceOf(a, b, one, other) }];
+      return [
+        {
+          limits: [a.name, b.name],
+          places: [index, index + 1 + after],
+          apart: apart(one, other),
+          used: moreSpecific(a, b).name,
+          consequence: consequenceOf(a, b, one, other),
+        },
+      ];
     }),
   );
 }

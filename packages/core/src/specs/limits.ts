@@ -27,6 +27,8 @@ export interface SpecProblem {
 /** Highest volts a battery supply has while it is charged, and how far a supply may lie above its nominal, as a share. */
 const CHARGED_VOLTS = 15.5;
 const OVER_SUPPLY = 0.06;
+/** The upper end of a printed window may lie this many times as high as what feeds the circuit at most. */
+const GENEROUS = 1.1;
 /** A level below ground by more than this is none, volts. */
 const BELOW_GROUND = 0.5;
 /** References there are, volts, and how far one may lie from its own, as a share. */
@@ -42,9 +44,14 @@ function pinOf(lead: string): string {
   return (lead.split("@")[0] ?? lead).split(":").at(-1) ?? lead;
 }
 
+/** Meters that read a pin against ground where nobody says otherwise. */
+const TO_GROUND: ReadonlySet<string> = new Set(["volts-dc", "volts-ac", "hertz", "duty"]);
+
 /** The measurement a limit is of. */
 function measurementOfLimit({ meter, red, black, setup }: SpecLimit, circuit: CircuitModel): Measurement {
-  return { circuit: circuit.id, meter, red, ...(black === undefined ? {} : { black }), ...(setup === undefined ? {} : { setup }) };
+  // Without a black lead it is of the pin against any ground.
+  const ground = black ?? (TO_GROUND.has(meter) ? "bat-" : undefined);
+  return { circuit: circuit.id, meter, red, ...(ground === undefined ? {} : { black: ground }), ...(setup === undefined ? {} : { setup }) };
 }
 
 /** Problems that show in the numbers themselves. */
@@ -94,7 +101,9 @@ function inVolts(circuit: CircuitModel, limit: SpecLimit, window: SpecWindow): S
   }
   const most = mostVolts(circuit, limit);
   const top = window.high === Number.POSITIVE_INFINITY ? window.low : window.high;
-  if (!alternating && top > most) {
+  // 4.5 to 5.5 V is printed for a reference of 5 V: the window is generous, what it is of can be.
+  const generous = window.low <= most && top <= most * GENEROUS;
+  if (!alternating && top > most && !generous) {
     problems.push({ code: "above-feed", reason: `${Number(top.toPrecision(4))} V lies above what feeds it: ${Number(most.toPrecision(3))} V at most` });
   }
   const middle = 0.5 * (window.low + window.high);

@@ -39,6 +39,14 @@ describe("limits of a measurement", () => {
     expect(limitsFor(cold, "thermistor-2w", {}, at(40))).toEqual([]);
     expect(limitsFor(cold, "thermistor-2w", {}, AT)).toEqual([]);
   });
+  it("without a black lead are of the pin against any ground; the key is on unless said", () => {
+    const { black: _black, ...open } = LIMIT;
+    const any = [{ name: "any ground", limit: open as SpecLimit }];
+    expect(limitsFor(any, "potentiometer-3w", {}, { ...AT, black: "gnd@sensor", setup: {} })).toHaveLength(1);
+    expect(limitsFor(any, "potentiometer-3w", {}, { ...AT, black: "sig@sensor" })).toEqual([]);
+    expect(limitsFor([named("battery")], "potentiometer-3w", {}, { ...AT, black: "gnd@sensor" })).toEqual([]);
+    expect(limitsFor(any, "potentiometer-3w", {}, { ...AT, setup: { key: "idle" } })).toEqual([]);
+  });
   it("say what passes by one and fails by the other", () => {
     const both = limitsFor(
       [named("wide"), named("narrow", { low: 4950, high: 5050, unit: "mV", vehicle: { make: "Veldane" } })],

@@ -65,15 +65,19 @@ function truthMeets(wanted: Setup["truth"], given: Setup["truth"]): boolean {
 
 function stateMeets(wanted: Setup = {}, given: Setup = {}): boolean {
   const open = (setup: Setup): string => [...(setup.open ?? [])].sort().join(" ");
-  const plainly = wanted.key === undefined || wanted.key === given.key;
+  const plainly = wanted.key === undefined || wanted.key === (given.key ?? "on");
   const added = JSON.stringify(wanted.add ?? []) === JSON.stringify(given.add ?? []);
   const stimulus = JSON.stringify(wanted.stimulus ?? null) === JSON.stringify(given.stimulus ?? null);
   return plainly && open(wanted) === open(given) && added && stimulus && truthMeets(wanted.truth, given.truth);
 }
 
+/** A limit without a black lead is of the pin against any ground. */
+const ANY_GROUND = /^(?:bat-|engine|chassis|p?gnd\d?@|ret@)/u;
+
 /** Whether a limit is of this measurement on a circuit of this family. */
 export function isOfMeasurement(limit: SpecLimit, family: string, { meter, red, black, setup, circuit }: Measurement): boolean {
-  const leads = limit.red === red && (limit.black ?? "bat-") === (black ?? "bat-");
+  const ground = limit.black === undefined ? ANY_GROUND.test(black ?? "bat-") : limit.black === black;
+  const leads = limit.red === red && ground;
   return limit.family === family && same(limit.circuit, circuit) && limit.meter === meter && leads && stateMeets(limit.setup, setup);
 }
 

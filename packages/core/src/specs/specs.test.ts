@@ -79,6 +79,7 @@ const GOOD: readonly Given[] = [
   volts("potentiometer-3w", "ref@sensor", 4.9, 5.1, { vehicle: { make: "Veldane", years: [2012, 2018] } }),
   volts("potentiometer-3w", "ref@sensor", undefined, undefined, { nominal: 5 }),
   volts("potentiometer-3w", "ref@sensor", 4800, 5200, { unit: "mV" }),
+  volts("potentiometer-3w", "ref@sensor", 4.5, 5.5),
   volts("potentiometer-3w", "gnd@sensor", 0, 0.1),
   volts("potentiometer-3w", "gnd@sensor", undefined, 0.05),
   volts("pressure-3w", "ref@sensor", 4.75, 5.25),

@@ -12,6 +12,8 @@ export interface OwnScene {
 export interface Book {
   readonly text: string;
   readonly source: string;
+  /** The shelf's own limit is left out of the reading. */
+  readonly withoutShelf?: boolean;
 }
 export const NO_BOOK: Book = { text: "", source: "" };
 

@@ -4,6 +4,7 @@ import { useEffect, useMemo, useReducer } from "react";
 import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
 import { namedInTurn, nextName } from "../../app/reading-names";
 import { useEnter, useJob } from "../../app/use-job";
+import { type ShelfLimits, useShelfLimits } from "../../app/use-shelf-limits";
 import { limitsTyped } from "../../circuit/limits";
 import { useAnalysis, useOpening, useTold, useWhyNot } from "../../circuit/use-analysis";
 import { readingTitle, valueText, within } from "../../circuit/wording";
@@ -31,9 +32,10 @@ function typedText(value: Value): string {
   return `${printShorthand(value.min, 4)} to ${printShorthand(value.max, 4)}`;
 }
 
-/** A book's limits as a reading carries them; nothing while they are none. */
-function limitsOf({ text, source }: Book, unit: string): Pick<Reading, "limits"> {
+/** A book's limits as a reading carries them: what was typed, else what the shelf says; nothing while they are none. */
+function limitsOf({ text, source, withoutShelf = false }: Book, unit: string, shelf: ShelfLimits | null): Pick<Reading, "limits"> {
   const typed = text.trim() === "" ? null : limitsTyped(text, unit);
+  if (typed === null && shelf !== null && !withoutShelf) return { limits: shelf.used.limits };
   return typed?.ok ? { limits: { ...typed.limits, ...(source.trim() === "" ? {} : { source: source.trim() }) } } : {};
 }
 
@@ -89,13 +91,15 @@ export function useBench(id: string) {
     return volts;
   }, [state.readings, circuit?.id, test]);
 
+  const shelfLimits = useShelfLimits(job, diagnosed?.circuits);
+  const shelf = useMemo(() => (test === null ? null : shelfLimits.at(measurementOf(test))), [shelfLimits.at, test]);
   const type = (next: string): void => act({ do: "type", text: next, test });
   /** The reading as it will be entered, what was said of the complaint included: it is weighed once, now and as entered. */
   const readingNow = (value: Value, unit?: string): (Reading & { id: string }) | null =>
     test && {
       ...readingOf(test, value, nextName(state.readings), unit),
       ...(passing && symptom !== null ? { symptom } : {}),
-      ...limitsOf(desk.book, unit ?? unitOfReading(test)),
+      ...limitsOf(desk.book, unit ?? unitOfReading(test), unit === undefined ? shelf : null),
     };
   /** Enters a reading, before anything judges it: nothing that was typed can be lost. Whether it fits is asked about afterwards. */
   const take = (value: Value, unit?: string): void => {
@@ -218,6 +222,8 @@ export function useBench(id: string) {
     busy: computing || questions.pending,
     symptom,
     book: desk.book,
+    shelf,
+    shelfSplit: shelfLimits.split,
     setBook: (book: Book): void => act({ do: "book", book }),
     setSymptom: (value: boolean | null): void => act({ do: "symptom", value }),
     choose: (next: string): void => act({ do: "choose", test: next }),

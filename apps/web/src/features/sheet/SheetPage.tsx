@@ -1,4 +1,5 @@
 import { FAMILIES, familyById, type JobState, viewsOf } from "@fox-lamp/core";
+import { curveSlotOf } from "@fox-lamp/core/curves";
 import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow, pinWord, type Reading } from "@fox-lamp/language";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
@@ -18,6 +19,7 @@ import { toast } from "../../ui/toast";
 import { vehicleName } from "../../ui/vehicle";
 import { Identify } from "./Identify";
 import type { ParameterField } from "./parameters";
+import { type CurveField, SheetCurve } from "./SheetCurve";
 import { type DraftState, useDraft } from "./use-draft";
 
 const t = messages.sheet;
@@ -30,13 +32,16 @@ function labelOf({ label }: ParameterField): string {
   return `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
 }
 
-function Parameter({ field, state }: { field: ParameterField; state: DraftState }) {
+function Parameter({ field, state, curves }: { field: ParameterField; state: DraftState; curves: CurveField }) {
   const { draft, set, problems } = state;
   const value = draft.parameters[field.name] ?? "";
   const change = (text: string): void => set({ parameters: { ...draft.parameters, [field.name]: text } });
   const label = labelOf(field);
   const error = problems[field.name];
   const usual = field.usual === "" ? undefined : `${t.usual} ${field.usual.replaceAll("\n", "; ")}`;
+  const slot = curveSlotOf(draft.family);
+  if (slot !== null && slot.parameter === field.name)
+    return <SheetCurve slot={slot} label={label} error={error} usual={field.usual} text={value} onText={change} {...curves} />;
   switch (field.kind) {
     case "choice":
       return (
@@ -223,6 +228,13 @@ function Sheet({ job, state: { stage, readings: taken }, edited }: { job: Job; s
       circuits.map((one) => ({ circuit: one, from: messages.intake.sister(vehicleName(details)) })),
     ),
   ].filter(({ circuit: one }) => !job.circuits.some(({ id }) => id === one.id));
+  const curves: CurveField = {
+    vehicle: job.vehicleId,
+    family: draft.family,
+    circuit,
+    readings: taken.map(({ reading }) => reading),
+    onSource: (source) => set({ source }),
+  };
   const idProblem = problems["id"];
   return (
     <>
@@ -333,7 +345,7 @@ function Sheet({ job, state: { stage, readings: taken }, edited }: { job: Job; s
           <Block title={t.spec}>
             <div className="grid gap-3 sm:grid-cols-2">
               {fields.map((field) => (
-                <Parameter key={`${draft.family} ${field.name}`} field={field} state={state} />
+                <Parameter key={`${draft.family} ${field.name}`} field={field} state={state} curves={curves} />
               ))}
               <TextField label={t.torque} placeholder="12 Nm" value={draft.torque} onChange={(event) => set({ torque: event.target.value })} />
               <TextField label={t.sealant} value={draft.sealant} onChange={(event) => set({ sealant: event.target.value })} />

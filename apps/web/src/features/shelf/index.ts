@@ -1,1 +1,2 @@
-export { CalculatorsPage } from "./CalculatorsPage";
+export { CalculatorsPage } from "./calculators/CalculatorsPage";
+export { ShelfPage } from "./specs/ShelfPage";

@@ -2,6 +2,7 @@ import { type CircuitView, formatPercent, formatQuantity } from "@fox-lamp/core"
 import { type Expect, isWordMeter, meterWords, type NextTest, parseShorthand, parseSpan, unitOfReading, type Value } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
 import { lazy, type ReactNode, type RefObject, Suspense, useState } from "react";
+import type { ShelfLimits } from "../../../app/use-shelf-limits";
 import { leadText, rangeText, scopeText, setupText, testTitle, titleOf } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { minutesText } from "../../../ui/display";
@@ -39,6 +40,7 @@ interface Props {
   readonly reading: boolean;
   readonly same: string | null;
   readonly book: Book;
+  readonly shelf: ShelfLimits | null;
   readonly onBook: (book: Book) => void;
   /** The circuit's drawing, between the test and its entry, where it has no column of its own. */
   readonly drawing: ReactNode;
@@ -143,7 +145,7 @@ export function NextPanel(props: Props) {
       {!isWordMeter(test.meter) && test.outcomes.length > 0 && <Gauge {...gauge} value={value} record={test.record !== undefined} />}
       {!isWordMeter(test.meter) && (
         <div className="grid max-lg:order-2">
-          <BookLimits key={test.test} unit={unitOfReading(test)} book={props.book} onBook={props.onBook} />
+          <BookLimits key={test.test} unit={unitOfReading(test)} book={props.book} shelf={props.shelf} onBook={props.onBook} />
         </div>
       )}
       {test.outcomes.length === 0 && <p className="m-0 text-sm text-soft">{messages.ownTest.unforeseen}</p>}

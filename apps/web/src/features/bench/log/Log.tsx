@@ -1,5 +1,5 @@
 import { type Analysis, type CircuitView, formatQuantity, type JobReading } from "@fox-lamp/core";
-import { type Diagnosis, type Expect, isWordMeter, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
+import { type Diagnosis, type Expect, isWordMeter, type Reading, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
 import { CircleHelp, Pencil, Trash2, Undo2 } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { CalculatorLink } from "../../../app/CalculatorLink";
@@ -18,6 +18,8 @@ interface Props {
   readonly readings: readonly JobReading[];
   readonly windows: Readonly<Record<string, Expect | null>>;
   readonly calculators: Analysis["calculators"];
+  /** Where limits of the shelf disagree about a reading. */
+  readonly split: (reading: Reading) => string | null;
   readonly limitNotes: Analysis["limitNotes"];
   readonly doubtful: Diagnosis["doubtful"];
   readonly circuits: readonly CircuitView[];
@@ -86,7 +88,7 @@ function Correction({ taken, onCorrect, onClose }: { taken: JobReading; onCorrec
 }
 
 /** What has been measured, the latest first: value, healthy window, minutes, what is in doubt; any of it can be corrected or taken back. */
-export function Log({ job, readings, windows, calculators, limitNotes, doubtful, circuits, onUndo, onCorrect, onTakeBack, policy }: Props) {
+export function Log({ job, readings, windows, calculators, limitNotes, split, doubtful, circuits, onUndo, onCorrect, onTakeBack, policy }: Props) {
   const [only, setOnly] = useState("");
   const [open, setOpen] = useState<string | null>(null);
   const shown = only === "" ? readings : readings.filter(({ reading }) => reading.circuit === only);
@@ -182,6 +184,7 @@ export function Log({ job, readings, windows, calculators, limitNotes, doubtful,
                   <Trash2 size={16} aria-hidden="true" />
                 </button>
               </span>
+              {split(reading) !== null && <p className="col-span-full m-0 mt-1.5 rounded-lg bg-caution px-3 py-2 text-sm">{split(reading)}</p>}
               {limitNotes[reading.id]?.map(({ code, sentence }) => (
                 <p key={code} className="col-span-full m-0 mt-1.5 rounded-lg bg-caution px-3 py-2 text-sm">
                   {sentence}

@@ -66,6 +66,7 @@ export function BenchPage() {
       readings={state.readings}
       windows={analysis?.windows ?? bench.opening?.windows ?? {}}
       calculators={analysis?.calculators ?? {}}
+      split={bench.shelfSplit}
       limitNotes={analysis?.limitNotes ?? {}}
       doubtful={analysis?.diagnosis.doubtful ?? []}
       circuits={analysis?.circuits ?? bench.opening?.circuits ?? []}

@@ -1,11 +1,11 @@
 import { CALCULATORS } from "@fox-lamp/core";
 import { useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { PageHead } from "../../app/shell";
-import { useEnter } from "../../app/use-job";
-import { messages } from "../../messages";
-import { TextField } from "../../ui/form";
-import { toast } from "../../ui/toast";
+import { useEnter } from "../../../app/use-job";
+import { messages } from "../../../messages";
+import { TextField } from "../../../ui/form";
+import { toast } from "../../../ui/toast";
+import { ShelfHead } from "../ShelfHead";
 import { CalculatorForm } from "./CalculatorForm";
 
 const t = messages.shelf;
@@ -35,7 +35,13 @@ export function CalculatorsPage() {
   if (calculator === undefined) return null;
   return (
     <>
-      <PageHead>{job !== null && <Link to={`/jobs/${job}/bench`}>{t.back}</Link>}</PageHead>
+      <ShelfHead search={beside}>
+        {job !== null && (
+          <Link to={`/jobs/${job}/bench`} className="flex min-h-11 shrink-0 items-center px-2.5">
+            {t.back}
+          </Link>
+        )}
+      </ShelfHead>
       <main id="content" className="mx-auto w-full max-w-6xl flex-1 px-4 py-6 lg:px-6">
         <h1 className="m-0 text-2xl font-bold">{t.calculators}</h1>
         <p className="m-0 mb-4 text-soft">{t.lead}</p>

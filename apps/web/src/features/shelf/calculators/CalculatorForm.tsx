@@ -1,7 +1,7 @@
 import { answerAlong, type Calculated, type Calculator, type CalculatorField, calculate } from "@fox-lamp/core";
 import { useId, useMemo, useState } from "react";
-import { messages } from "../../messages";
-import { Block, Button, Select, TextField } from "../../ui/form";
+import { messages } from "../../../messages";
+import { Block, Button, Select, TextField } from "../../../ui/form";
 import { Drawing } from "./Drawing";
 import { beginning, inUnit, shownIn, symbolOf, type Typed, unitFor, unitsOf, valuesOf } from "./numbers";
 

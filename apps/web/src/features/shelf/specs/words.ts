@@ -1,0 +1,61 @@
+import { familyById, formatWindow } from "@fox-lamp/core";
+import { unitsOfCurve } from "@fox-lamp/core/curves";
+import type { ShelfRecord } from "@fox-lamp/language";
+import { setupText } from "../../../circuit/wording";
+import { messages } from "../../../messages";
+import { unitsAsWritten } from "../../../ui/display";
+
+const t = messages.specs;
+
+/** A source with its edition: "Workshop book 3". */
+export function sourceText({ record: { source } }: ShelfRecord): string {
+  return [source.title, source.edition].filter(Boolean).join(" ");
+}
+
+/** Which vehicles a record is of. */
+export function vehiclesText({ record: { vehicle } }: ShelfRecord): string {
+  const { make, model, engine, years } = vehicle;
+  const span = years === undefined ? "" : years[0] === years[1] ? `${years[0]}` : years.join("-");
+  return [make, model, engine, span].filter(Boolean).join(" ") || t.anyVehicle;
+}
+
+/** What a record is of, in the trade's words. */
+export function specTitle({ kind, record }: ShelfRecord): string {
+  const family = familyById(record.family)?.title ?? record.family;
+  switch (kind) {
+    case "limit": {
+      const leads = [record.red, record.black ?? "bat-"].join(` ${t.to} `);
+      const state = record.setup === undefined ? "" : `, ${setupText(record.setup, [])}`;
+      return `${family}: ${messages.bench.meter[record.meter]}, ${leads}${state}`;
+    }
+    case "curve":
+      return `${family}: ${record.id ?? t.kinds[record.kind]}`;
+    case "variant":
+      return `${family}: ${record.part}`;
+  }
+}
+
+const figure = (value: number): string => `${Number(value.toPrecision(5))}`;
+
+/** What a record says, in short. */
+export function specValue({ kind, record }: ShelfRecord): string {
+  switch (kind) {
+    case "limit": {
+      const { low, high, nominal, unit } = record;
+      const written = unitsAsWritten(unit);
+      if (low === undefined && high === undefined) return t.about(`${figure(nominal ?? 0)} ${written}`);
+      return formatWindow(low ?? null, high ?? null, unit);
+    }
+    case "curve": {
+      const [sensed, shown] = unitsOfCurve(record.kind).map(unitsAsWritten);
+      const sorted = [...record.points].sort((a, b) => a[0] - b[0]);
+      const end = ([x, y]: readonly [number, number] = [0, 0]): string => `${figure(y)} ${shown} ${t.at} ${figure(x)} ${sensed}`;
+      return `${end(sorted[0])} ${t.to} ${end(sorted.at(-1))}`;
+    }
+    case "variant": {
+      const { ohms, degC, teeth, connector, seal, torque } = record;
+      const resistance = ohms === undefined ? "" : `${formatWindow(ohms[0], ohms[1], "ohm")}${degC === undefined ? "" : ` ${t.at} ${degC} °C`}`;
+      return [resistance, teeth === undefined ? "" : t.teeth(teeth), connector, seal, torque].filter(Boolean).join(", ");
+    }
+  }
+}
