@@ -60,6 +60,7 @@ const INSIDE: readonly Page[] = [
   page("/account", words.account, people, "AccountPage"),
   page("/people", words.people, people, "PeoplePage"),
   page("/shelf", words.shelf, shelf, "ShelfPage"),
+  page("/cards/:id?", words.cards, shelf, "CardsPage"),
   page("/calculators/:id?", words.calculators, shelf, "CalculatorsPage"),
   page("/figures", words.figures, () => import("../features/figures"), "FiguresPage"),
   page("/shops", words.shops, people, "ShopsPage"),

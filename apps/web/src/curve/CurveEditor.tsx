@@ -1,4 +1,4 @@
-import { type Fit, type FitLaw, fitCurve, lawsOf, type ReadingOnCurve, unitsOfCurve } from "@fox-lamp/core/curves";
+import { bestLaw, type Fit, type FitLaw, fitCurve, lawsOf, type ReadingOnCurve, unitsOfCurve } from "@fox-lamp/core/curves";
 import { parseShorthand, type SpecCurve } from "@fox-lamp/language";
 import { X } from "lucide-react";
 import { type ClipboardEvent, lazy, Suspense, useMemo, useState } from "react";
@@ -114,7 +114,6 @@ export function CurveEditor({ label, kind, text, onText, usual = "", tolerance =
   const bases = unitsOfCurve(kind);
   const units = bases.map((base) => unitsAsWritten(base === "degC" || base === "kPa" ? base : unitLabel(base))) as [string, string];
   const laws = lawsOf(kind);
-  const law = chosen !== null && laws.includes(chosen) ? chosen : "spline";
   const drawn = typed.length > 0 ? typed : rowsOf(usual);
   const points = useMemo(
     () =>
@@ -124,6 +123,7 @@ export function CurveEditor({ label, kind, text, onText, usual = "", tolerance =
       }),
     [drawn],
   );
+  const law = useMemo(() => (chosen !== null && lawsOf(kind).includes(chosen) ? chosen : bestLaw(kind, points)), [chosen, kind, points]);
   const fit = useMemo(() => fitCurve(kind, law, points), [kind, law, points]);
   const change = (next: readonly PointRow[]): void => {
     const kept = next.filter(([x, y]) => x !== "" || y !== "");
@@ -143,62 +143,66 @@ export function CurveEditor({ label, kind, text, onText, usual = "", tolerance =
     change(points.map(([x]): PointRow => [`${x}`, figure(fit.at(x))]));
   };
   return (
-    <fieldset className="m-0 grid min-w-0 gap-2 border-0 p-0">
+    <fieldset className="m-0 grid min-w-0 content-start gap-x-5 gap-y-2 border-0 p-0 sm:grid-cols-[17rem_minmax(0,1fr)]">
       <legend className="mb-1 p-0 text-sm text-soft">{label}</legend>
-      <div className="grid grid-cols-[1fr_1fr_2.75rem] gap-2">
-        <span className="text-sm text-soft">{units[0]}</span>
-        <span className="text-sm text-soft">{units[1]}</span>
-        <span />
-        {numbered.map(({ row, index }) => (
-          <div key={index} className="contents">
-            {([0, 1] as const).map((place) => (
-              <Cell
-                key={place}
-                label={t.cell(index + 1, units[place])}
-                value={row[place]}
-                bad={row[place] !== "" && numberOf(row[place]) === null}
-                onChange={(value) => set(index, place, value)}
-                onPaste={(event) => paste(index, event)}
-              />
-            ))}
-            {index < typed.length ? (
-              <button
-                type="button"
-                aria-label={t.without(index + 1)}
-                className="grid min-h-11 place-items-center rounded-lg text-soft hover:text-ink"
-                onClick={() => change(typed.filter((_, at) => at !== index))}
-              >
-                <X size={18} aria-hidden="true" />
-              </button>
-            ) : (
-              <span />
-            )}
-          </div>
-        ))}
-      </div>
-      {error !== undefined && (
-        <p role="alert" className="m-0 text-sm text-ember">
-          {error}
-        </p>
-      )}
-      {typed.length === 0 && usual !== "" && <p className="m-0 text-sm text-soft">{t.usual}</p>}
-      <div className="flex flex-wrap items-end gap-2">
-        <div className="min-w-44 flex-1">
-          <Select label={t.through} value={law} options={laws.map((one) => [one, t.laws[one]] as const)} onChange={setLaw} />
+      <div className="grid content-start gap-2">
+        <div className="grid grid-cols-[1fr_1fr_2.75rem] gap-2">
+          <span className="text-sm text-soft">{units[0]}</span>
+          <span className="text-sm text-soft">{units[1]}</span>
+          <span />
+          {numbered.map(({ row, index }) => (
+            <div key={index} className="contents">
+              {([0, 1] as const).map((place) => (
+                <Cell
+                  key={place}
+                  label={t.cell(index + 1, units[place])}
+                  value={row[place]}
+                  bad={row[place] !== "" && numberOf(row[place]) === null}
+                  onChange={(value) => set(index, place, value)}
+                  onPaste={(event) => paste(index, event)}
+                />
+              ))}
+              {index < typed.length ? (
+                <button
+                  type="button"
+                  aria-label={t.without(index + 1)}
+                  className="grid min-h-11 place-items-center rounded-lg text-soft hover:text-ink"
+                  onClick={() => change(typed.filter((_, at) => at !== index))}
+                >
+                  <X size={18} aria-hidden="true" />
+                </button>
+              ) : (
+                <span />
+              )}
+            </div>
+          ))}
         </div>
-        <Button disabled={fit === null || law === "spline" || typed.length === 0} onClick={smooth}>
-          {t.smooth}
-        </Button>
-        <FilePick label={t.open} accept=".csv,.txt,text/csv,text/plain" onFile={(file) => void file.text().then((content) => change(rowsPasted(content)))}>
-          {t.open}
-        </FilePick>
+        {error !== undefined && (
+          <p role="alert" className="m-0 text-sm text-ember">
+            {error}
+          </p>
+        )}
+        {typed.length === 0 && usual !== "" && <p className="m-0 text-sm text-soft">{t.usual}</p>}
       </div>
-      {points.length >= 2 && (
-        <Suspense fallback={<div style={{ height: HEIGHT }} />}>
-          <CurveChart points={points} fit={fit} tolerance={tolerance} units={units} readings={readings} height={HEIGHT} />
-        </Suspense>
-      )}
-      {fit === null ? points.length >= 2 && <p className="m-0 text-sm text-soft">{t.noFit}</p> : <FitWords fit={fit} rows={drawn} units={units} />}
+      <div className="grid min-w-0 content-start gap-2">
+        <div className="flex flex-wrap items-end gap-2">
+          <div className="min-w-44 flex-1">
+            <Select label={t.through} value={law} options={laws.map((one) => [one, t.laws[one]] as const)} onChange={setLaw} />
+          </div>
+          <Button disabled={fit === null || law === "spline" || typed.length === 0} onClick={smooth}>
+            {t.smooth}
+          </Button>
+          <FilePick label={t.open} accept=".csv,.txt,text/csv,text/plain" onFile={(file) => void file.text().then((content) => change(rowsPasted(content)))}>
+            {t.open}
+          </FilePick>
+        </div>
+        {points.length >= 2 && (
+          <Suspense fallback={<div style={{ height: HEIGHT }} />}>
+            <CurveChart points={points} fit={fit} tolerance={tolerance} units={units} readings={readings} height={HEIGHT} />
+          </Suspense>
+        )}
+        {fit === null ? points.length >= 2 && <p className="m-0 text-sm text-soft">{t.noFit}</p> : <FitWords fit={fit} rows={drawn} units={units} />}
+      </div>
     </fieldset>
   );
 }

@@ -1,7 +1,7 @@
 import { CURVE_KINDS, type SpecCurve } from "@fox-lamp/language";
 import fc from "fast-check";
 import { familyById } from "../circuit";
-import { curveSlotOf, fitCurve, lawsOf, pointsFor, readingsOnCurve } from "./index";
+import { bestLaw, curveSlotOf, fitCurve, lawsOf, pointsFor, readingsOnCurve } from "./index";
 import { monotoneSpline } from "./spline";
 
 /** A published 10 kilo-ohm thermistor of Beta 3977 (25/85): degC and ohm. */
@@ -63,6 +63,29 @@ describe("a law through points", () => {
         [20, 100],
       ]),
     ).toBeNull();
+  });
+  it("the law offered is the simplest that says what the points say", () => {
+    expect(bestLaw("temperature-ohms", PUBLISHED)).toBe("steinhart-hart");
+    expect(bestLaw("temperature-ohms", PUBLISHED.slice(0, 3))).toBe("spline");
+    const line: SpecCurve["points"] = [0, 25, 50, 75, 100].map((x) => [x, 0.6 + 0.037 * x]);
+    expect(bestLaw("position-volts", line)).toBe("linear");
+    expect(
+      fitCurve(
+        "position-volts",
+        "linear",
+        line.map(([x, y]) => [x, x === 50 ? 2.05 : y]),
+      )?.off,
+    ).toEqual([2]);
+    // An air-flow sensor is no straight line.
+    const flow: SpecCurve["points"] = [
+      [0, 0.2],
+      [4, 1.1],
+      [15, 1.9],
+      [40, 2.7],
+      [100, 3.7],
+      [250, 4.8],
+    ];
+    expect(bestLaw("flow-volts", flow)).toBe("spline");
   });
   it("reads in both directions what it shows", () => {
     fc.assert(

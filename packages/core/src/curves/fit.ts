@@ -49,6 +49,24 @@ export function lawsOf(kind: Kind): readonly FitLaw[] {
   return kind === "temperature-ohms" ? ["beta", "steinhart-hart", "spline"] : ["linear", "spline"];
 }
 
+/** A law that says what the points say lies this near to them in the usual case, as a share; the first one that does is offered. */
+const NEAR: readonly (readonly [FitLaw, number])[] = [
+  ["linear", 0.02],
+  ["steinhart-hart", 0.03],
+];
+
+/** The law that describes points best without following every one of them; the spline where none does. */
+export function bestLaw(kind: Kind, points: Points): FitLaw {
+  const laws = lawsOf(kind);
+  const found = NEAR.find(([law, share]) => {
+    // As many points as numbers are met by any law.
+    if (!laws.includes(law) || points.length <= LEAST_POINTS[law]) return false;
+    const fit = fitCurve(kind, law, points);
+    return fit !== null && fit.rms <= share;
+  });
+  return found?.[0] ?? "spline";
+}
+
 function isRelative(kind: Kind): boolean {
   return !kind.endsWith("-volts");
 }

@@ -92,7 +92,7 @@ function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolea
           ))}
         </Row>
         <h3 className="mb-1 mt-6 text-sm font-bold text-soft">{t.policy}</h3>
-        <Row label={t.ground}>
+        <Row label={t.ground} card="school-ground">
           <Amount label={t.ground} value={now.groundMillivolts} unit="mV" min={10} max={500} onChange={(groundMillivolts) => policy({ groundMillivolts })} />
         </Row>
         <Row label={t.cranking}>
@@ -105,7 +105,7 @@ function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolea
             onChange={(crankingMillivolts) => policy({ crankingMillivolts })}
           />
         </Row>
-        <Row label={t.piercing}>
+        <Row label={t.piercing} card="school-piercing">
           <Options
             label={t.piercing}
             value={now.piercing}
@@ -116,7 +116,7 @@ function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolea
             onChange={(piercing) => policy({ piercing })}
           />
         </Row>
-        <Row label={t.bypass}>
+        <Row label={t.bypass} card="school-bypass">
           <Options
             label={t.bypass}
             value={now.bypass}
@@ -128,7 +128,7 @@ function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolea
             onChange={(bypass) => policy({ bypass })}
           />
         </Row>
-        <Row label={t.resistance}>
+        <Row label={t.resistance} card="school-resistance">
           <Options
             label={t.resistance}
             value={now.resistance ? "yes" : "no"}
@@ -139,10 +139,10 @@ function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolea
             onChange={(answer) => policy({ resistance: answer === "yes" })}
           />
         </Row>
-        <Row label={t.loom}>
+        <Row label={t.loom} card="school-loom">
           <Amount label={t.loom} value={now.changeLoomFrom} unit="" min={1} max={20} onChange={(changeLoomFrom) => policy({ changeLoomFrom })} />
         </Row>
-        <Row label={t.clean}>
+        <Row label={t.clean} card="school-clean">
           <Options
             label={t.clean}
             value={now.cleanFirst ? "yes" : "no"}
@@ -153,7 +153,7 @@ function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolea
             onChange={(answer) => policy({ cleanFirst: answer === "yes" })}
           />
         </Row>
-        <Row label={t.part}>
+        <Row label={t.part} card="school-part">
           <Options
             label={t.part}
             value={now.part}

@@ -1,12 +1,19 @@
 import type { ReactNode } from "react";
+import { CardLink } from "../../app/CardLink";
+import { messages } from "../../messages";
 
-/** One row: what is decided, and the ways it can be. */
-export function Row({ label, children, hint }: { label: string; children: ReactNode; hint?: string }) {
+/** One row: what is decided, and the ways it can be. @param card tells the arguments of both schools */
+export function Row({ label, children, hint, card }: { label: string; children: ReactNode; hint?: string; card?: string }) {
   return (
     <div className="grid gap-x-6 gap-y-1.5 border-t border-line py-3 sm:grid-cols-[16rem_1fr]">
       <div>
         <span className="font-bold">{label}</span>
         {hint && <span className="block text-sm text-soft">{hint}</span>}
+        {card && (
+          <span className="block">
+            <CardLink card={card} words={messages.cards.why} />
+          </span>
+        )}
       </div>
       <div className="flex flex-wrap gap-2">{children}</div>
     </div>

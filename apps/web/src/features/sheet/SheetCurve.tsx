@@ -42,7 +42,7 @@ export function SheetCurve({ slot, label, text, onText, usual, error, vehicle, f
     onSource(sourceOf(curve));
   };
   return (
-    <div className="grid gap-2">
+    <div className="grid gap-2 sm:col-span-2">
       {curves.length > 0 && (
         <div className="flex flex-wrap items-center gap-2">
           <span className="text-sm text-soft">{t.curves}</span>

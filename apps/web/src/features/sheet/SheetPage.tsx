@@ -4,6 +4,7 @@ import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow, pi
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import { reasonOf, useChangeVehicleMutation, useVehicleQuery } from "../../app/api";
+import { CardLink } from "../../app/CardLink";
 import { DeadEnd } from "../../app/DeadEnd";
 import { JobHead } from "../../app/JobHead";
 import { namedInTurn } from "../../app/reading-names";
@@ -264,6 +265,7 @@ function Sheet({ job, state: { stage, readings: taken }, edited }: { job: Job; s
                 options={FAMILIES.map(({ id, title }) => [id, title] as const)}
                 onChange={(next) => set({ family: next, parameters: {} })}
               />
+              <CardLink card={`family-${draft.family}`} words={messages.cards.aboutFamily} job={job.id} circuit={draft.id} />
               <div className="grid grid-cols-[1fr_8rem] gap-3">
                 <TextField label={t.name} value={draft.title} onChange={(event) => set({ title: event.target.value })} />
                 <TextField

@@ -1,6 +1,7 @@
 import { type Analysis, measurementId, measurementOf } from "@fox-lamp/core";
 import { printShorthand } from "@fox-lamp/language";
 import type { Dispatch, ReactNode, RefObject, SetStateAction } from "react";
+import { CardLink } from "../../../app/CardLink";
 import { groundLimit } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import type { Start } from "../own-test/draft";
@@ -46,6 +47,7 @@ export function ActPanel({ job, bench, analysis, minutes, decided, opened, onOpe
   const { verdict, stake } = diagnosis;
   const { state, test } = bench;
   const toggle = (what: Exclude<Opened, null>) => (open: boolean) => onOpen((now) => openedAfter(now, what, open));
+  const family = bench.diagnosed?.circuits.find(({ id }) => id === test?.circuit)?.family;
   const overridden = state.decisions.some(({ decision }) => decision === "override");
   const asked = <Questions job={job} questions={diagnosis.ask ?? []} circuits={circuits} />;
   return (
@@ -102,6 +104,10 @@ export function ActPanel({ job, bench, analysis, minutes, decided, opened, onOpe
             onBook={bench.setBook}
             limit={groundLimit(test, bench.own, bench.shop?.settings.policy)}
           />
+          <div className="mt-1 flex flex-wrap gap-x-4">
+            {/^T\d+b?$/u.test(test.technique) && <CardLink card={test.technique.toLowerCase()} words={messages.cards.about} job={job} circuit={test.circuit} />}
+            {family !== undefined && <CardLink card={`family-${family}`} words={messages.cards.aboutFamily} job={job} circuit={test.circuit} />}
+          </div>
           <div className="mt-4 space-y-3">
             {asked}
             {bench.told?.plan && test === bench.offered[0] && <PlanView plan={bench.told.plan} />}

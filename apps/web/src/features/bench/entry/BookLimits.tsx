@@ -51,7 +51,8 @@ function OnShelf({ shelf, book, onBook }: { shelf: ShelfLimits; book: Book; onBo
 
 /** What the book says this reading should be: typed where the window stands, kept with the reading, judged beside what was computed. */
 export function BookLimits({ unit, book, shelf = null, onBook }: Props) {
-  const [open, setOpen] = useState(book.text !== "");
+  const [asked, setOpen] = useState(false);
+  const open = asked || book.text !== "";
   const typed = book.text.trim() === "" ? null : limitsTyped(book.text, unit);
   const onShelf = shelf === null ? null : <OnShelf shelf={shelf} book={book} onBook={onBook} />;
   if (!open)

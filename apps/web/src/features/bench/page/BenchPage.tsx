@@ -15,6 +15,7 @@ import { OpeningBench } from "./OpeningBench";
 import { type Opened, openedAfter } from "./opened";
 import { useAskedTest } from "./use-asked-test";
 import { useDigits } from "./use-digits";
+import { useSentNumbers } from "./use-sent-numbers";
 import { useVerbs } from "./use-verbs";
 
 // What is opened over the bench comes when it is opened: the bench itself should not wait for it.
@@ -30,6 +31,7 @@ export function BenchPage() {
   const { id = "" } = useParams();
   const bench = useBench(id);
   useAskedTest(bench);
+  useSentNumbers(bench);
   const callout = useCallout(bench);
   const [opened, setOpened] = useState<Opened>(null);
   const [start, setStart] = useState<Start | null>(null);
@@ -121,6 +123,7 @@ export function BenchPage() {
         {analysis && opened === "palette" && (
           <Palette
             job={id}
+            vehicle={bench.job?.vehicleId ?? ""}
             open
             onOpen={toggle("palette")}
             verbs={verbs}

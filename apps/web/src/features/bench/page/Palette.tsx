@@ -23,6 +23,7 @@ export interface Verb {
 
 interface Props {
   readonly job: string;
+  readonly vehicle: string;
   readonly open: boolean;
   readonly onOpen: (open: boolean) => void;
   readonly verbs: readonly Verb[];
@@ -103,7 +104,7 @@ function useJobsLike(text: string): Omit<Item, "run">[] {
 }
 
 /** Everything the bench can do, places to put a lead, pages and other jobs, by typing a few letters. */
-export function Palette({ job, open, onOpen, verbs, tests, circuit, circuits, onTest, suspects, onSuspect, onPlace }: Props) {
+export function Palette({ job, vehicle, open, onOpen, verbs, tests, circuit, circuits, onTest, suspects, onSuspect, onPlace }: Props) {
   const navigate = useNavigate();
   const [text, setText] = useState("");
   const jobs = useJobsLike(text);
@@ -131,6 +132,8 @@ export function Palette({ job, open, onOpen, verbs, tests, circuit, circuits, on
         { id: "sheet", name: messages.pages.sheet, end: "", run: go(`/jobs/${job}/sheet`) },
         { id: "traces", name: messages.pages.traces, end: "", run: go(`/jobs/${job}/traces`) },
         { id: "proof", name: messages.pages.proof, end: "", run: go(`/jobs/${job}/proof`) },
+        { id: "shelf", name: messages.pages.shelf, end: "", run: go(`/shelf?vehicle=${vehicle}`) },
+        { id: "cards", name: messages.pages.cards, end: "", run: go(`/cards?job=${job}`) },
         { id: "calculators", name: messages.pages.calculators, end: "", run: go(`/calculators?job=${job}`) },
         { id: "yard", name: messages.pages.yard, end: "", run: go("/") },
         { id: "new", name: messages.pages.newJob, end: "", run: go("/jobs/new") },

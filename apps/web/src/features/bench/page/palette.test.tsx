@@ -29,6 +29,7 @@ function shown() {
       <MemoryRouter initialEntries={["/jobs/j1/bench"]}>
         <Palette
           job="j1"
+          vehicle="v1"
           open
           onOpen={(open) => done.push(open ? "open" : "closed")}
           verbs={[{ key: "O", name: "other tests", run: () => done.push("others") }]}

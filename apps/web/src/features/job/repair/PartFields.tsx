@@ -1,3 +1,4 @@
+import type { ReactNode } from "react";
 import { messages } from "../../../messages";
 import { Chip, Select, TextField } from "../../../ui/form";
 import type { Compared, PartDraft } from "./compare";
@@ -11,12 +12,14 @@ interface Props {
   readonly against: Compared;
   /** This shop fits original parts only. */
   readonly originalOnly: boolean;
+  /** What the shelf's look-alikes say of it. */
+  readonly lookAlikes?: ReactNode;
 }
 
 type TextKey = { [K in keyof PartDraft]: PartDraft[K] extends string ? K : never }[keyof PartDraft];
 
 /** The new part against the old one, its twin and the specification: what it is, what it measures, how it is fitted. */
-export function PartFields({ title, draft, onDraft, against, originalOnly }: Props) {
+export function PartFields({ title, draft, onDraft, against, originalOnly, lookAlikes }: Props) {
   const { problems, hint, outside, beside } = against;
   const field = (name: Exclude<TextKey, "source">, label: string, more: { readonly error?: string | undefined; readonly hint?: string | undefined } = {}) => (
     <TextField label={label} value={draft[name]} onChange={(event) => onDraft({ [name]: event.target.value })} {...more} />
@@ -50,6 +53,7 @@ export function PartFields({ title, draft, onDraft, against, originalOnly }: Pro
           ))}
         </ul>
       )}
+      {lookAlikes}
       <div className="sm:col-span-2">
         <Chip on={draft.same} onChange={(same) => onDraft({ same })}>
           {t.shape}

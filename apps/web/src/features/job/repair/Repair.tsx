@@ -13,6 +13,7 @@ import type { Work } from "../shared/JobFrame";
 import { useDiagnosed } from "../shared/use-diagnosed";
 import { useStorePhoto } from "../shared/use-store-photo";
 import { compared, curveMeasurement, NO_PART, newTemperatureOf } from "./compare";
+import { LookAlikes } from "./LookAlikes";
 import { PartFields } from "./PartFields";
 import { ACTS, type Act, oddsOf, oddsText, unitsOfJob, usualAct } from "./units";
 import { NO_WIRING, WiringFields, wiringOf } from "./WiringFields";
@@ -135,6 +136,7 @@ export function Repair({ work, units }: { work: Work; units: readonly string[] }
           onDraft={(part) => change({ part: { ...draft.part, ...part } })}
           against={against}
           originalOnly={shop?.settings.policy.part === "original"}
+          lookAlikes={<LookAlikes unit={unit} vehicle={job.vehicleId} circuits={job.circuits} draft={draft.part} />}
         />
       )}
       {wired && (

@@ -1,4 +1,5 @@
 import { familyById, formatQuantity, formatWindow, specifiedOhms, windingOhmsWindow } from "@fox-lamp/core";
+import type { PartInHand } from "@fox-lamp/core/specs";
 import { type Circuit, circuitOfUnit, type Expect, type Measurement, type Part, unitKindOf } from "@fox-lamp/language";
 import { valueTyped } from "../../../circuit/typed";
 import { messages } from "../../../messages";
@@ -90,6 +91,12 @@ export function curveMeasurement(unit: string, circuit: Circuit | undefined, deg
 export function newTemperatureOf({ newTemperature }: PartDraft): number | null {
   const typed = temperatureIn(newTemperature);
   return typed.ok ? typed.value : null;
+}
+
+/** The new part as the shelf's look-alikes are held against it. */
+export function handOf({ newOhms, newTemperature }: PartDraft): PartInHand {
+  const [ohms, degC] = [ohmsIn(newOhms), temperatureIn(newTemperature)];
+  return { ohms: ohms.ok && typeof ohms.value === "number" ? ohms.value : undefined, degC: degC.ok && degC.value !== null ? degC.value : undefined };
 }
 
 /** The sheet's window of a part at a temperature: a winding by its copper, any other as it is given. */

@@ -75,6 +75,8 @@ interface Props {
   readonly given: Readonly<Record<string, number>>;
   /** Keeps the result with the job it was opened from. */
   readonly onNote?: ((text: string) => void) | undefined;
+  /** Sends the result to the bench of the job it was opened from. */
+  readonly onUse?: ((as: "read" | "expect", text: string) => void) | undefined;
 }
 
 /** What was computed from what, in a line. */
@@ -86,8 +88,20 @@ function resultText({ title, fields }: Calculator, typed: Typed, values: Readonl
   return t.noteText(title, given.join(", "), told(asked, answer.value));
 }
 
+/** Units a reading of the bench can have. */
+const BENCH_UNITS: ReadonlySet<string> = new Set(["V", "ohm", "A", "Hz", "%", "degC", "kPa"]);
+
+function sentText(value: number, unit: string): string {
+  return `${Number(value.toPrecision(5))} ${unit}`;
+}
+
+/** A window to be expected: the tolerance's own, or a twentieth to either side where none is given. */
+function windowText({ value, low, high }: Calculated, unit: string): string {
+  return high > low ? `${Number(low.toPrecision(5))} to ${sentText(high, unit)}` : `${sentText(value, unit)} ± 5 %`;
+}
+
 /** A calculator: its numbers, the one that is left empty computed as they are typed, drawn over one of them. */
-export function CalculatorForm({ calculator, given, onNote }: Props) {
+export function CalculatorForm({ calculator, given, onNote, onUse }: Props) {
   const [typed, setTyped] = useState<Typed>(() => beginning(calculator, given));
   const heading = useId();
   const { given: values, wrong } = valuesOf(calculator, typed);
@@ -130,10 +144,20 @@ export function CalculatorForm({ calculator, given, onNote }: Props) {
             {answer !== null && <Answer calculator={calculator} typed={typed} answer={answer} />}
             {problem !== null && problem.code !== "limits" && <p className="m-0">{`${problem.message[0]?.toUpperCase()}${problem.message.slice(1)}.`}</p>}
           </div>
-          {answer !== null && onNote !== undefined && (
-            <Button weight="next" className="mt-4" onClick={() => onNote(resultText(calculator, typed, values, answer))}>
-              {t.note}
-            </Button>
+          {answer !== null && asked !== undefined && (onNote !== undefined || onUse !== undefined) && (
+            <div className="mt-4 flex flex-wrap gap-2">
+              {onNote !== undefined && (
+                <Button weight="next" onClick={() => onNote(resultText(calculator, typed, values, answer))}>
+                  {t.note}
+                </Button>
+              )}
+              {onUse !== undefined && BENCH_UNITS.has(asked.unit) && (
+                <>
+                  <Button onClick={() => onUse("read", sentText(answer.value, asked.unit))}>{t.asReading}</Button>
+                  <Button onClick={() => onUse("expect", windowText(answer, asked.unit))}>{t.asExpected}</Button>
+                </>
+              )}
+            </div>
           )}
         </Block>
         {answer !== null && along !== undefined && asked !== undefined && (

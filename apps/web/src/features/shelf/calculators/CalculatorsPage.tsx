@@ -1,6 +1,6 @@
 import { CALCULATORS } from "@fox-lamp/core";
 import { useMemo, useState } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { useEnter } from "../../../app/use-job";
 import { messages } from "../../../messages";
 import { TextField } from "../../../ui/form";
@@ -21,6 +21,7 @@ function numbersIn(search: URLSearchParams): Record<string, number> {
 export function CalculatorsPage() {
   const { id } = useParams();
   const [search] = useSearchParams();
+  const navigate = useNavigate();
   const [text, setText] = useState("");
   const job = search.get("job");
   const enter = useEnter(job ?? "");
@@ -31,6 +32,10 @@ export function CalculatorsPage() {
   const beside = job === null ? "" : `?job=${job}`;
   const note = (result: string): void => {
     if (enter({ kind: "note", body: { text: result } }).length > 0) toast.success(t.noted);
+  };
+  const use = (as: "read" | "expect", result: string): void => {
+    const sent = new URLSearchParams({ [as]: result, ...(as === "expect" ? { from: t.sentFrom(calculator?.title ?? "") } : {}) });
+    void navigate(`/jobs/${job}/bench?${sent}`);
   };
   if (calculator === undefined) return null;
   return (
@@ -68,6 +73,7 @@ export function CalculatorsPage() {
             calculator={calculator}
             given={calculator.id === id ? given : {}}
             onNote={job === null ? undefined : note}
+            onUse={job === null ? undefined : use}
           />
         </div>
       </main>

@@ -10,6 +10,7 @@ import { Button, Select, TextArea, TextField } from "../../../ui/form";
 import { Modal } from "../../../ui/Modal";
 import { saveAs } from "../../../ui/picture";
 import { toast } from "../../../ui/toast";
+import { choicesOf } from "./choices";
 import { type Cells, cellAt, cellsOf, kindOf, problemCells, withCell, withoutBad } from "./import-table";
 import { specTitle, specValue } from "./words";
 
@@ -46,6 +47,14 @@ function Guide({ kind }: { kind: ShelfKind }) {
   );
 }
 
+/** A cell to be mended: one of several words, or free. */
+function Cell({ label, column, value, error, onValue }: { label: string; column: string; value: string; error: string; onValue: (value: string) => void }) {
+  const choices = choicesOf(column);
+  if (choices === null) return <TextField label={label} value={value} error={error} onChange={(event) => onValue(event.target.value)} />;
+  const known = choices.some(([word]) => word === value);
+  return <Select label={label} value={value} error={error} options={known ? choices : [[value, value], ...choices]} onChange={onValue} />;
+}
+
 /** Rows that cannot be: each with its cell, to be mended here. */
 function Problems({ kind, cells, onCells }: { kind: ShelfKind; cells: Cells; onCells: (cells: Cells) => void }) {
   const problems = problemCells(readTable(kind, cells));
@@ -62,11 +71,12 @@ function Problems({ kind, cells, onCells }: { kind: ShelfKind; cells: Cells; onC
               {cell === null ? (
                 <p className="m-0 text-ember">{words}</p>
               ) : (
-                <TextField
+                <Cell
                   label={t.cell(row, column ?? "")}
+                  column={column ?? ""}
                   value={cell}
                   error={words}
-                  onChange={(event) => onCells(withCell(cells, row, column ?? "", event.target.value))}
+                  onValue={(next) => onCells(withCell(cells, row, column ?? "", next))}
                 />
               )}
             </li>

@@ -1,6 +1,5 @@
-import { FAMILIES } from "@fox-lamp/core";
-import { COLUMNS, type Column, readTable, writeTable } from "@fox-lamp/core/specs";
-import { CURVE_KINDS, KEY_STATES, METERS, type ShelfKind, type ShelfLookAnswer, type ShelfRecord, SPEC_SOURCES, type SpecCurve } from "@fox-lamp/language";
+import { COLUMNS, readTable, writeTable } from "@fox-lamp/core/specs";
+import type { ShelfKind, ShelfLookAnswer, ShelfRecord, SpecCurve } from "@fox-lamp/language";
 import { useState } from "react";
 import { reasonOf, useLookAtSpecsMutation, usePutSpecMutation } from "../../../app/api";
 import { CurveEditor } from "../../../curve/CurveEditor";
@@ -10,32 +9,10 @@ import { unitsAsWritten } from "../../../ui/display";
 import { Button, Select, TextField } from "../../../ui/form";
 import { Modal } from "../../../ui/Modal";
 import { toast } from "../../../ui/toast";
+import { choicesOf } from "./choices";
 
 const t = messages.specs;
-const UNITS = ["V", "mV", "ohm", "kohm", "Mohm", "A", "mA", "Hz", "kHz", "%", "degC", "kPa"];
-
 type Texts = Readonly<Record<string, string>>;
-
-/** What a field may be, where it is one of several. */
-function choicesOf({ name }: Column): readonly (readonly [string, string])[] | null {
-  const words = (list: readonly string[]): readonly (readonly [string, string])[] => list.map((word) => [word, unitsAsWritten(word)] as const);
-  switch (name) {
-    case "family":
-      return FAMILIES.map(({ id, title }) => [id, title] as const);
-    case "meter":
-      return METERS.map((meter) => [meter, messages.bench.meter[meter]] as const);
-    case "key":
-      return [["", t.anyState], ...words(KEY_STATES)];
-    case "unit":
-      return words(UNITS);
-    case "kind":
-      return CURVE_KINDS.map((kind) => [kind, t.kinds[kind]] as const);
-    case "source kind":
-      return SPEC_SOURCES.map((kind) => [kind, t.sources[kind]] as const);
-    default:
-      return null;
-  }
-}
 
 const FIRST: Texts = { family: "thermistor-2w", meter: "volts-dc", unit: "V", kind: "temperature-ohms", "source kind": "document", key: "on" };
 
@@ -97,7 +74,7 @@ export function RecordForm({ kind, id, item, onClose }: Props) {
       <div className="mt-3 grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
         {columns.map((column) => {
           const { name } = column;
-          const choices = choicesOf(column);
+          const choices = choicesOf(name);
           const shared = { label: t.columns[name] ?? name, error: problems[name], value: texts[name] ?? "" };
           if (choices !== null) return <Select key={name} {...shared} options={choices} onChange={(value) => setTexts({ ...texts, [name]: value })} />;
           return (

@@ -1,5 +1,5 @@
 import { type CircuitView, viewsOf } from "@fox-lamp/core";
-import { fitCurve, unitsOfCurve } from "@fox-lamp/core/curves";
+import { bestLaw, fitCurve, unitsOfCurve } from "@fox-lamp/core/curves";
 import type { SpecCurve, StoredSpec } from "@fox-lamp/language";
 import { ChevronDown, TriangleAlert } from "lucide-react";
 import { lazy, Suspense, useMemo } from "react";
@@ -36,7 +36,7 @@ function Passes({ family, passes }: { family: string; passes: readonly string[] 
 }
 
 function CurveOf({ curve }: { curve: SpecCurve }) {
-  const fit = useMemo(() => fitCurve(curve.kind, "spline", curve.points), [curve]);
+  const fit = useMemo(() => fitCurve(curve.kind, bestLaw(curve.kind, curve.points), curve.points), [curve]);
   const units = unitsOfCurve(curve.kind).map(unitsAsWritten) as [string, string];
   return (
     <Suspense fallback={<div className="h-60" />}>

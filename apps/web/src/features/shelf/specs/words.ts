@@ -1,7 +1,7 @@
 import { familyById, formatWindow } from "@fox-lamp/core";
 import { unitsOfCurve } from "@fox-lamp/core/curves";
-import type { ShelfRecord } from "@fox-lamp/language";
-import { setupText } from "../../../circuit/wording";
+import type { ShelfRecord, Truth } from "@fox-lamp/language";
+import { readingTitle, setupText } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { unitsAsWritten } from "../../../ui/display";
 
@@ -19,14 +19,24 @@ export function vehiclesText({ record: { vehicle } }: ShelfRecord): string {
   return [make, model, engine, span].filter(Boolean).join(" ") || t.anyVehicle;
 }
 
+/** What is known beside the state: ", at 20 °C". */
+function truthText(truth: Truth = {}): string {
+  const units = { temperature: "degC", pressure: "kPa", position: "%", level: "" } as const;
+  const known = Object.entries(truth).flatMap(([name, value]) => {
+    const plain = typeof value === "object" ? value.value : value;
+    return plain === undefined ? [] : [`, ${t.at} ${plain} ${unitsAsWritten(units[name as keyof Truth])}`.trimEnd()];
+  });
+  return known.join("");
+}
+
 /** What a record is of, in the trade's words. */
 export function specTitle({ kind, record }: ShelfRecord): string {
   const family = familyById(record.family)?.title ?? record.family;
   switch (kind) {
     case "limit": {
-      const leads = [record.red, record.black ?? "bat-"].join(` ${t.to} `);
-      const state = record.setup === undefined ? "" : `, ${setupText(record.setup, [])}`;
-      return `${family}: ${messages.bench.meter[record.meter]}, ${leads}${state}`;
+      const { meter, red, black, setup } = record;
+      const state = setup === undefined ? "" : `, ${setupText(setup, [])}`;
+      return `${family}: ${readingTitle({ meter, red, black: black ?? "bat-", value: 0 })}${state}${truthText(setup?.truth)}`;
     }
     case "curve":
       return `${family}: ${record.id ?? t.kinds[record.kind]}`;
@@ -44,7 +54,7 @@ export function specValue({ kind, record }: ShelfRecord): string {
       const { low, high, nominal, unit } = record;
       const written = unitsAsWritten(unit);
       if (low === undefined && high === undefined) return t.about(`${figure(nominal ?? 0)} ${written}`);
-      return formatWindow(low ?? null, high ?? null, unit);
+      return unitsAsWritten(formatWindow(low ?? null, high ?? null, unit));
     }
     case "curve": {
       const [sensed, shown] = unitsOfCurve(record.kind).map(unitsAsWritten);

@@ -1,0 +1,28 @@
+import { FAMILIES } from "@fox-lamp/core";
+import { CURVE_KINDS, KEY_STATES, METERS, SPEC_SOURCES } from "@fox-lamp/language";
+import { messages } from "../../../messages";
+import { unitsAsWritten } from "../../../ui/display";
+
+const t = messages.specs;
+const UNITS = ["V", "mV", "ohm", "kohm", "Mohm", "A", "mA", "Hz", "kHz", "%", "degC", "kPa"];
+
+/** What a column's cell may be, where it is one of several; null where it is free. */
+export function choicesOf(name: string): readonly (readonly [string, string])[] | null {
+  const words = (list: readonly string[]): readonly (readonly [string, string])[] => list.map((word) => [word, unitsAsWritten(word)] as const);
+  switch (name) {
+    case "family":
+      return FAMILIES.map(({ id, title }) => [id, title] as const);
+    case "meter":
+      return METERS.map((meter) => [meter, messages.bench.meter[meter]] as const);
+    case "key":
+      return [["", t.anyState], ...words(KEY_STATES)];
+    case "unit":
+      return words(UNITS);
+    case "kind":
+      return CURVE_KINDS.map((kind) => [kind, t.kinds[kind]] as const);
+    case "source kind":
+      return SPEC_SOURCES.map((kind) => [kind, t.sources[kind]] as const);
+    default:
+      return null;
+  }
+}
