@@ -279,6 +279,8 @@ for (const theme of ["dark", "light"] as const) {
       ["/people", "People"],
       ["/account", "Your account"],
       ["/figures", "Figures of the shop"],
+      ["/shelf", "Specifications"],
+      ["/cards/meter-loading", "Ten megohms see nothing"],
       ["/calculators/thermistor-three", "Calculators"],
       ["/shops", "Shops of this installation"],
     ] as const) {

@@ -14,13 +14,13 @@ export function ShelfHead({ search = "", children }: { search?: string; children
   ] as const;
   return (
     <PageHead>
-      <nav aria-label={t.shelf} className="flex items-center gap-1 overflow-x-auto">
+      <nav aria-label={t.shelf} className="flex items-center overflow-x-auto text-sm sm:gap-1 sm:text-base">
         {pages.map(([to, name]) => (
           <NavLink
             key={to}
             to={`${to}${search}`}
             className={({ isActive }) =>
-              `flex min-h-11 shrink-0 items-center rounded-lg px-2.5 no-underline hover:text-ink ${isActive ? "font-bold text-ink underline decoration-lamp decoration-2 underline-offset-8" : "text-soft"}`
+              `flex min-h-11 shrink-0 items-center rounded-lg px-1.5 no-underline sm:px-2.5 hover:text-ink ${isActive ? "font-bold text-ink underline decoration-lamp decoration-2 underline-offset-8" : "text-soft"}`
             }
           >
             {name}

@@ -22,6 +22,9 @@ function endsOf(values: readonly number[]): [number, number] {
   return high > low ? [low, high] : [low - Math.max(1, Math.abs(low)) / 2, high + Math.max(1, Math.abs(high)) / 2];
 }
 
+/** An end of an axis, short enough for its margin. */
+const axis = (value: number): string => figures(Number(value.toPrecision(3)));
+
 /** How the answer changes with one of the numbers, and where it is now. */
 export function Drawing({ points, here, along, answer }: Props) {
   if (points.length < 3) return null;
@@ -44,16 +47,16 @@ export function Drawing({ points, here, along, answer }: Props) {
       {here !== null && <circle cx={px(here.x)} cy={py(here.y)} r="6" fill="var(--lamp)" stroke="var(--panel)" strokeWidth="2" />}
       <g fill="var(--soft)" fontSize="15" className="readout">
         <text x={LEFT - 8} y={TOP + 8} textAnchor="end">
-          {figures(y1)}
+          {axis(y1)}
         </text>
         <text x={LEFT - 8} y={HEIGHT - FOOT} textAnchor="end">
-          {figures(y0)}
+          {axis(y0)}
         </text>
         <text x={LEFT} y={HEIGHT - FOOT + 18}>
-          {figures(x0)}
+          {axis(x0)}
         </text>
         <text x={WIDTH - RIGHT} y={HEIGHT - FOOT + 18} textAnchor="end">
-          {figures(x1)}
+          {axis(x1)}
         </text>
       </g>
       <text x={(LEFT + WIDTH - RIGHT) / 2} y={HEIGHT - 8} textAnchor="middle" fontSize="15" fill="var(--soft)">

@@ -49,7 +49,7 @@ export function CardBody({ card, circuit, search }: Props) {
     [circuit, search],
   );
   return (
-    <div className="max-w-2xl leading-relaxed [&_li]:my-1 [&_ol]:my-2 [&_p]:my-2.5 [&_ul]:my-2">
+    <div className="max-w-2xl leading-relaxed [&_li]:my-1 [&_ol]:my-2 [&_ol]:list-decimal [&_ol]:pl-6 [&_p]:my-2.5 [&_ul]:my-2 [&_ul]:list-disc [&_ul]:pl-6">
       <Markdown options={options}>{card.body}</Markdown>
     </div>
   );

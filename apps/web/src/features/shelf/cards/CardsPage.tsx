@@ -1,7 +1,8 @@
+import { skipToken } from "@reduxjs/toolkit/query";
 import { useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
+import { useJobQuery } from "../../../app/api";
 import { DeadEnd } from "../../../app/DeadEnd";
-import { useJob } from "../../../app/use-job";
 import { messages } from "../../../messages";
 import { TextField } from "../../../ui/form";
 import { ShelfHead } from "../ShelfHead";
@@ -46,7 +47,7 @@ export function CardsPage() {
   const [query] = useSearchParams();
   const [text, setText] = useState("");
   const jobId = query.get("job");
-  const { job } = useJob(jobId ?? "");
+  const { data: job } = useJobQuery(jobId ?? skipToken);
   const circuit = job?.circuits.find((one) => one.id === query.get("circuit")) ?? null;
   const found = useMemo(() => findCards(CARDS, text), [text]);
   const card = id === undefined ? undefined : CARDS.find((one) => one.id === id);
