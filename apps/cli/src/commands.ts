@@ -7,6 +7,7 @@ import {
   diagnoseJob,
   FAMILIES,
   familyById,
+  HISTORIES,
   listFaults,
   measureFile,
   movesOf,
@@ -154,10 +155,10 @@ function checkSpec(words: readonly string[]): string {
 }
 
 const SHARES = ["blunders", "doubles", "intermittents", "cures", "unstated"] as const;
-const TRIAL_USAGE = `trial --jobs N --seed S [--family ID] [--strategy ${STRATEGIES.join("|")}] [--world ${WORLDS.join("|")}] ${SHARES.map((name) => `[--${name} P]`).join(" ")}`;
+const TRIAL_USAGE = `trial --jobs N --seed S [--family ID] [--strategy ${STRATEGIES.join("|")}] [--world ${WORLDS.join("|")}] [--history ${HISTORIES.join("|")}] ${SHARES.map((name) => `[--${name} P]`).join(" ")}`;
 
 function trial(words: readonly string[]): string {
-  const given = options(words, ["jobs", "seed", "family", "strategy", "world", ...SHARES], TRIAL_USAGE);
+  const given = options(words, ["jobs", "seed", "family", "strategy", "world", "history", ...SHARES], TRIAL_USAGE);
   const strategy = STRATEGIES.find((name) => name === (given.strategy ?? "advice"));
   if (strategy === undefined) {
     throw new BadInput({
@@ -169,6 +170,9 @@ function trial(words: readonly string[]): string {
   const world = WORLDS.find((name) => name === (given.world ?? "own"));
   if (world === undefined)
     throw new BadInput({ code: "trial:world", where: "--world", message: `"${given.world}" is no world; expected one of ${WORLDS.join(", ")}` });
+  const history = HISTORIES.find((name) => name === given.history);
+  if (given.history !== undefined && history === undefined)
+    throw new BadInput({ code: "trial:history", where: "--history", message: `"${given.history}" is no history; expected one of ${HISTORIES.join(", ")}` });
   if (given.family !== undefined && familyById(given.family) === null) {
     throw new BadInput({
       code: "trial:family",
@@ -183,6 +187,7 @@ function trial(words: readonly string[]): string {
       families: given.family === undefined ? [] : [given.family],
       strategy,
       world,
+      history,
       blunders: numberOption("blunders", given.blunders, 0, 0, 0.5, false),
       doubles: numberOption("doubles", given.doubles, 0, 0, 1, false),
       intermittents: numberOption("intermittents", given.intermittents, 0, 0, 1, false),

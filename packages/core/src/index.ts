@@ -78,6 +78,7 @@ export {
 export {
   type CarBehindJob,
   type Demonstration,
+  HISTORIES,
   readVirtualCar,
   runTrial,
   STRATEGIES,

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { circuitSchema } from "./circuit";
 import { entrySchema, newEntrySchema } from "./entry";
-import { codeSchema, leftOpenSchema, vehicleSchema } from "./job";
+import { codeSchema, foundBeforeSchema, leftOpenSchema, vehicleSchema } from "./job";
 import { MOST_CIRCUITS, MOST_MOMENTS } from "./limits";
 import { DATE_LANGUAGES, INSTRUMENTS, OUTCOMES, PAPERS, ROLES, STAGES, WAITS } from "./names";
 import { measurementSchema, valueSchema } from "./reading";
@@ -29,6 +29,7 @@ export const shopSettingsSchema = z.object({
       changeLoomFrom: z.number().int().min(1).max(20).default(4).describe("damaged wires from which the loom is changed"),
       cleanFirst: z.boolean().default(true).describe("whether an air-flow sensor is cleaned and tested again before it is replaced"),
       part: z.enum(["original", "either"]).default("either"),
+      learnt: z.enum(["off", "half", "full"]).default("full").describe("how much what was found before counts"),
     })
     .prefault({}),
   moneyPerHour: z.number().min(0).max(1000).default(0),
@@ -93,6 +94,9 @@ export const jobDetailSchema = z.object({
   startedWith: z.array(circuitSchema).describe("before any entry edited them"),
   simulated: z.boolean().describe("whether a virtual car stands behind the job, whose instruments can be read"),
   entries: z.array(entrySchema),
+  found: z
+    .array(foundBeforeSchema.extend({ minutes: z.number().nullable().describe("on the clock to the verdict, in the middle of these jobs") }))
+    .describe("what closed and proven jobs of this shop found, by family and unit"),
 });
 export type JobDetail = Omit<z.infer<typeof jobDetailSchema>, "entries"> & { entries: z.infer<typeof entrySchema>[] };
 

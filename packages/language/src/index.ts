@@ -120,8 +120,10 @@ export {
   ENGINE_STATES,
   type Facts,
   type FaultRef,
+  type FoundBefore,
   factsSchema,
   faultRefSchema,
+  foundBeforeSchema,
   type JobFile,
   jobSchema,
   LAMP_STATES,
@@ -164,7 +166,18 @@ export {
 export { FIXED_POINTS, type FixedPoint, isFixedPoint, isPin, isPlace, PINS, type Pin, type Point, parsePoint, placeIn, printPoint } from "./points";
 export { BadInput, type Problem, parseOrThrow, printPath, problemOf } from "./problems";
 export { type Limits, type Measurement, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";
-export { circuitOfUnit, parseLocalUnit, parseUnit, printLocalUnit, printUnit, type RepairUnit, type UnitKind, unitKindOf, unitOfFault } from "./repair-unit";
+export {
+  circuitOfUnit,
+  localUnitOf,
+  parseLocalUnit,
+  parseUnit,
+  printLocalUnit,
+  printUnit,
+  type RepairUnit,
+  type UnitKind,
+  unitKindOf,
+  unitOfFault,
+} from "./repair-unit";
 export { GROUND_ROLES, isGroundRole, PIN_ROLES, type PinRole, SUPPLY_ROLES } from "./roles";
 export { type Added, type Setup, setupSchema, type Truth, truthSchema } from "./setup";
 export { ADDED_KINDS, type Known, knownValue, knownWithin, knownWord, STIMULI } from "./setup-words";

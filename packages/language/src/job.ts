@@ -84,9 +84,19 @@ export const factsSchema = z
     symptoms: z.array(z.enum(SYMPTOMS)).optional().describe("what the engine does; weighs nothing, and says whose loss would do that"),
     leftOpen: leftOpenSchema.optional().describe("what an earlier job on this car left undecided"),
     altitudeMetres: z.number().min(-400).max(5000).optional().describe("where the car stands, metres above the sea"),
+    learnt: z.enum(["off"]).optional().describe("off: what was found on other cars is left out of account"),
   })
   .describe("what is known of the car besides readings");
 export type Facts = z.infer<typeof factsSchema>;
+
+/** What was found before on circuits of a family: how many closed and proven jobs named a unit. */
+export const foundBeforeSchema = z.strictObject({
+  family: z.string().min(1),
+  unit: z.string().min(1).describe("without its circuit: sensor, wire:sig, contact:sig@sensor"),
+  model: z.number().min(0).describe("jobs on vehicles of this make and model"),
+  shop: z.number().min(0).describe("jobs on all vehicles, those of this model among them"),
+});
+export type FoundBefore = z.infer<typeof foundBeforeSchema>;
 
 export const jobSchema = z.looseObject({
   format: formatOf("job"),
@@ -101,6 +111,7 @@ export const jobSchema = z.looseObject({
     .describe("what is known of the car's life: recent-work, water, heat, high-mileage, repaired-loom; others are kept and weigh nothing"),
   intermittent: z.boolean().optional().describe("the fault comes and goes: a reading that looks healthy may have missed it"),
   facts: factsSchema.optional(),
+  learnt: z.array(foundBeforeSchema).max(2000).optional().describe("what was found before on this model and in this shop; shifts the priors"),
   simulated: simulatedSchema.optional().describe("a virtual car for demo and practice"),
   circuits: circuitsSchema,
   readings: z

@@ -87,3 +87,9 @@ export function circuitOfUnit(text: string): string {
 export function unitOfFault(fault: string): string {
   return fault.slice(0, fault.lastIndexOf("/"));
 }
+
+/** A fault's unit without its circuit: `wire:sig` of `ect/wire:sig/open`. */
+export function localUnitOf(fault: string): string {
+  const unit = unitOfFault(fault);
+  return unit.slice(unit.indexOf("/") + 1);
+}

@@ -1,5 +1,5 @@
 import { circuitsOf, foldJob, type TakenApart } from "@fox-lamp/core";
-import { type JobDetail, type JobSummary, type LeftOpen, type Simulated, STAGES, type Stage, type YardQuery } from "@fox-lamp/language";
+import { type JobDetail, type JobSummary, type LeftOpen, type Simulated, STAGES, type Stage, type Vehicle, type YardQuery } from "@fox-lamp/language";
 import { and, asc, count, desc, eq, isNotNull, isNull, like, ne, type SQL, sql } from "drizzle-orm";
 import { v7 as uuidv7 } from "uuid";
 import type { Changes } from "./changes";
@@ -12,6 +12,7 @@ import { containing } from "./vehicles";
 /** How many jobs a list shows of one stage. */
 const STAGE_JOBS = 20;
 const MOST_LISTED = 200;
+const MOST_FOUND = 300;
 /** So many entries go into the database in one statement. */
 const ENTRIES_AT_ONCE = 500;
 
@@ -123,7 +124,7 @@ export class JobRepository {
       .limit(1);
     if (!row) return null;
     const { job, details } = row;
-    const list = await this.entriesOf(scope.shopId, id);
+    const [list, found] = await Promise.all([this.entriesOf(scope.shopId, id), this.foundBefore(scope.shopId, id, details, job.simulated !== null)]);
     return {
       id: job.id,
       number: job.number,
@@ -136,7 +137,24 @@ export class JobRepository {
       circuits: circuitsOf(job.circuits, foldJob(list)),
       simulated: job.simulated !== null,
       entries: list,
+      found,
     };
+  }
+
+  /**
+   * What closed jobs of the shop proved and repaired, by family and unit, on this model and on all: never what was replaced against the
+   * advice, and practice apart from real cars.
+   */
+  private async foundBefore(shopId: string, id: string, { make = "", model = "" }: Vehicle, simulated: boolean): Promise<JobDetail["found"]> {
+    const same = sql`lower(v.details ->> 'make') = ${make.toLowerCase()} and lower(v.details ->> 'model') = ${model.toLowerCase()}`;
+    const { rows } = await this.database.execute(sql`
+      select j.family, substr(j.verdict, strpos(j.verdict, '/') + 1) as unit, count(*)::int as shop,
+        count(*) filter (where ${make !== "" && model !== ""} and ${same})::int as model, percentile_cont(0.5) within group (order by j.verdict_minutes) as minutes
+      from jobs j join vehicles v on v.shop_id = j.shop_id and v.id = j.vehicle_id
+      where j.shop_id = ${shopId} and j.id <> ${id} and j.stage = 'closed' and j.outcome = 'repaired' and j.verdict is not null and j.family is not null
+        and j.overrides = '[]'::jsonb and (j.simulated is not null) = ${simulated}
+      group by 1, 2 order by 4 desc, 3 desc, 1, 2 limit ${MOST_FOUND}`);
+    return rows as unknown as JobDetail["found"];
   }
 
   /** What of a job is not in its entries: the circuits it started with and the virtual car behind it; null for none this person may see. */

@@ -201,6 +201,8 @@ export const jobs = pgTable(
     foreignKey({ name: "jobs_vehicle_fk", columns: [table.shopId, table.vehicleId], foreignColumns: [vehicles.shopId, vehicles.id] }),
     index("jobs_shop_stage").on(table.shopId, table.stage, table.updatedAt),
     index("jobs_vehicle").on(table.shopId, table.vehicleId),
+    // What was found before: few of many jobs.
+    index("jobs_found").on(table.shopId, table.family).where(sql`stage = 'closed' and verdict is not null`),
     index("jobs_assignee").on(table.shopId, table.assigneeId),
     index("jobs_search").using("gin", table.search.op("gin_trgm_ops")),
   ],

@@ -257,6 +257,8 @@ export const generalMessages = {
     cleans: { yes: "Clean it, test again, then replace", no: "Replace it" },
     part: "Replacement parts",
     parts: { original: "Original only", either: "Either, with the variant compared" },
+    learnt: "What was found before",
+    learnts: { full: "Counts in the ranking", half: "Counts half", off: "Is left out" },
     money: "An hour costs",
     currency: "Currency",
     noCurrency: "none",

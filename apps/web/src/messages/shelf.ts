@@ -206,6 +206,15 @@ export const shelfMessages = {
     signal: "Signal",
     sensorHas: (resistance: string) => `The sensor has ${resistance}, the signal`,
   },
+  found: {
+    title: "Found before",
+    onModel: (count: number) => (count === 1 ? "once on this model" : `${count} times on this model`),
+    inShop: (count: number) => (count === 1 ? "once in this shop" : `${count} times in this shop`),
+    took: (time: string) => `${time} to the verdict`,
+    lead: "From closed and proven jobs alone. It orders the search; what is measured counts for more.",
+    counts: "It counts in the ranking",
+    offHere: "The shop's settings leave it out of account.",
+  },
   curve: {
     law: "fit",
     lowest: "lowest of a sound one",

@@ -1,3 +1,4 @@
+import type { FoundBefore } from "@fox-lamp/language";
 import { type Assignment, type CircuitModel, CONTACT_OHMS, type FamilyFault, type Model, type PinPath, type SeverityScale } from "../circuit";
 import { OPEN_OHMS } from "../network";
 import { carFaults } from "./car-faults";
@@ -5,6 +6,7 @@ import { crossedFaults } from "./crossed";
 import type { Draft } from "./draft";
 import { type Fault, type FaultVariant, PLAIN_VARIANT } from "./fault";
 import type { Hint } from "./hints";
+import { type Learnt, learntOf } from "./learnt";
 import { Notice, noticedOhms } from "./notice";
 import { priorWeight } from "./priors";
 
@@ -229,8 +231,9 @@ function trueValue({ circuit, hints }: Workbench): Draft[] {
  * nobody ever does is kept with `matters: false`. Priors sum to one over the faults that matter.
  *
  * @param hints what is known of the car's life; shifts the priors
+ * @param found what was found before on circuits of these families; shifts the priors within each circuit
  */
-export function faultsOf(model: Model, hints: readonly Hint[] = []): Fault[] {
+export function faultsOf(model: Model, hints: readonly Hint[] = [], found: readonly FoundBefore[] = []): Fault[] {
   const benches = model.circuits.map((circuit): Workbench => ({ circuit, notice: new Notice(model, circuit), hints }));
   const drafts = [
     ...benches.flatMap((bench) => [
@@ -243,5 +246,28 @@ export function faultsOf(model: Model, hints: readonly Hint[] = []): Fault[] {
     ...carFaults(model, hints),
   ];
   const total = drafts.reduce((sum, draft) => sum + (draft.matters ? draft.weight : 0), 0);
-  return drafts.map(({ weight, ...draft }) => ({ ...draft, prior: draft.matters ? weight / total : 0 }));
+  const learnt = found.length === 0 ? new Map<string, Learnt>() : learntByUnit(model, drafts, found);
+  return drafts.map(({ weight, ...draft }) => {
+    const known = learnt.get(draft.unit);
+    return { ...draft, prior: draft.matters ? (weight * (known?.factor ?? 1)) / total : 0, ...(known === undefined ? {} : { learnt: known }) };
+  });
+}
+
+/** What was found before, by the units of a model. */
+function learntByUnit(model: Model, drafts: readonly Draft[], found: readonly FoundBefore[]): Map<string, Learnt> {
+  const all = new Map<string, Learnt>();
+  for (const { id, family } of model.circuits) {
+    const weights = new Map<string, number>();
+    for (const draft of drafts) {
+      if (draft.circuit !== id || !draft.matters) continue;
+      const unit = draft.unit.slice(id.length + 1);
+      weights.set(unit, (weights.get(unit) ?? 0) + draft.weight);
+    }
+    const own = learntOf(
+      weights,
+      found.filter((one) => one.family === family.id),
+    );
+    for (const [unit, learnt] of own) all.set(`${id}/${unit}`, learnt);
+  }
+  return all;
 }

@@ -1,4 +1,4 @@
 import type { Fault } from "./fault";
 
 /** A fault before its prior is made a share of all. */
-export type Draft = Omit<Fault, "prior"> & { readonly weight: number };
+export type Draft = Omit<Fault, "prior" | "learnt"> & { readonly weight: number };

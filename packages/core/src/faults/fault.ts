@@ -1,5 +1,6 @@
 import type { Setup } from "@fox-lamp/language";
 import type { Assignment, SeverityScale, Situation } from "../circuit";
+import type { Learnt } from "./learnt";
 
 /** One way a fault can be: on which stretch of wire or in which of several alike parts, in which direction. */
 export interface FaultVariant {
@@ -25,6 +26,8 @@ export interface Fault {
   /** From this resistance on it is somebody's complaint; null where every severity is. */
   readonly noticedFrom: number | null;
   readonly prior: number;
+  /** What earlier jobs made of its unit's share of the prior, where any did. */
+  readonly learnt?: Learnt;
   /** It is damage, and nobody notices: found by a meter alone. */
   readonly unnoticed?: true;
   /** False when no severity moves anything noticeably: it can be simulated, but is nobody's complaint. */

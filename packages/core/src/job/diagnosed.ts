@@ -1,4 +1,4 @@
-import type { Circuit, Code, Facts, Instrument, Reading, ShopSettings } from "@fox-lamp/language";
+import type { Circuit, Code, Facts, FoundBefore, Instrument, Reading, ShopSettings } from "@fox-lamp/language";
 import { INSTRUMENTS } from "@fox-lamp/language";
 import { barometricKPa } from "../arithmetic";
 import type { Conditions } from "../procedures";
@@ -28,11 +28,12 @@ function outsideAir(settings: ShopSettings | null, { altitudeMetres }: Facts): n
   return Number(barometricKPa(metres, seaLevelKPa).toFixed(1));
 }
 
-/** The part of a job the diagnosis is computed from. @param settings what the shop has decided; the job's own list of tools wins */
+/** The part of a job the diagnosis is computed from. @param settings what the shop has decided; the job's own list of tools wins @param found what earlier jobs found */
 export function diagnosedPart(
   job: { circuits: Circuit[]; bench: Instrument[] | null },
   state: JobState,
   settings: ShopSettings | null = null,
+  found: readonly FoundBefore[] = [],
 ): {
   circuits: Circuit[];
   readings: Reading[];
@@ -42,6 +43,7 @@ export function diagnosedPart(
   conditions: Conditions;
   outsideKPa?: number;
   hints: string[];
+  learnt?: FoundBefore[];
   codes: Code[];
   facts?: Facts;
   intermittent?: boolean;
@@ -54,6 +56,7 @@ export function diagnosedPart(
     conditions: state.conditions,
     ...(outside === null ? {} : { outsideKPa: outside }),
     hints: [...state.hints],
+    ...learntPart(found, settings, state.facts),
     codes: [...state.codes],
     ...(Object.keys(state.facts).length > 0 ? { facts: state.facts } : {}),
     ...(state.intermittent === null ? {} : { intermittent: state.intermittent }),
@@ -62,6 +65,16 @@ export function diagnosedPart(
       : { policy: { ...settings.policy, moneyPerHour: settings.moneyPerHour, ...(settings.currency === null ? {} : { currency: settings.currency }) } }),
     ...benchOf(job.bench, settings),
   };
+}
+
+/** How much of a count counts: the shop decides. */
+const LEARNT_SHARE = { off: 0, half: 0.5, full: 1 } as const;
+
+/** What was found before, as far as the shop and this job let it count. */
+function learntPart(found: readonly FoundBefore[], settings: ShopSettings | null, facts: Facts): { learnt?: FoundBefore[] } {
+  const share = facts.learnt === "off" ? 0 : LEARNT_SHARE[settings?.policy.learnt ?? "full"];
+  if (share === 0 || found.length === 0) return {};
+  return { learnt: found.map(({ family, unit, model, shop }) => ({ family, unit, model: share * model, shop: share * shop })) };
 }
 
 /** Tools at hand: the job's own list, else the shop's; nothing said where all are there. A shop that never pierces has no piercing probe. */

@@ -3,6 +3,7 @@ import {
   type Circuit,
   type FaultRef,
   findingsAt,
+  localUnitOf,
   type Measurement,
   parseUnit,
   placeIn,
@@ -69,6 +70,8 @@ export interface CarLife {
   readonly sound?: boolean;
   /** Two faults at once. */
   readonly double: boolean;
+  /** The local unit in which its model usually fails; any when left out. */
+  readonly pattern?: string | undefined;
   /** Chance that the first unplugging of a connector cures a bad contact in it. */
   readonly cures: number;
   /** Another model of the car: parts differ twice as much, supplies and grounds are anywhere in their ordinary ranges. */
@@ -252,10 +255,11 @@ function curedBy({ fault }: HiddenFault): string | null {
 /** Puts a car together with a hidden fault drawn by the priors, outside the engine's own grid. */
 export function drawCar(circuits: readonly Circuit[], random: Random, life: CarLife = STEADY): HiddenCar {
   const base = buildModel(circuits);
-  const faultList = faultsOf(base);
+  const all = faultsOf(base);
+  const faultList = life.pattern === undefined ? all : all.filter(({ id, prior }) => prior > 0 && localUnitOf(id) === life.pattern);
   const first = life.double || life.misses > 0 ? faultList.filter(({ during, kind }) => during === null && kind !== "true-value") : faultList;
-  const hidden = drawHidden(first, random, life.sound === true ? 2 : life.double || life.misses > 0 ? 0 : undefined);
-  const second = life.double && hidden !== null ? drawSecond(faultList, hidden, random) : null;
+  const hidden = drawHidden(first, random, life.sound === true ? 2 : life.double || life.misses > 0 || life.pattern !== undefined ? 0 : undefined);
+  const second = life.double && hidden !== null ? drawSecond(all, hidden, random) : null;
   return assemble({ circuits, base, hidden, second, life, known: {} }, random, random);
 }
 

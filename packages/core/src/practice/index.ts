@@ -1,4 +1,5 @@
 export { type CarLife, drawCar, drawSeverity, type HiddenCar, type HiddenFault, type PlacedCar, placedCar, STEADY } from "./car";
+export { HISTORIES, type History } from "./history";
 export { compareWithOptimal, type TreeComparison } from "./optimal";
 export { replaceFirst } from "./replace";
 export { STRATEGIES, type Strategy, solveCar } from "./solve";

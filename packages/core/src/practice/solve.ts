@@ -1,4 +1,4 @@
-import type { Circuit, Diagnosis, Measurement, Reading, Value } from "@fox-lamp/language";
+import type { Circuit, Diagnosis, FoundBefore, Measurement, Reading, Value } from "@fox-lamp/language";
 import { type DiagnosedJob, diagnoseJob, type PossibleMeasurement, possibleMeasurements, type Session } from "../diagnosis";
 import type { Random } from "../numeric";
 import { measurementOf, type Procedure } from "../procedures";
@@ -20,6 +20,8 @@ export interface SolveOptions {
   readonly intermittent: boolean;
   /** Whether the sensed quantities are known from the start; else they are asked for when that helps. */
   readonly stated: boolean;
+  /** What was found before on cars of its model. */
+  readonly learnt?: readonly FoundBefore[] | undefined;
   /** A clock in milliseconds, for the time an advice takes. */
   readonly clock: () => number;
 }
@@ -124,6 +126,7 @@ export function solveCar(car: HiddenCar, options: SolveOptions, random: Random, 
     readings,
     ...(options.stated ? { conditions: car.stated } : {}),
     ...(options.intermittent ? { intermittent: true } : {}),
+    ...(options.learnt === undefined ? {} : { learnt: [...options.learnt] }),
     ...(options.strategy === "uncosted" ? { costless: true } : {}),
   });
   const diagnose = (): Diagnosis => {

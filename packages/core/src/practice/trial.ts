@@ -4,6 +4,7 @@ import { Session } from "../diagnosis";
 import { percentile, type Random, seededRandom } from "../numeric";
 import { type CarLife, drawCar, type HiddenCar, STEADY } from "./car";
 import { foreignCircuits } from "./foreign";
+import { type History, type KnownModel, knownModel, PATTERN_SHARE } from "./history";
 import { NOTHING, type Solved, type Strategy, solveCar } from "./solve";
 
 export const WORLDS = ["own", "foreign"] as const;
@@ -27,6 +28,8 @@ export interface TrialOptions {
   /** Whose model the hidden cars are drawn from: the engine's own with complete sheets, or another one with sheets that say little. */
   readonly world?: World;
   readonly strategy?: Strategy;
+  /** Cars are of models that usually fail in one unit, and the shop has closed jobs on them: what it knows of that. Left out: any car. */
+  readonly history?: History | undefined;
   /** A clock in milliseconds, for the time an advice takes. */
   readonly clock: () => number;
 }
@@ -73,18 +76,38 @@ function foreignCar(family: string, random: Random, life: CarLife): HiddenCar {
 /** Runs hidden-fault jobs and calls `onJob` with each; the sums are returned. */
 export function runTrial(options: TrialOptions, onJob: (job: TrialJob) => void = () => undefined): TrialResult {
   const families = options.families.length === 0 ? FAMILIES.map(({ id }) => id) : options.families;
-  const random = seededRandom(options.seed);
+  const drawn = seededRandom(options.seed);
   const cache = new Session();
   const times: number[] = [];
   const solved: TrialJob[] = [];
-  const chance = (share: number | undefined): boolean => (share ?? 0) > 0 && random.uniform() < (share ?? 0);
+  // Models are drawn apart from the cars, so that the same cars are met whatever the shop knows of them.
+  const models = new Map<string, KnownModel>();
+  const modelOf = (family: string): KnownModel | null => {
+    if (options.history === undefined) return null;
+    const known =
+      models.get(family) ??
+      knownModel(completeSheets(bareCircuits(family, seededRandom(options.seed))), family, options.history, seededRandom(options.seed + models.size));
+    models.set(family, known);
+    return known;
+  };
+  const chanceBy = (random: Random, share: number | undefined): boolean => (share ?? 0) > 0 && random.uniform() < (share ?? 0);
   for (let index = 0; index < options.jobs; index += 1) {
+    // Where histories are compared, every job has its own chance: what one takes longer does not change the next.
+    const random = options.history === undefined ? drawn : seededRandom(options.seed + 7919 * (index + 1));
+    const chance = (share: number | undefined): boolean => chanceBy(random, share);
     const family = families[index % families.length];
     const intermittent = chance(options.intermittents);
-    const life = { ...STEADY, misses: intermittent ? MISSES : 0, double: !intermittent && chance(options.doubles), cures: options.cures ?? 0 };
+    const model = modelOf(family);
+    const pattern = model !== null && random.uniform() < PATTERN_SHARE ? model.pattern : undefined;
+    const life = { ...STEADY, pattern, misses: intermittent ? MISSES : 0, double: !intermittent && chance(options.doubles), cures: options.cures ?? 0 };
     const car = options.world === "foreign" ? foreignCar(family, random, life) : drawCar(trialCircuits(family, random), random, life);
     const { clock, blunders, strategy = "advice" } = options;
-    const { times: own, ...rest } = solveCar(car, { clock, blunders, strategy, intermittent, stated: !chance(options.unstated) }, random, cache);
+    const { times: own, ...rest } = solveCar(
+      car,
+      { clock, blunders, strategy, intermittent, stated: !chance(options.unstated), learnt: model?.learnt },
+      random,
+      cache,
+    );
     times.push(...own);
     const job: TrialJob = { family, ...rest };
     solved.push(job);

@@ -53,7 +53,7 @@ export function useBench(id: string) {
   const { job, state, missing, failed, retry } = useJob(id);
   const { data: shop } = useShopQuery();
   const enter = useEnter(id);
-  const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null) : null), [job, state, shop]);
+  const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null, job.found) : null), [job, state, shop]);
   const analysing = useAnalysis(diagnosed);
   const { analysis, computing } = analysing;
   const opening = useOpening(diagnosed, analysis !== null);

@@ -164,6 +164,18 @@ function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolea
             onChange={(part) => policy({ part })}
           />
         </Row>
+        <Row label={t.learnt}>
+          <Options
+            label={t.learnt}
+            value={now.learnt}
+            options={[
+              ["full", t.learnts.full],
+              ["half", t.learnts.half],
+              ["off", t.learnts.off],
+            ]}
+            onChange={(learnt) => policy({ learnt })}
+          />
+        </Row>
         <Row label={t.money}>
           <Amount
             label={t.money}

@@ -8,7 +8,7 @@ import { clustersOf } from "../hypotheses/clusters";
 import { circumstancesOf } from "../inference/circumstances";
 import type { WeighedCluster } from "../inference/cluster";
 import { codeObservations, type KnownCodes } from "../inference/code-evidence";
-import { assertCircuits, conditionsOf, type DiagnosedJob, knownFor, numberReadings, openWorlds, weighedPart } from "../inference/diagnosed-job";
+import { assertCircuits, conditionsOf, type DiagnosedJob, knownFor, learntFor, numberReadings, openWorlds, weighedPart } from "../inference/diagnosed-job";
 import type { Inference } from "../inference/inference";
 import { leftOpenObservations } from "../inference/left-open";
 import type { NamedReading } from "../inference/observe";
@@ -91,7 +91,7 @@ function weighJob(job: DiagnosedJob, session: Session, onProgress: OnProgress): 
       }),
     );
     const open = openWorlds(own, (reading) => model.circuits.find(({ id }) => id === (reading.circuit ?? onlyCircuit)), conditions);
-    const inference = session.inference(circuits, { conditions, open, hints, policy, carId: model.carId }, "circuits");
+    const inference = session.inference(circuits, { conditions, open, hints, learnt: learntFor(circuits, job.learnt), policy, carId: model.carId }, "circuits");
     return weighCluster(inference, own, job, onlyCircuit, matched);
   });
   return joined({ job, onlyCircuit, numbered }, clusters);

@@ -1,5 +1,6 @@
 import { circuitOfUnit, type Diagnosis, type Reading, unitTitle } from "@fox-lamp/language";
 import { statedWorld } from "../../circuit";
+import type { Learnt } from "../../faults";
 import { formatPercent } from "../../units";
 import type { NameOf } from "../inference/diagnosed-job";
 import type { Observation } from "../likelihood/observation";
@@ -31,15 +32,37 @@ export function suspectsOf(posterior: CircuitPosterior, told: Told): Suspect[] {
   const { observations } = posterior;
   const named = (judged: FaultReadings, holds: (ratio: number) => boolean): string[] =>
     observations.filter((_, index) => holds(judged.ratios[index] ?? 0)).map(({ id }) => told.nameOf(id));
-  return likeliestFaults(posterior, MOST_SUSPECTS, LEAST_PROBABILITY).map(
-    (judged): Suspect => ({
+  const listed = likeliestFaults(posterior, MOST_SUSPECTS, LEAST_PROBABILITY);
+  const learnt = listed.map(({ fault }) => posterior.inference.grid.faults[fault]?.learnt);
+  const moves = movedByHistory(
+    listed.map(({ probability }) => probability),
+    learnt.map((one) => one?.factor ?? 1),
+  );
+  return listed.map((judged, index): Suspect => {
+    const why = observations.length === 0 ? priorSentence(judged.probability) : readingSentence(posterior, judged, told);
+    const before = learnt[index];
+    return {
       fault: judged.id,
       probability: judged.probability,
       for: named(judged, (ratio) => ratio > FOR_RATIO),
       against: named(judged, (ratio) => ratio < AGAINST_RATIO),
-      why: observations.length === 0 ? priorSentence(judged.probability) : readingSentence(posterior, judged, told),
-    }),
-  );
+      why: before === undefined || moves[index] === 0 ? why : `${why} ${historySentence(before, moves[index] ?? 0)}`.trim(),
+    };
+  });
+}
+
+/** How many places each in a list was moved by a factor on its weight; up is positive. A prior multiplies what comes after it, so that it can be taken out again. */
+export function movedByHistory(probabilities: readonly number[], factors: readonly number[]): number[] {
+  const without = probabilities.map((probability, index) => probability / (factors[index] ?? 1));
+  const placeIn = (values: readonly number[], index: number): number => values.filter((value) => value > (values[index] ?? 0)).length;
+  return probabilities.map((_, index) => placeIn(without, index) - placeIn(probabilities, index));
+}
+
+/** What was found before, where that moved a suspect. */
+function historySentence({ model, shop }: Learnt, moved: number): string {
+  const times = (count: number): string => (count === 1 ? "once" : `${count} times`);
+  if (moved > 0) return `Found ${model > 0 ? `${times(model)} on this model` : `${times(shop)} on other models`} before: that puts it higher here.`;
+  return "Other units were found more often before: that puts it lower here.";
 }
 
 function priorSentence(probability: number): string {

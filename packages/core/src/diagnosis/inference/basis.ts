@@ -1,4 +1,4 @@
-import type { Circuit, Expect, Measurement } from "@fox-lamp/language";
+import type { Circuit, Expect, FoundBefore, Measurement } from "@fox-lamp/language";
 import { buildModel, type CircuitModel, type Model } from "../../circuit";
 import { type Fault, faultsOf, HEALTHY_PRIOR, type Hint } from "../../faults";
 import { type Columns, columnsOf, type Probe, probeOf } from "../../instruments";
@@ -22,12 +22,14 @@ export interface InferenceOptions {
   /** Circuits of which some reading leaves the sensed quantity open, so that its whole range is weighed. */
   readonly open: ReadonlySet<string>;
   readonly hints: readonly Hint[];
+  /** What was found before on circuits of these families. */
+  readonly learnt: readonly FoundBefore[];
   readonly policy: Policy;
   /** Whose battery and grounds they are. */
   readonly carId: string;
 }
 
-export const NOTHING_KNOWN: InferenceOptions = { conditions: {}, open: new Set(), hints: [], policy: USUAL_POLICY, carId: "car" };
+export const NOTHING_KNOWN: InferenceOptions = { conditions: {}, open: new Set(), hints: [], learnt: [], policy: USUAL_POLICY, carId: "car" };
 
 /**
  * Everything about circuits that share anything which depends on no reading and on no choice of hypotheses: network, faults, shared
@@ -57,11 +59,11 @@ export class CircuitBasis {
     readonly cache: BoundedCache,
     readonly scope: string,
   ) {
-    const { conditions, open, hints, carId, policy } = options;
+    const { conditions, open, hints, learnt, carId, policy } = options;
     this.model = buildModel(circuits, where, carId);
     this.circuits = this.model.circuits;
     this.columns = columnsOf(this.model);
-    this.faults = faultsOf(this.model, hints);
+    this.faults = faultsOf(this.model, hints, learnt);
     const values = this.circuits.map((circuit) => {
       const own = sensedValuesOf(circuit, conditions[circuit.id], open.has(circuit.id));
       return alikeForAll(own, circuit, this.circuits.length);

@@ -1,11 +1,11 @@
-import { BadInput, type JobFile, knownValue, type Reading } from "@fox-lamp/language";
+import { BadInput, type Circuit, type FoundBefore, type JobFile, knownValue, type Reading } from "@fox-lamp/language";
 import type { CircuitModel, Model, World } from "../../circuit";
 import type { Conditions } from "../../procedures";
 import { leavesWorldOpen } from "../hypotheses/sensed-values";
 import type { NamedReading } from "./observe";
 
 /** The part of a job a diagnosis depends on. */
-export type DiagnosedJob = Pick<JobFile, "circuits" | "readings" | "bench" | "policy" | "hints" | "codes" | "intermittent" | "facts"> & {
+export type DiagnosedJob = Pick<JobFile, "circuits" | "readings" | "bench" | "policy" | "hints" | "codes" | "intermittent" | "facts" | "learnt"> & {
   /** Ids of tests the technician cannot or will not do. */
   readonly skipped?: readonly string[];
   /** What is known about the sensed quantities; what readings state themselves is used where this says nothing. */
@@ -46,15 +46,35 @@ export function knownFor(model: Model, id: string, known: Conditions, outsideKPa
   return rest;
 }
 
+/** What was found before, as far as it is about circuits of these families. */
+export function learntFor(circuits: readonly Circuit[], learnt: readonly FoundBefore[] = []): FoundBefore[] {
+  const families = new Set(circuits.map(({ family }) => family));
+  return learnt.filter(({ family }) => families.has(family));
+}
+
 /** What of a reading its weight depends on; its name, who took it and when are not among them. */
 const WEIGHED_FIELDS = ["circuit", "meter", "red", "black", "setup", "value", "pid", "unit", "ac", "coupling", "range", "record", "symptom"] as const;
 
 /** The part of a job its diagnosis is weighed from, whatever its readings are called: alike jobs are weighed once. */
 export function weighedPart(job: DiagnosedJob): DiagnosedJob {
-  const { circuits, readings, bench, policy, hints, codes, intermittent, skipped, conditions, outsideKPa, costless, facts } = job;
+  const { circuits, readings, bench, policy, hints, codes, intermittent, skipped, conditions, outsideKPa, costless, facts, learnt } = job;
   const bare = (reading: Reading): Reading =>
     Object.fromEntries(WEIGHED_FIELDS.flatMap((field) => (reading[field] === undefined ? [] : [[field, reading[field]]]))) as Reading;
-  const asked = { circuits, readings: readings?.map(bare), bench, policy, hints, codes, intermittent, skipped, conditions, outsideKPa, costless, facts };
+  const asked = {
+    circuits,
+    readings: readings?.map(bare),
+    bench,
+    policy,
+    hints,
+    codes,
+    intermittent,
+    skipped,
+    conditions,
+    outsideKPa,
+    costless,
+    facts,
+    learnt,
+  };
   return Object.fromEntries(Object.entries(asked).filter(([, value]) => value !== undefined)) as unknown as DiagnosedJob;
 }
 

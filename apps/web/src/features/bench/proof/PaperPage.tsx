@@ -25,7 +25,7 @@ export function PaperPage() {
   const { job, state, missing } = useJob(id);
   const { data: shop } = useShopQuery();
   const person = usePerson();
-  const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null) : null), [job, state, shop]);
+  const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null, job.found) : null), [job, state, shop]);
   const { analysis, failure } = useAnalysis(diagnosed);
   if (missing) return <DeadEnd>{messages.states.noJob}</DeadEnd>;
   if (failure !== null) return <DeadEnd>{failure}</DeadEnd>;

@@ -22,7 +22,7 @@ export function ProofPage() {
   const { id = "" } = useParams();
   const { job, state, missing, failed, retry } = useJob(id);
   const { data: shop } = useShopQuery();
-  const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null) : null), [job, state, shop]);
+  const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null, job.found) : null), [job, state, shop]);
   const proven = useProof(diagnosed);
   if (missing) return <DeadEnd>{messages.states.noJob}</DeadEnd>;
   if (failed && !job) return <DeadEnd retry={retry}>{messages.states.failed}</DeadEnd>;

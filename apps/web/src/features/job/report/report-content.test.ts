@@ -20,6 +20,7 @@ function jobOf(entries: Stored[]): JobDetail {
     title: "Coolant temperature",
     vehicleId: "0192a000-0000-7000-8000-0000000000fe",
     vehicle: { name: "Unit 2", make: "Veldane", model: "Curlew", plate: "TB 502 VN", mileageKm: 98_120 },
+    found: [],
     assignedTo: null,
     bench: null,
     circuits: [{ id: "ect", family: "thermistor-2w", title: "Coolant temperature" }],

@@ -24,7 +24,7 @@ function useGoTo({ state, enter }: Work): (address: string) => void {
 /** The one thing to prove first, why, and the test for it. */
 export function ProveFirst({ work, triage }: { work: Work; triage: Triage | null }) {
   const { job, state, shop } = work;
-  const diagnosed = useMemo(() => diagnosedPart(job, state, shop?.settings ?? null), [job, state, shop]);
+  const diagnosed = useMemo(() => diagnosedPart(job, state, shop?.settings ?? null, job.found), [job, state, shop]);
   const { analysis, computing } = useAnalysis(diagnosed);
   const go = useGoTo(work);
   const circuits = namedCircuits(job.circuits);

@@ -7,6 +7,7 @@ import { useTriage } from "../../../circuit/use-analysis";
 import { messages } from "../../../messages";
 import { Block, Button } from "../../../ui/form";
 import { JobFrame, type Work } from "../shared/JobFrame";
+import { FoundBefore } from "./FoundBefore";
 import { Looks } from "./Looks";
 import { LeftOpenCard, ProveFirst } from "./ProveFirst";
 import { Symptoms } from "./Symptoms";
@@ -90,6 +91,7 @@ function TriageBody(work: Work) {
       </div>
       <div className="space-y-4">
         <LeftOpenCard work={work} />
+        <FoundBefore {...work} />
         {job.circuits.length === 0 ? (
           <Link to={`/jobs/${job.id}/sheet`} className="flex min-h-12 items-center justify-center rounded-xl bg-lamp px-4 font-bold text-on-lamp no-underline">
             {s.add}

@@ -1,0 +1,1 @@
+CREATE INDEX "jobs_found" ON "jobs" USING btree ("shop_id","family") WHERE stage = 'closed' and verdict is not null;
