@@ -35,11 +35,7 @@ async function bundleServer() {
     format: "esm",
     target: "node20",
     packages: "external",
-    alias: {
-      "@fox-lamp/language": `${root}/packages/language/src/index.ts`,
-      ...Object.fromEntries(["specs", "curves"].map((room) => [`@fox-lamp/core/${room}`, `${root}/packages/core/src/${room}/index.ts`])),
-      "@fox-lamp/core": `${root}/packages/core/src/index.ts`,
-    },
+    alias: { "@fox-lamp/language": `${root}/packages/language/src/index.ts`, "@fox-lamp/core": `${root}/packages/core/src/index.ts` },
     sourcemap: true,
     logLevel: "warning",
   });

@@ -2,6 +2,7 @@
 // To begin with: decide and foldJob (a job and its rules), Session and analyse (what a bench shows), diagnoseJob, movesOf and proofOf (what
 // readings say and why), readVirtualCar and scanVirtualCar (practice), measureFile (files).
 
+export { averageVolts, dividerVolts } from "./arithmetic";
 export {
   answerAlong,
   CALCULATORS,
@@ -14,6 +15,21 @@ export {
 } from "./calculators";
 export { buildModel, type CircuitModel, FAMILIES, type Family, familyById, specifiedOhms, windingOhmsWindow } from "./circuit";
 export { genericCode } from "./codes";
+export {
+  bestLaw,
+  type CurveSlot,
+  curveSlotOf,
+  type Fit,
+  type FitLaw,
+  fitCurve,
+  lawsOf,
+  pointsFor,
+  type ReadingOnCurve,
+  readingsOnCurve,
+  type SignalCurve,
+  signalCurveOf,
+  unitsOfCurve,
+} from "./curves";
 export {
   type DiagnosedJob,
   diagnoseJob,
@@ -141,7 +157,30 @@ export {
   smoothed,
   type TimeSaid,
 } from "./signals";
-export { checkSpecs, type SpecCheck } from "./specs";
+export {
+  betweenLimits,
+  COLUMNS,
+  type Column,
+  checkSpecs,
+  compareVariants,
+  conflictsIn,
+  fitsVehicle,
+  isOfMeasurement,
+  type JudgedRecord,
+  judgeRecords,
+  limitsFor,
+  type NamedLimit,
+  type PartInHand,
+  type RowProblem,
+  readTable,
+  type SpecCheck,
+  sameness,
+  splitBy,
+  type TableRead,
+  type VariantMatch,
+  windowWords,
+  writeTable,
+} from "./specs";
 export { type CodeRole, type Look, type Noticed, symptomCauses, type Tree, type Triage, triageJob } from "./triage";
 export { formatPercent, formatQuantity, formatWindow, fromShownUnit, shownUnits, toShownUnit, unitSymbol } from "./units";
 export { type Analysis, analyse, type CircuitView, type Opening, openingOf, type PinView, type SceneVolts, sceneOf, viewsOf, windowsOf } from "./view";

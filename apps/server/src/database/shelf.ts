@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { type JudgedRecord, sameness } from "@fox-lamp/core/specs";
+import { type JudgedRecord, sameness } from "@fox-lamp/core";
 import {
   type ShelfPage,
   type ShelfQuery,

@@ -1,7 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
-import { type TakenApart, takeApart } from "@fox-lamp/core";
-import { judgeRecords } from "@fox-lamp/core/specs";
+import { judgeRecords, type TakenApart, takeApart } from "@fox-lamp/core";
 import {
   circuitSchema,
   type Front,

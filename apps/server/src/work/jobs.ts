@@ -1,5 +1,14 @@
-import { assertCircuits, type CarBehindJob, circuitRules, foldJob, readVirtualCar, scanVirtualCar, scopeVirtualCar } from "@fox-lamp/core";
-import { type JudgedRecord, judgeRecords } from "@fox-lamp/core/specs";
+import {
+  assertCircuits,
+  type CarBehindJob,
+  circuitRules,
+  foldJob,
+  type JudgedRecord,
+  judgeRecords,
+  readVirtualCar,
+  scanVirtualCar,
+  scopeVirtualCar,
+} from "@fox-lamp/core";
 import type {
   Circuit,
   JobDetail,

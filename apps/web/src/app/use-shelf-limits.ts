@@ -1,4 +1,4 @@
-import { betweenLimits, limitsFor, splitBy, windowWords } from "@fox-lamp/core/specs";
+import { betweenLimits, limitsFor, splitBy, windowWords } from "@fox-lamp/core";
 import type { Circuit, JobDetail, Limits, Measurement, Reading, SpecLimit } from "@fox-lamp/language";
 import { skipToken } from "@reduxjs/toolkit/query";
 import { useCallback, useMemo } from "react";

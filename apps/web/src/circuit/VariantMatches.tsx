@@ -1,5 +1,4 @@
-import { familyById } from "@fox-lamp/core";
-import { compareVariants, type PartInHand } from "@fox-lamp/core/specs";
+import { compareVariants, familyById, type PartInHand } from "@fox-lamp/core";
 import type { SpecVariant } from "@fox-lamp/language";
 import { messages } from "../messages";
 import { unitsAsWritten } from "../ui/display";

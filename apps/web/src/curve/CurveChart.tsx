@@ -1,4 +1,4 @@
-import type { Fit, ReadingOnCurve } from "@fox-lamp/core/curves";
+import type { Fit, ReadingOnCurve } from "@fox-lamp/core";
 import type { ApexOptions } from "apexcharts";
 import { messages } from "../messages";
 import { Chart } from "../ui/apex";

@@ -1,4 +1,4 @@
-import { bestLaw, type Fit, type FitLaw, fitCurve, lawsOf, type ReadingOnCurve, unitsOfCurve } from "@fox-lamp/core/curves";
+import { bestLaw, type Fit, type FitLaw, fitCurve, lawsOf, type ReadingOnCurve, unitsOfCurve } from "@fox-lamp/core";
 import { parseShorthand, type SpecCurve } from "@fox-lamp/language";
 import { X } from "lucide-react";
 import { type ClipboardEvent, lazy, Suspense, useMemo, useState } from "react";

@@ -256,7 +256,9 @@ function curedBy({ fault }: HiddenFault): string | null {
 export function drawCar(circuits: readonly Circuit[], random: Random, life: CarLife = STEADY): HiddenCar {
   const base = buildModel(circuits);
   const all = faultsOf(base);
-  const faultList = life.pattern === undefined ? all : all.filter(({ id, prior }) => prior > 0 && localUnitOf(id) === life.pattern);
+  // A model may be built without the unit it usually fails in: then it fails like any other.
+  const usual = life.pattern === undefined ? [] : all.filter(({ id, prior, unnoticed }) => prior > 0 && unnoticed !== true && localUnitOf(id) === life.pattern);
+  const faultList = usual.length > 0 ? usual : all;
   const first = life.double || life.misses > 0 ? faultList.filter(({ during, kind }) => during === null && kind !== "true-value") : faultList;
   const hidden = drawHidden(first, random, life.sound === true ? 2 : life.double || life.misses > 0 || life.pattern !== undefined ? 0 : undefined);
   const second = life.double && hidden !== null ? drawSecond(all, hidden, random) : null;

@@ -1,4 +1,4 @@
-import { type CurveSlot, pointsFor, readingsOnCurve } from "@fox-lamp/core/curves";
+import { type CurveSlot, pointsFor, readingsOnCurve } from "@fox-lamp/core";
 import type { Circuit, Reading, SpecCurve } from "@fox-lamp/language";
 import { useShelfQuery, useShopQuery } from "../../app/api";
 import { CurveEditor } from "../../curve/CurveEditor";

@@ -1,5 +1,4 @@
-import { FAMILIES, familyById, type JobState, viewsOf } from "@fox-lamp/core";
-import { curveSlotOf } from "@fox-lamp/core/curves";
+import { curveSlotOf, FAMILIES, familyById, type JobState, viewsOf } from "@fox-lamp/core";
 import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow, pinWord, type Reading } from "@fox-lamp/language";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate, useParams } from "react-router";

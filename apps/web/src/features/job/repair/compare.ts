@@ -1,5 +1,4 @@
-import { familyById, formatQuantity, formatWindow, specifiedOhms, windingOhmsWindow } from "@fox-lamp/core";
-import type { PartInHand } from "@fox-lamp/core/specs";
+import { familyById, formatQuantity, formatWindow, type PartInHand, specifiedOhms, windingOhmsWindow } from "@fox-lamp/core";
 import { type Circuit, circuitOfUnit, type Expect, type Measurement, type Part, unitKindOf } from "@fox-lamp/language";
 import { valueTyped } from "../../../circuit/typed";
 import { messages } from "../../../messages";

@@ -1,6 +1,4 @@
-import { answerAlong, CALCULATORS, type CalculatorField, calculate } from "@fox-lamp/core";
-import { averageVolts, dividerVolts } from "@fox-lamp/core/arithmetic";
-import { signalCurveOf } from "@fox-lamp/core/curves";
+import { answerAlong, averageVolts, CALCULATORS, type CalculatorField, calculate, dividerVolts, signalCurveOf } from "@fox-lamp/core";
 import type { Circuit } from "@fox-lamp/language";
 import { useId, useState } from "react";
 import { messages } from "../../../messages";

@@ -1,4 +1,4 @@
-import { COLUMNS, readTable, writeTable } from "@fox-lamp/core/specs";
+import { COLUMNS, readTable, writeTable } from "@fox-lamp/core";
 import { MOST_SHELF_ITEMS, SHELF_KINDS, type ShelfKind, type ShelfLookAnswer } from "@fox-lamp/language";
 import Papa from "papaparse";
 import { useMemo, useState } from "react";

@@ -1,4 +1,4 @@
-import { COLUMNS, readTable, writeTable } from "@fox-lamp/core/specs";
+import { COLUMNS, readTable, writeTable } from "@fox-lamp/core";
 import type { ShelfKind, ShelfLookAnswer, ShelfRecord, SpecCurve } from "@fox-lamp/language";
 import { useState } from "react";
 import { reasonOf, useLookAtSpecsMutation, usePutSpecMutation } from "../../../app/api";

@@ -1,5 +1,4 @@
-import { FAMILIES } from "@fox-lamp/core";
-import { conflictsIn, writeTable } from "@fox-lamp/core/specs";
+import { conflictsIn, FAMILIES, writeTable } from "@fox-lamp/core";
 import { SHELF_KINDS, type ShelfKind, type ShelfRecord, type SpecFile, type SpecVariant, type StoredSpec } from "@fox-lamp/language";
 import Papa from "papaparse";
 import { useMemo, useState } from "react";

@@ -1,5 +1,4 @@
-import { type CircuitView, viewsOf } from "@fox-lamp/core";
-import { bestLaw, fitCurve, unitsOfCurve } from "@fox-lamp/core/curves";
+import { bestLaw, type CircuitView, fitCurve, unitsOfCurve, viewsOf } from "@fox-lamp/core";
 import type { SpecCurve, StoredSpec } from "@fox-lamp/language";
 import { ChevronDown, TriangleAlert } from "lucide-react";
 import { lazy, Suspense, useMemo } from "react";

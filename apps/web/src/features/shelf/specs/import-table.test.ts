@@ -1,4 +1,4 @@
-import { readTable } from "@fox-lamp/core/specs";
+import { readTable } from "@fox-lamp/core";
 import { cellAt, cellsOf, kindOf, problemCells, withCell, withoutBad } from "./import-table";
 
 const CSV = "\uFEFFfamily;meter;red;low;high;unit;source\nhall-3w;volts-dc;gnd@sensor;0;0,1;V;Book\n\nhall-3w;volts-dc;feed@sensor;x;13;V;Book\n";

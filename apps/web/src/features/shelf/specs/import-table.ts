@@ -1,4 +1,4 @@
-import { COLUMNS, readTable, type TableRead } from "@fox-lamp/core/specs";
+import { COLUMNS, readTable, type TableRead } from "@fox-lamp/core";
 import { SHELF_KINDS, type ShelfKind } from "@fox-lamp/language";
 import Papa from "papaparse";
 

@@ -1,5 +1,4 @@
-import { familyById, formatWindow } from "@fox-lamp/core";
-import { unitsOfCurve } from "@fox-lamp/core/curves";
+import { familyById, formatWindow, unitsOfCurve } from "@fox-lamp/core";
 import type { ShelfRecord, Truth } from "@fox-lamp/language";
 import { readingTitle, setupText } from "../../../circuit/wording";
 import { messages } from "../../../messages";
