@@ -4,7 +4,7 @@ import { FAMILIES } from "@fox-lamp/core/circuit";
 import { compareWithOptimal, replaceFirst, runTrial, type TrialOptions, type TrialResult } from "@fox-lamp/core/practice";
 import { APPEND_CASES, appendSpeed, bareCommit, emptyAnswer } from "./append";
 import { pageSpeed } from "./page";
-import { readingSpeed, yardSpeed } from "./server";
+import { readingSpeed, shelfSpeed, yardSpeed } from "./server";
 import { soak } from "./soak";
 import { adviceSpeed, commandSpeed, openingSpeed, sharedSpeed, solveSpeed } from "./speed";
 import { compareWithSpice } from "./spice";
@@ -150,6 +150,8 @@ async function measureServer(): Promise<void> {
   row("---", "---", "---");
   const { p50, p99, lost, readings } = await readingSpeed(server);
   row(`a reading taken, 100 clients at once (${readings} readings, ${lost} lost)`, `${p50.toFixed(0)} / ${p99.toFixed(0)} ms`, "40 ms p99, 0 lost");
+  for (const { what, p50: half, p99: most, found } of await shelfSpeed(server))
+    row(`shelf of 50,000 records, ${what}: ${found.toLocaleString("en")} found`, `${half.toFixed(0)} / ${most.toFixed(0)} ms`, "100 ms p99");
   for (const { what, p50: half, p99: most, found } of await yardSpeed(server))
     row(`yard of 100,000 jobs, ${what}: ${found.toLocaleString("en")} found`, `${half.toFixed(0)} / ${most.toFixed(0)} ms`, "quick");
 }

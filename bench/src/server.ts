@@ -128,3 +128,49 @@ export async function yardSpeed({ address, database }: BenchServer): Promise<{ w
   }
   return results;
 }
+
+const SPECS = 50_000;
+
+/** Fills the shelf with made-up limits, curves and look-alikes. */
+async function fillShelf(database: string): Promise<void> {
+  const client = new pg.Client({ connectionString: database });
+  await client.connect();
+  await client.query(
+    `insert into shelf (shop_id, id, item, kind, family, problems, passes, sameness, search, by)
+     select (select shop_id from people where username = 'wren'), gen_random_uuid(),
+       jsonb_build_object('kind', 'limit', 'record', jsonb_build_object('vehicle', jsonb_build_object('make', make, 'model', 'Model ' || n % 900, 'years', jsonb_build_array(2000 + n % 15, 2004 + n % 15)),
+         'family', family, 'meter', 'volts-dc', 'red', pin, 'low', 4.8, 'high', 5.2, 'unit', 'V', 'source', jsonb_build_object('kind', 'document', 'title', 'Book ' || n % 300))),
+       'limit', family, '[]', '[]', 'bench-' || n, lower(concat_ws(' ', 'limit', make, 'model ' || n % 900, family, 'book ' || n % 300, 'volts-dc', pin, 'v')), 'bench'
+     from (select n, (array['Orrin','Veldane','Kestrow','Testmake'])[1 + n % 4] as make, (array['thermistor-2w','pressure-3w','hall-3w'])[1 + n % 3] as family,
+       (array['sig@sensor','ref@sensor','gnd@sensor'])[1 + n % 3] as pin from generate_series(1, $1::int) n) made`,
+    [SPECS],
+  );
+  await client.query("vacuum analyze shelf");
+  await client.end();
+}
+
+/** The shelf with fifty thousand records: milliseconds of each kind of search. */
+export async function shelfSpeed({ address, database }: BenchServer): Promise<{ what: string; p50: number; p99: number; found: number }[]> {
+  const cookie = await signedIn(address);
+  await fillShelf(database);
+  const { value: vehicles } = await timed<{ id: string; details: { make?: string } }[]>(address, "/api/vehicles?q=orrin", cookie);
+  const results = [];
+  for (const [what, query] of [
+    ["as it opens", ""],
+    ["a book and a pin", "q=book 123 ref@sensor"],
+    ["a model", "q=veldane model 417"],
+    ["a word that a quarter of all have", "q=orrin"],
+    ["nothing", "q=zeppelin"],
+    ["all limits that hold for one vehicle", `kind=limit&vehicle=${vehicles[0]?.id ?? ""}`],
+  ] as const) {
+    const times: number[] = [];
+    let found = 0;
+    for (let asked = 0; asked < ASKED; asked += 1) {
+      const { ms, value } = await timed<{ count: number }>(address, `/api/shelf?${query}`, cookie);
+      times.push(ms);
+      found = value.count;
+    }
+    results.push({ what, p50: percentile(times, 0.5), p99: percentile(times, 0.99), found });
+  }
+  return results;
+}

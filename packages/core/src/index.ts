@@ -168,6 +168,7 @@ export {
   isOfMeasurement,
   type JudgedRecord,
   judgeRecords,
+  knownFor,
   limitsFor,
   type NamedLimit,
   type PartInHand,

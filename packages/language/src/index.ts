@@ -205,11 +205,13 @@ export {
   SPEC_SOURCES,
   type SpecCurve,
   type SpecFile,
+  type SpecKnown,
   type SpecLimit,
   type SpecVariant,
   shelfRecordSchema,
   specCurveSchema,
   specFileSchema,
+  specKnownSchema,
   specLimitSchema,
   specVariantSchema,
 } from "./spec";

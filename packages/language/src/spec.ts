@@ -99,8 +99,20 @@ export const specVariantSchema = z
   .refine(({ ohms }) => ohms === undefined || ohms[0] <= ohms[1], { error: "the least ohms lie above the most", path: ["ohms"] });
 export type SpecVariant = z.infer<typeof specVariantSchema>;
 
+/** What a sound car was found to read: no limit, something to compare with. */
+export const specKnownSchema = z.strictObject({
+  ...ofSchema,
+  meter: z.enum(METERS),
+  red: z.string().min(1),
+  black: z.string().min(1).optional(),
+  setup: setupSchema.optional(),
+  value: z.number(),
+  unit: z.string().min(1),
+});
+export type SpecKnown = z.infer<typeof specKnownSchema>;
+
 /** What stands on a shelf. */
-export const SHELF_KINDS = ["limit", "curve", "variant"] as const;
+export const SHELF_KINDS = ["limit", "curve", "variant", "known"] as const;
 export type ShelfKind = (typeof SHELF_KINDS)[number];
 
 /** One thing of a shelf with its kind. */
@@ -108,6 +120,7 @@ export const shelfRecordSchema = z.discriminatedUnion("kind", [
   z.strictObject({ kind: z.literal("limit"), record: specLimitSchema }),
   z.strictObject({ kind: z.literal("curve"), record: specCurveSchema }),
   z.strictObject({ kind: z.literal("variant"), record: specVariantSchema }),
+  z.strictObject({ kind: z.literal("known"), record: specKnownSchema }),
 ]);
 export type ShelfRecord = z.infer<typeof shelfRecordSchema>;
 
@@ -118,5 +131,6 @@ export const specFileSchema = z.looseObject({
   limits: z.array(specLimitSchema).max(MOST_LIMITS).default([]),
   curves: z.array(specCurveSchema).max(MOST_CURVES).default([]),
   variants: z.array(specVariantSchema).max(MOST_LIMITS).default([]),
+  known: z.array(specKnownSchema).max(MOST_LIMITS).default([]),
 });
 export type SpecFile = z.infer<typeof specFileSchema>;

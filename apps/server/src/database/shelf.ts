@@ -45,6 +45,8 @@ function wordsOf({ kind, record }: ShelfRecord): string {
         return [record.id, record.kind];
       case "variant":
         return [record.part, record.connector, record.seal];
+      case "known":
+        return [record.circuit, record.meter, record.red, record.black, record.setup?.key, record.unit];
     }
   };
   return [kind, ...of, ...own()]
@@ -225,7 +227,7 @@ export class ShelfRepository {
       .from(shelf)
       .where(and(eq(shelf.shopId, shopId), ...(vehicle === undefined ? [] : [holdsFor(vehicle)])))
       .orderBy(shelf.id);
-    const file: SpecFile = { format: "fox-lamp/spec@1", limits: [], curves: [], variants: [] };
+    const file: SpecFile = { format: "fox-lamp/spec@1", limits: [], curves: [], variants: [], known: [] };
     for (const { item, by } of rows) {
       switch (item.kind) {
         case "limit":
@@ -236,6 +238,9 @@ export class ShelfRepository {
           break;
         case "variant":
           file.variants.push({ by, ...item.record });
+          break;
+        case "known":
+          file.known.push({ by, ...item.record });
           break;
       }
     }

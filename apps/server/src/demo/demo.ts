@@ -65,11 +65,12 @@ export async function loadDemo(
 
 /** The shop's books: some of what stands in them cannot be, and some contradicts the rest, as in any shop. */
 async function loadShelf(shelf: House["shelf"], shopId: string): Promise<void> {
-  const { limits, curves, variants } = parseOrThrow(specFileSchema, JSON.parse(readFileSync(new URL("shelf/shelf.json", FOLDER), "utf8")), "shelf.json");
+  const { limits, curves, variants, known } = parseOrThrow(specFileSchema, JSON.parse(readFileSync(new URL("shelf/shelf.json", FOLDER), "utf8")), "shelf.json");
   const items: ShelfRecord[] = [
     ...limits.map((record) => ({ kind: "limit" as const, record })),
     ...curves.map((record) => ({ kind: "curve" as const, record })),
     ...variants.map((record) => ({ kind: "variant" as const, record })),
+    ...known.map((record) => ({ kind: "known" as const, record })),
   ];
   const judged = judgeRecords(items);
   const all = items.map((item, index) => ({ item, problems: judged[index]?.problems ?? [], passes: judged[index]?.passes ?? [] }));

@@ -1,4 +1,4 @@
-import { betweenLimits, limitsFor, splitBy, windowWords } from "@fox-lamp/core";
+import { betweenLimits, knownFor, limitsFor, splitBy, windowWords } from "@fox-lamp/core";
 import type { Circuit, JobDetail, Limits, Measurement, Reading, SpecLimit } from "@fox-lamp/language";
 import { skipToken } from "@reduxjs/toolkit/query";
 import { useCallback, useMemo } from "react";
@@ -13,6 +13,12 @@ export interface ShelfLimits {
   readonly used: { readonly words: string; readonly limits: Limits };
   readonly others: readonly string[];
   readonly consequences: readonly string[];
+}
+
+/** What the shelf says of a measurement: its limits, and what sound cars read there. */
+export interface OnShelf {
+  readonly limits: ShelfLimits | null;
+  readonly known: readonly string[];
 }
 
 type Named = { readonly name: string; readonly limit: SpecLimit };
@@ -43,6 +49,9 @@ export function shelfSplit(named: readonly Named[], family: string, vehicle: Job
   return split === null ? null : t.split(split.passes.join(t.and), split.fails.join(t.and), limits[0]?.name ?? "");
 }
 
+/** More known readings than these tell nothing new. */
+const MOST_KNOWN = 3;
+
 type ShelfJob = Pick<JobDetail, "vehicle" | "vehicleId">;
 
 /** The shelf's limits for a job's vehicle, asked by measurement and by reading. */
@@ -56,14 +65,23 @@ export function useShelfLimits(job: ShelfJob | undefined, circuits: readonly Cir
       ),
     [data],
   );
+  const { data: good } = useShelfQuery(job === undefined ? skipToken : { vehicle: job.vehicleId, kind: "known" });
+  const known = useMemo(() => (good?.items ?? []).flatMap(({ item }) => (item.kind === "known" ? [item.record] : [])), [good]);
   const familyOf = useCallback(
     (circuit: string | undefined) => (circuit === undefined ? circuits[0] : circuits.find(({ id }) => id === circuit))?.family ?? "",
     [circuits],
   );
   const at = useCallback(
-    (measurement: Measurement): ShelfLimits | null =>
-      job === undefined || named.length === 0 ? null : shelfLimitsOf(named, familyOf(measurement.circuit), job.vehicle, measurement),
-    [job, named, familyOf],
+    (measurement: Measurement): OnShelf => {
+      if (job === undefined) return { limits: null, known: [] };
+      const family = familyOf(measurement.circuit);
+      const read = knownFor(known, family, job.vehicle, measurement);
+      return {
+        limits: named.length === 0 ? null : shelfLimitsOf(named, family, job.vehicle, measurement),
+        known: read.slice(0, MOST_KNOWN).map(({ value, unit, source }) => t.known(`${value} ${unitsAsWritten(unit)}`, source.title)),
+      };
+    },
+    [job, named, known, familyOf],
   );
   const split = useCallback(
     (reading: Reading): string | null => (job === undefined || named.length < 2 ? null : shelfSplit(named, familyOf(reading.circuit), job.vehicle, reading)),

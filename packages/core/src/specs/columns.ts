@@ -27,19 +27,24 @@ const FROM: readonly Column[] = [
   { name: "confidence", what: "0 to 1", example: "0.8" },
 ];
 
-/** Every column of the tables of limits, curves and variants; the order they are written in. */
+/** Where leads go, in which state. */
+const AT: readonly Column[] = [
+  { name: "circuit", what: "only for this circuit id", example: "ect" },
+  { name: "meter", what: list(METERS), example: "volts-dc", needed: true },
+  { name: "red", what: "pin@place of the red lead", example: "sig@sensor", needed: true },
+  { name: "black", what: "of the black lead; any ground unless given", example: "bat-" },
+  { name: "key", what: list(KEY_STATES), example: "on" },
+  { name: "open", what: "connectors unplugged", example: "sensor" },
+  { name: "degC", what: "temperature it is for", example: "20" },
+  { name: "kPa", what: "pressure it is for", example: "100" },
+  { name: "percent", what: "position it is for", example: "0" },
+];
+
+/** Every column of the tables of limits, curves, look-alikes and known readings; the order they are written in. */
 export const COLUMNS: Readonly<Record<ShelfKind, readonly Column[]>> = {
   limit: [
     ...OF,
-    { name: "circuit", what: "only for this circuit id", example: "ect" },
-    { name: "meter", what: list(METERS), example: "volts-dc", needed: true },
-    { name: "red", what: "pin@place of the red lead", example: "sig@sensor", needed: true },
-    { name: "black", what: "of the black lead; any ground unless given", example: "bat-" },
-    { name: "key", what: list(KEY_STATES), example: "on" },
-    { name: "open", what: "connectors unplugged", example: "sensor" },
-    { name: "degC", what: "temperature it is for", example: "20" },
-    { name: "kPa", what: "pressure it is for", example: "100" },
-    { name: "percent", what: "position it is for", example: "0" },
+    ...AT,
     { name: "low", what: "lowest value that passes", example: "4.8" },
     { name: "high", what: "highest value that passes", example: "5.2" },
     { name: "nominal", what: "where no limits are printed", example: "5" },
@@ -65,6 +70,13 @@ export const COLUMNS: Readonly<Record<ShelfKind, readonly Column[]>> = {
     { name: "connector", what: "shape or key", example: "two-way, wide key" },
     { name: "seal", what: "ring, washer, sealant", example: "copper washer" },
     { name: "torque", what: "as printed", example: "18 Nm" },
+    ...FROM,
+  ],
+  known: [
+    ...OF,
+    ...AT,
+    { name: "value", what: "what a sound car read", example: "4.98", needed: true },
+    { name: "unit", what: list(SPEC_UNITS), example: "V", needed: true },
     ...FROM,
   ],
 };

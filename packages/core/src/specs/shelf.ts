@@ -1,9 +1,10 @@
-import { BadInput, type Measurement, type Setup, type ShelfRecord, type SpecLimit, type Value, type Vehicle } from "@fox-lamp/language";
+import { BadInput, type Measurement, type Setup, type ShelfRecord, type SpecKnown, type SpecLimit, type Value, type Vehicle } from "@fox-lamp/language";
 import { buildModel, type CircuitModel, familyById, type Model } from "../circuit";
 import { consequenceOf, moreSpecific, type NamedLimit } from "./conflicts";
 import { problemsOfCurve } from "./curves";
 import { judgeLimit } from "./limits";
 import { type LimitPoint, limitPoint } from "./point";
+import { baseOf } from "./units";
 import { type SpecWindow, windowOfLimit } from "./window";
 
 /** A record judged by itself and by its family's usual circuit: why it cannot be, and faults a limit lets pass. */
@@ -37,6 +38,8 @@ export function judgeRecords(items: readonly ShelfRecord[]): JudgedRecord[] {
         return { problems: problemsOfCurve(circuit, record), passes: [] };
       case "variant":
         return { problems: [], passes: [] };
+      case "known":
+        return { problems: baseOf(record.unit) === null ? [{ code: "unit", reason: `"${record.unit}" is no unit` }] : [], passes: [] };
     }
   };
   return items.map(judged);
@@ -75,7 +78,11 @@ function stateMeets(wanted: Setup = {}, given: Setup = {}): boolean {
 const ANY_GROUND = /^(?:bat-|engine|chassis|p?gnd\d?@|ret@)/u;
 
 /** Whether a limit is of this measurement on a circuit of this family. */
-export function isOfMeasurement(limit: SpecLimit, family: string, { meter, red, black, setup, circuit }: Measurement): boolean {
+export function isOfMeasurement(
+  limit: Pick<SpecLimit, "family" | "circuit" | "meter" | "red" | "black" | "setup">,
+  family: string,
+  { meter, red, black, setup, circuit }: Measurement,
+): boolean {
   const ground = limit.black === undefined ? ANY_GROUND.test(black ?? "bat-") : limit.black === black;
   const leads = limit.red === red && ground;
   return limit.family === family && same(limit.circuit, circuit) && limit.meter === meter && leads && stateMeets(limit.setup, setup);
@@ -94,6 +101,12 @@ export function limitsFor(
     return window === null ? [] : [{ ...named, window }];
   });
   return windowed.sort((a, b) => (moreSpecific(a, b) === a ? -1 : 1));
+}
+
+/** What sound cars read at a measurement, the more specific first. */
+export function knownFor(known: readonly SpecKnown[], family: string, vehicle: Vehicle, measurement: Measurement): readonly SpecKnown[] {
+  const narrow = ({ vehicle: { make, model, engine } }: SpecKnown): number => [make, model, engine].filter((part) => part !== undefined).length;
+  return known.filter((one) => fitsVehicle(one.vehicle, vehicle) && isOfMeasurement(one, family, measurement)).sort((a, b) => narrow(b) - narrow(a));
 }
 
 /** What a value comes to where several limits are of it: which it passes, which it fails; none where they all say the same of it. */

@@ -1,4 +1,4 @@
-import { parseShorthand, type ShelfKind, type ShelfRecord, shelfRecordSchema } from "@fox-lamp/language";
+import { parseShorthand, type ShelfKind, type ShelfRecord, type SpecKnown, type SpecLimit, shelfRecordSchema } from "@fox-lamp/language";
 import { familyById } from "../circuit";
 import { COLUMNS } from "./columns";
 
@@ -68,7 +68,8 @@ function ofVehicle(cells: Readonly<Record<string, string>>): Record<string, unkn
   });
 }
 
-function limitOf(cells: Readonly<Record<string, string>>): unknown {
+/** Where leads go and in which state, of a limit or of a known reading. */
+function atOf(cells: Readonly<Record<string, string>>): Record<string, unknown> {
   const truth = given({ temperature: numberIn(cells, "degC"), pressure: numberIn(cells, "kPa"), position: numberIn(cells, "percent") });
   const open = (cells["open"] ?? "").split(/[\s,;]+/u).filter(Boolean);
   const setup = given({
@@ -77,18 +78,11 @@ function limitOf(cells: Readonly<Record<string, string>>): unknown {
     truth: Object.keys(truth).length > 0 ? truth : undefined,
   });
   const { circuit, meter, red, black, unit } = cells;
-  return given({
-    ...ofVehicle(cells),
-    circuit,
-    meter,
-    red,
-    black,
-    unit,
-    setup: Object.keys(setup).length > 0 ? setup : undefined,
-    low: numberIn(cells, "low"),
-    high: numberIn(cells, "high"),
-    nominal: numberIn(cells, "nominal"),
-  });
+  return given({ ...ofVehicle(cells), circuit, meter, red, black, unit, setup: Object.keys(setup).length > 0 ? setup : undefined });
+}
+
+function limitOf(cells: Readonly<Record<string, string>>): unknown {
+  return given({ ...atOf(cells), low: numberIn(cells, "low"), high: numberIn(cells, "high"), nominal: numberIn(cells, "nominal") });
 }
 
 function curveOf({ cells: rows }: Group): unknown {
@@ -128,6 +122,8 @@ function recordIn(kind: ShelfKind, group: Group): unknown {
       return curveOf(group);
     case "variant":
       return variantOf(first);
+    case "known":
+      return { ...atOf(first), value: neededNumber(first, "value") };
   }
 }
 
@@ -213,6 +209,14 @@ export function readTable(kind: ShelfKind, rows: readonly (readonly string[])[])
   return { records, problems };
 }
 
+/** Where leads go and in which state, as cells. */
+function atCells({ circuit, meter, red, black, setup = {}, unit }: SpecKnown | SpecLimit): Readonly<Record<string, unknown>> {
+  const plain = (value: unknown): unknown => (typeof value === "object" && value !== null && "value" in value ? value.value : value);
+  const { temperature, pressure, position } = setup.truth ?? {};
+  const truth = { degC: plain(temperature), kPa: plain(pressure), percent: plain(position) };
+  return { circuit, meter, red, black, key: setup.key, open: setup.open?.join(" "), ...truth, unit };
+}
+
 /** The cells of one record, by column; of a curve one row for every point. */
 function cellsOf(item: ShelfRecord): Readonly<Record<string, unknown>>[] {
   const { kind, record } = item;
@@ -220,13 +224,10 @@ function cellsOf(item: ShelfRecord): Readonly<Record<string, unknown>>[] {
   const years = vehicle.years === undefined ? undefined : vehicle.years.join("-");
   const of = { ...vehicle, years, family, source: source.title, edition: source.edition, "source kind": source.kind, date, confidence };
   switch (kind) {
-    case "limit": {
-      const { circuit, meter, red, black, setup = {}, low, high, nominal, unit } = record;
-      const plain = (value: unknown): unknown => (typeof value === "object" && value !== null && "value" in value ? value.value : value);
-      const { temperature, pressure, position } = setup.truth ?? {};
-      const truth = { degC: plain(temperature), kPa: plain(pressure), percent: plain(position) };
-      return [{ ...of, circuit, meter, red, black, key: setup.key, open: setup.open?.join(" "), ...truth, low, high, nominal, unit }];
-    }
+    case "limit":
+      return [{ ...of, ...atCells(record), low: record.low, high: record.high, nominal: record.nominal }];
+    case "known":
+      return [{ ...of, ...atCells(record), value: record.value }];
     case "curve": {
       const tolerance = record.tolerance === undefined ? undefined : Number((100 * record.tolerance).toPrecision(10));
       return record.points.map(([x, y]) => ({ ...of, name: record.id ?? record.kind, kind: record.kind, x, y, tolerance }));

@@ -92,7 +92,8 @@ export function useBench(id: string) {
   }, [state.readings, circuit?.id, test]);
 
   const shelfLimits = useShelfLimits(job, diagnosed?.circuits);
-  const shelf = useMemo(() => (test === null ? null : shelfLimits.at(measurementOf(test))), [shelfLimits.at, test]);
+  const onShelf = useMemo(() => (test === null ? null : shelfLimits.at(measurementOf(test))), [shelfLimits.at, test]);
+  const shelf = onShelf?.limits ?? null;
   const type = (next: string): void => act({ do: "type", text: next, test });
   /** The reading as it will be entered, what was said of the complaint included: it is weighed once, now and as entered. */
   const readingNow = (value: Value, unit?: string): (Reading & { id: string }) | null =>
@@ -222,7 +223,7 @@ export function useBench(id: string) {
     busy: computing || questions.pending,
     symptom,
     book: desk.book,
-    shelf,
+    onShelf,
     shelfSplit: shelfLimits.split,
     setBook: (book: Book): void => act({ do: "book", book }),
     setSymptom: (value: boolean | null): void => act({ do: "symptom", value }),

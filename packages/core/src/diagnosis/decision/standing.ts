@@ -10,6 +10,7 @@ import { type Outlook, outlook, type PossibleTest } from "../value-of-informatio
 import type { Question } from "../value-of-information/questions";
 import { type RankedTest, rankTests, separable } from "../value-of-information/rank";
 import { workDoneOf } from "../value-of-information/work-done";
+import { soberProbability } from "./sober";
 import { isUntoldTwin } from "./twins";
 
 /** From this probability of a slip on, repeating the test is worth its time. */
@@ -57,6 +58,8 @@ export interface Standing {
   readonly posterior: CircuitPosterior | null;
   readonly group: readonly string[];
   readonly groupProbability: number;
+  /** The same without what was found before: a verdict needs both. */
+  readonly sober: number;
   readonly open: readonly Rival[];
   readonly beside: readonly string[];
   /** Units the readings make unlikely, with what clears them. */
@@ -215,10 +218,12 @@ export function standingOf(weighed: WeighedJob): Standing {
   const left = tests.length > 0 || best.posterior === null ? [] : whoIsLeft(best.posterior, group, groupProbability);
   const joined = new Set(left.map(({ unit }) => unit));
   const apart = ({ unit }: { readonly unit: string }): boolean => !joined.has(unit);
+  const whole = left.reduce((sum, { weight }) => sum + weight, groupProbability);
   return {
     posterior: best.posterior,
     group: [...group, ...joined],
-    groupProbability: left.reduce((sum, { weight }) => sum + weight, groupProbability),
+    groupProbability: whole,
+    sober: best.posterior === null ? whole : soberProbability(joint, [...group, ...joined], whole),
     open: open.filter(apart),
     beside: beside.filter((unit) => !joined.has(unit)),
     refuted: refuted.filter(apart),

@@ -70,7 +70,9 @@ export function isNotReproduced({ job, joint, numbered }: WeighedJob, { possible
 /** What may be declared, were no test owed: proven, nothing found, contradiction; else the search goes on. */
 export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake): Status {
   const { joint, doubts } = weighed;
-  const { posterior, groupProbability, open, tests } = standing;
+  const { posterior, groupProbability, sober, open, tests } = standing;
+  // What was found before proves nothing: the readings alone must say it as well.
+  const sure = Math.min(groupProbability, sober);
   const unknown = Math.max(...joint.circuits.filter((part) => posterior === null || part === posterior).map((part) => part.unknown));
   if (unknown > 0.5) return "unknown-fault";
   const among = doubts.filter((doubt) => posterior === null || doubt.posterior === posterior);
@@ -81,8 +83,8 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
   const soundCircuit = isSound(standing);
   const exhausted = tests.length === 0;
   if (!soundCircuit && pairShare(joint) > 0.5) {
-    const sure = involvedUnits(joint)[0]?.probability ?? 0;
-    return sure >= DECLARE || (exhausted && sure >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
+    const both = involvedUnits(joint)[0]?.probability ?? 0;
+    return both >= DECLARE || (exhausted && both >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
   }
   const quietFaults = joint.circuits.reduce((sum, part) => sum + quietWeight(part), 0);
   if (soundCircuit && posterior === null) {
@@ -91,7 +93,7 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
   }
   const blocking = open.filter((rival) => !(soundCircuit && (rival.unit === "" || isOutside(rival.unit) || isIntermittent(rival.posterior, rival.index))));
   if (blocking.length > 0) return "narrowing";
-  if (!soundCircuit) return (groupProbability >= DECLARE && !stake.worthMore) || (exhausted && groupProbability >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
+  if (!soundCircuit) return (sure >= DECLARE && !stake.worthMore) || (exhausted && sure >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
   if (stake.worthMore || (stake.sure + quietFaults < DECLARE && !(exhausted && stake.sure >= SOUND_EXHAUSTED))) return "narrowing";
   return open.every(({ unit }) => unit !== "") ? "proven" : "nothing-found";
 }

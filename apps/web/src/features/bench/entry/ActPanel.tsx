@@ -100,7 +100,7 @@ export function ActPanel({ job, bench, analysis, minutes, decided, opened, onOpe
             same={sameAs(bench)}
             drawing={drawing}
             book={bench.book}
-            shelf={bench.shelf}
+            shelf={bench.onShelf}
             onBook={bench.setBook}
             limit={groundLimit(test, bench.own, bench.shop?.settings.policy)}
           />

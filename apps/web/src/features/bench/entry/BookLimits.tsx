@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { ShelfLimits } from "../../../app/use-shelf-limits";
+import type { OnShelf, ShelfLimits } from "../../../app/use-shelf-limits";
 import { limitsText, limitsTyped } from "../../../circuit/limits";
 import { messages } from "../../../messages";
 import { TextField } from "../../../ui/form";
@@ -11,12 +11,12 @@ interface Props {
   readonly unit: string;
   readonly book: Book;
   /** What the shop's shelf says of this reading. */
-  readonly shelf?: ShelfLimits | null;
+  readonly shelf?: OnShelf | null;
   readonly onBook: (book: Book) => void;
 }
 
 /** The shelf's limits of this reading, the one that is used first, and what it means that they differ. */
-function OnShelf({ shelf, book, onBook }: { shelf: ShelfLimits; book: Book; onBook: (book: Book) => void }) {
+function LimitsOnShelf({ shelf, book, onBook }: { shelf: ShelfLimits; book: Book; onBook: (book: Book) => void }) {
   const typed = book.text.trim() !== "";
   return (
     <div className="grid gap-1 text-sm">
@@ -54,7 +54,16 @@ export function BookLimits({ unit, book, shelf = null, onBook }: Props) {
   const [asked, setOpen] = useState(false);
   const open = asked || book.text !== "";
   const typed = book.text.trim() === "" ? null : limitsTyped(book.text, unit);
-  const onShelf = shelf === null ? null : <OnShelf shelf={shelf} book={book} onBook={onBook} />;
+  const onShelf = (
+    <>
+      {shelf?.limits && <LimitsOnShelf shelf={shelf.limits} book={book} onBook={onBook} />}
+      {shelf?.known.map((words) => (
+        <p key={words} className="readout m-0 text-sm text-soft">
+          {words}
+        </p>
+      ))}
+    </>
+  );
   if (!open)
     return (
       <>

@@ -2,7 +2,7 @@ import { type CircuitView, formatPercent, formatQuantity } from "@fox-lamp/core"
 import { type Expect, isWordMeter, meterWords, type NextTest, parseShorthand, parseSpan, unitOfReading, type Value } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
 import { lazy, type ReactNode, type RefObject, Suspense, useState } from "react";
-import type { ShelfLimits } from "../../../app/use-shelf-limits";
+import type { OnShelf } from "../../../app/use-shelf-limits";
 import { leadText, rangeText, scopeText, setupText, testTitle, titleOf } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { minutesText } from "../../../ui/display";
@@ -40,7 +40,7 @@ interface Props {
   readonly reading: boolean;
   readonly same: string | null;
   readonly book: Book;
-  readonly shelf: ShelfLimits | null;
+  readonly shelf: OnShelf | null;
   readonly onBook: (book: Book) => void;
   /** The circuit's drawing, between the test and its entry, where it has no column of its own. */
   readonly drawing: ReactNode;

@@ -1,7 +1,7 @@
 import { type Analysis, type CircuitView, formatQuantity, type JobReading } from "@fox-lamp/core";
 import { type Diagnosis, type Expect, isWordMeter, type Reading, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
 import { CircleHelp, Pencil, Trash2, Undo2 } from "lucide-react";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, type ReactNode, useState } from "react";
 import { CalculatorLink } from "../../../app/CalculatorLink";
 import { TraceLink } from "../../../app/TraceLink";
 import { isWithin, limitsText } from "../../../circuit/limits";
@@ -20,6 +20,8 @@ interface Props {
   readonly calculators: Analysis["calculators"];
   /** Where limits of the shelf disagree about a reading. */
   readonly split: (reading: Reading) => string | null;
+  /** The way onto the shelf for a reading that is as it should be. */
+  readonly keep: (reading: Reading) => ReactNode;
   readonly limitNotes: Analysis["limitNotes"];
   readonly doubtful: Diagnosis["doubtful"];
   readonly circuits: readonly CircuitView[];
@@ -88,7 +90,7 @@ function Correction({ taken, onCorrect, onClose }: { taken: JobReading; onCorrec
 }
 
 /** What has been measured, the latest first: value, healthy window, minutes, what is in doubt; any of it can be corrected or taken back. */
-export function Log({ job, readings, windows, calculators, limitNotes, split, doubtful, circuits, onUndo, onCorrect, onTakeBack, policy }: Props) {
+export function Log({ job, readings, windows, calculators, limitNotes, split, keep, doubtful, circuits, onUndo, onCorrect, onTakeBack, policy }: Props) {
   const [only, setOnly] = useState("");
   const [open, setOpen] = useState<string | null>(null);
   const shown = only === "" ? readings : readings.filter(({ reading }) => reading.circuit === only);
@@ -141,6 +143,7 @@ export function Log({ job, readings, windows, calculators, limitNotes, split, do
                 <span className="block text-sm text-soft">{setupText(reading.setup ?? {}, circuits)}</span>
                 <CalculatorLink job={job} opened={calculators[reading.id]} />
                 <TraceLink job={job} reading={reading} />
+                {fits === true && keep(reading)}
               </span>
               <span className={`readout text-right font-bold ${fits === false ? "text-ember" : ""}`}>
                 {fits === false && <span aria-hidden="true">! </span>}

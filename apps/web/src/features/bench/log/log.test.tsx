@@ -24,6 +24,7 @@ function shown(more: Partial<Parameters<typeof Log>[0]> = {}) {
     <MemoryRouter>
       <Log
         calculators={{ r1: { calculator: "divider", given: { signal: 3.1 } } }}
+        keep={() => null}
         split={({ value }) => (value === 3.1 ? "It passes by one book and fails by another." : null)}
         limitNotes={{ r1: [{ code: "conflict", sentence: "It passes by the book and fails by the circuit." }] }}
         job="j"

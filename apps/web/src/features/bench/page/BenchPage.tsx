@@ -1,6 +1,7 @@
 import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
 import { DeadEnd } from "../../../app/DeadEnd";
+import { KeepReading } from "../../../app/KeepReading";
 import { titleOf } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { PlainPage } from "../../../ui/states";
@@ -69,6 +70,7 @@ export function BenchPage() {
       windows={analysis?.windows ?? bench.opening?.windows ?? {}}
       calculators={analysis?.calculators ?? {}}
       split={bench.shelfSplit}
+      keep={(reading) => <KeepReading job={job} reading={reading} />}
       limitNotes={analysis?.limitNotes ?? {}}
       doubtful={analysis?.diagnosis.doubtful ?? []}
       circuits={analysis?.circuits ?? bench.opening?.circuits ?? []}

@@ -50,11 +50,12 @@ function conflictsOf(specs: readonly StoredSpec[]): ReadonlyMap<string, readonly
   return found;
 }
 
-function recordsOf({ limits, curves, variants }: SpecFile): ShelfRecord[] {
+function recordsOf({ limits, curves, variants, known }: SpecFile): ShelfRecord[] {
   return [
     ...limits.map((record) => ({ kind: "limit" as const, record })),
     ...curves.map((record) => ({ kind: "curve" as const, record })),
     ...variants.map((record) => ({ kind: "variant" as const, record })),
+    ...known.map((record) => ({ kind: "known" as const, record })),
   ];
 }
 

@@ -32,7 +32,8 @@ function truthText(truth: Truth = {}): string {
 export function specTitle({ kind, record }: ShelfRecord): string {
   const family = familyById(record.family)?.title ?? record.family;
   switch (kind) {
-    case "limit": {
+    case "limit":
+    case "known": {
       const { meter, red, black, setup } = record;
       const state = setup === undefined ? "" : `, ${setupText(setup, [])}`;
       return `${family}: ${readingTitle({ meter, red, black: black ?? "bat-", value: 0 })}${state}${truthText(setup?.truth)}`;
@@ -55,6 +56,8 @@ export function specValue({ kind, record }: ShelfRecord): string {
       if (low === undefined && high === undefined) return t.about(`${figure(nominal ?? 0)} ${written}`);
       return unitsAsWritten(formatWindow(low ?? null, high ?? null, unit));
     }
+    case "known":
+      return `${figure(record.value)} ${unitsAsWritten(record.unit)}`;
     case "curve": {
       const [sensed, shown] = unitsOfCurve(record.kind).map(unitsAsWritten);
       const sorted = [...record.points].sort((a, b) => a[0] - b[0]);
