@@ -126,7 +126,8 @@ test("a table with three bad rows is mended and comes at once; its curve is used
   await bringIn(page, CURVE, async () => undefined);
   await page.getByLabel("Find: vehicle, pin, source").fill("testmake");
   await expect(page.getByText("6 found")).toBeVisible();
-  await expect(page.getByText(/Model sheet says something else|Shelf book says something else/u).first()).toBeVisible();
+  await page.getByRole("button", { name: /Reference at the sensor.*Testmake Heron/u }).click();
+  await expect(page.getByText(/^Shelf book says something else: .+ Model sheet is used/u)).toBeVisible();
   await expect(page.getByText(/^This cannot be right: 6.2 V/u)).toBeVisible();
   expect((await new AxeBuilder({ page }).analyze()).violations.map(({ id: rule, nodes }) => `${rule} ${nodes[0]?.html}`)).toEqual([]);
 

@@ -1,7 +1,7 @@
 import type { Fit, ReadingOnCurve } from "@fox-lamp/core";
 import type { ApexOptions } from "apexcharts";
 import { messages } from "../messages";
-import { Chart } from "../ui/apex";
+import { Chart, PLAIN_CHART } from "../ui/apex";
 
 const t = messages.curve;
 const STEPS = 60;
@@ -45,14 +45,7 @@ export default function CurveChart({ points, fit, tolerance, units, readings, he
   ];
   const isLine = series.map(({ type }) => type === "line");
   const options: ApexOptions = {
-    chart: {
-      animations: { enabled: false },
-      toolbar: { show: false },
-      zoom: { enabled: false },
-      background: "transparent",
-      fontFamily: "inherit",
-      foreColor: "var(--soft)",
-    },
+    chart: PLAIN_CHART,
     colors: series.map(({ colour }) => colour),
     stroke: { width: isLine.map((line) => (line ? 2 : 0)), dashArray: series.map(({ name }) => (name === t.lowest || name === t.highest ? 5 : 0)) },
     markers: { size: isLine.map((line) => (line ? 0 : 5)) },

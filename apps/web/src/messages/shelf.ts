@@ -52,6 +52,7 @@ export const shelfMessages = {
       "position-volts": "Position, volts",
     },
     sources: { own: "Own measurement", document: "Document", sister: "Sister vehicle", computed: "Computed from the circuit" },
+    knownGood: (what: string) => `Known good. ${what}`,
     anyVehicle: "any vehicle",
     anyState: "any",
     to: "to",

@@ -16,15 +16,16 @@ describe("what was found before", () => {
     expect(learntOf(WEIGHTS, [found("coil", 3, 3)])).toEqual(new Map());
   });
   it("makes a unit likelier by the formula, worked out by hand", () => {
-    // Three jobs on the model, all the contact: p1 = p0, p2 = (6 x 0.1 + 3) / 9 = 0.4; the others 6 x 0.6 / 9 and 6 x 0.3 / 9.
+    // Three jobs on the model, all the contact: p1 = p0, p2 = (6 x 0.1 + 3) / 9 = 0.4, four times its share; the others 6 / 9 of theirs, which
+    // is under the least, 0.75. Brought back to shares: 0.1 x 4 + 0.9 x 0.75 = 1.075.
     const learnt = learntOf(WEIGHTS, [found("contact:sig@sensor", 3, 3)]);
     expect(learnt.get("contact:sig@sensor")).toMatchObject({ model: 3, shop: 3 });
-    expect(learnt.get("contact:sig@sensor")?.factor).toBeCloseTo(4, 6);
-    expect(learnt.get("sensor")?.factor).toBeCloseTo(6 / 9, 6);
-    // Twelve elsewhere: p1 = (12 x 0.1 + 12) / 24 = 0.55; nothing on the model, so that stands, but not over four times.
-    const elsewhere = learntOf(WEIGHTS, [found("contact:sig@sensor", 0, 12)]);
-    const kept = 0.1 * 4 + 0.9 * 0.5;
-    expect(elsewhere.get("contact:sig@sensor")?.factor).toBeCloseTo(4 / kept, 6);
+    expect(learnt.get("contact:sig@sensor")?.factor).toBeCloseTo(4 / 1.075, 6);
+    expect(learnt.get("sensor")?.factor).toBeCloseTo(0.75 / 1.075, 6);
+    // One job elsewhere: p1 = (12 x 0.1 + 1) / 13 = 0.169; nothing on the model, so that stands. The others 12 / 13.
+    const elsewhere = learntOf(WEIGHTS, [found("contact:sig@sensor", 0, 1)]);
+    expect(elsewhere.get("contact:sig@sensor")?.factor).toBeCloseTo(2.2 / 13 / 0.1, 6);
+    expect(elsewhere.get("sensor")?.factor).toBeCloseTo(12 / 13, 6);
   });
   it("keeps the shares of a circuit a whole, and follows the count", () => {
     fc.assert(

@@ -6,8 +6,10 @@ import type { FoundBefore } from "@fox-lamp/language";
  */
 const SHOP_CONCENTRATION = 12;
 const MODEL_CONCENTRATION = 6;
-/** History never makes a unit more than this many times likelier, or less likely: what is measured stays stronger. */
+/** History makes a unit this many times likelier at most: what is measured stays stronger. */
 const MOST_FACTOR = 4;
+/** And no less likely than this: that something was not found yet says little against it, and rare faults must stay worth their tests. */
+const LEAST_FACTOR = 0.75;
 
 /** What earlier jobs made of one unit's prior. */
 export interface Learnt {
@@ -36,7 +38,7 @@ export function learntOf(weights: ReadonlyMap<string, number>, found: readonly F
     const documented = weight / total;
     const ofShop = (SHOP_CONCENTRATION * documented + Math.max(0, shop - model)) / (SHOP_CONCENTRATION + elsewhere);
     const ofModel = (MODEL_CONCENTRATION * ofShop + model) / (MODEL_CONCENTRATION + here);
-    return [unit, documented, Math.min(MOST_FACTOR, Math.max(1 / MOST_FACTOR, documented > 0 ? ofModel / documented : 1))];
+    return [unit, documented, Math.min(MOST_FACTOR, Math.max(LEAST_FACTOR, documented > 0 ? ofModel / documented : 1))];
   });
   const kept = factors.reduce((all, [, documented, factor]) => all + documented * factor, 0);
   return new Map(

@@ -1,19 +1,12 @@
 import type { Figures } from "@fox-lamp/language";
 import type { ApexOptions } from "apexcharts";
 import { messages } from "../../messages";
-import { Chart } from "../../ui/apex";
+import { Chart, PLAIN_CHART } from "../../ui/apex";
 
 const t = messages.figures;
 
 const LOOK: ApexOptions = {
-  chart: {
-    animations: { enabled: false },
-    toolbar: { show: false },
-    zoom: { enabled: false },
-    background: "transparent",
-    fontFamily: "inherit",
-    foreColor: "var(--soft)",
-  },
+  chart: PLAIN_CHART,
   grid: { borderColor: "var(--line)" },
   legend: { position: "top", horizontalAlign: "left", showForSingleSeries: true },
   dataLabels: { enabled: false },

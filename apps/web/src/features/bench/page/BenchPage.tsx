@@ -27,6 +27,9 @@ const SlipQuestion = lazy(async () => ({ default: (await import("../entry/SlipQu
 const HandWatch = lazy(async () => ({ default: (await import("../watch/HandWatch")).HandWatch }));
 const Watch = lazy(async () => ({ default: (await import("../watch/Watch")).Watch }));
 
+/** Stages at which a car is known to be sound again: what it reads then is something to compare with. */
+const HEALED: ReadonlySet<string> = new Set(["check", "closed"]);
+
 /** The bench: circuit, next test, suspects and readings of a job. */
 export function BenchPage() {
   const { id = "" } = useParams();
@@ -70,7 +73,7 @@ export function BenchPage() {
       windows={analysis?.windows ?? bench.opening?.windows ?? {}}
       calculators={analysis?.calculators ?? {}}
       split={bench.shelfSplit}
-      keep={(reading) => <KeepReading job={job} reading={reading} />}
+      keep={(reading) => (HEALED.has(state.stage) ? <KeepReading job={job} reading={reading} /> : null)}
       limitNotes={analysis?.limitNotes ?? {}}
       doubtful={analysis?.diagnosis.doubtful ?? []}
       circuits={analysis?.circuits ?? bench.opening?.circuits ?? []}

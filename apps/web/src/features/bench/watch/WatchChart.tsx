@@ -1,7 +1,7 @@
 import { formatQuantity } from "@fox-lamp/core";
 import type { Expect } from "@fox-lamp/language";
 import type { ApexOptions } from "apexcharts";
-import { Chart } from "../../../ui/apex";
+import { Chart, PLAIN_CHART } from "../../../ui/apex";
 
 /** All channels in one moment. */
 export interface Sample {
@@ -39,14 +39,7 @@ export default function WatchChart({ samples, names, windows }: Props) {
   const reach = reachOf(samples, windows);
   const moved = samples.filter(({ place }, index) => place !== null && place !== samples[index - 1]?.place);
   const options: ApexOptions = {
-    chart: {
-      animations: { enabled: false },
-      toolbar: { show: false },
-      zoom: { enabled: false },
-      background: "transparent",
-      foreColor: "var(--soft)",
-      fontFamily: "inherit",
-    },
+    chart: PLAIN_CHART,
     colors: COLOURS,
     stroke: { width: 2.5, dashArray: DASHES, curve: "stepline" },
     grid: { borderColor: "var(--line)" },

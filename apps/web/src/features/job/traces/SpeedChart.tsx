@@ -1,13 +1,13 @@
 import type { CaptureFile } from "@fox-lamp/language";
 import type { ApexOptions } from "apexcharts";
-import { Chart } from "../../../ui/apex";
+import { Chart, PLAIN_CHART } from "../../../ui/apex";
 
 type Speed = NonNullable<CaptureFile["channels"][number]["speed"]>;
 
 /** Engine speed over a capture, from the teeth of its wheel. */
 export default function SpeedChart({ name, speed }: { name: string; speed: Speed }) {
   const options: ApexOptions = {
-    chart: { animations: { enabled: false }, toolbar: { show: false }, zoom: { enabled: false }, background: "transparent", foreColor: "var(--soft)" },
+    chart: PLAIN_CHART,
     colors: ["var(--lamp)"],
     stroke: { width: 2, curve: "straight" },
     grid: { borderColor: "var(--line)" },

@@ -91,7 +91,6 @@ function TriageBody(work: Work) {
       </div>
       <div className="space-y-4">
         <LeftOpenCard work={work} />
-        <FoundBefore {...work} />
         {job.circuits.length === 0 ? (
           <Link to={`/jobs/${job.id}/sheet`} className="flex min-h-12 items-center justify-center rounded-xl bg-lamp px-4 font-bold text-on-lamp no-underline">
             {s.add}
@@ -104,6 +103,7 @@ function TriageBody(work: Work) {
             </Button>
           </>
         )}
+        <FoundBefore {...work} />
         <Symptoms {...work} />
         <Sheet {...work} />
       </div>

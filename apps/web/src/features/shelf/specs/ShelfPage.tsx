@@ -1,7 +1,7 @@
-import { conflictsIn, FAMILIES, writeTable } from "@fox-lamp/core";
+import { FAMILIES, writeTable } from "@fox-lamp/core";
 import { SHELF_KINDS, type ShelfKind, type ShelfRecord, type SpecFile, type SpecVariant, type StoredSpec } from "@fox-lamp/language";
 import Papa from "papaparse";
-import { useMemo, useState } from "react";
+import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { reasonOf, useLazyShelfFileQuery, useMergeShelfMutation, useRemoveSpecMutation, useShelfQuery, useVehicleQuery } from "../../../app/api";
 import { DeadEnd } from "../../../app/DeadEnd";
@@ -18,7 +18,6 @@ import { ImportDialog } from "./ImportDialog";
 import { ImportsList } from "./ImportsList";
 import { RecordForm } from "./RecordForm";
 import { SpecRow } from "./SpecRow";
-import { sourceText } from "./words";
 
 const t = messages.specs;
 const ASKED = ["q", "kind", "family", "vehicle", "bad"] as const;
@@ -32,22 +31,6 @@ function useAsked(): readonly [Asked, (part: Asked) => void] {
     setQuery(new URLSearchParams(next as [string, string][]), { replace: true });
   };
   return [asked, change];
-}
-
-/** Sentences of every limit that another contradicts, by its id. */
-function conflictsOf(specs: readonly StoredSpec[]): ReadonlyMap<string, readonly string[]> {
-  const limits = specs.flatMap((spec) =>
-    spec.item.kind === "limit" && spec.problems.length === 0 ? [{ id: spec.id, name: sourceText(spec.item), limit: spec.item.record }] : [],
-  );
-  const found = new Map<string, string[]>();
-  for (const { limits: names, places, used, consequence } of conflictsIn(limits)) {
-    for (const [index, place] of places.entries()) {
-      const id = limits[place]?.id ?? "";
-      const sentence = t.conflict(names[1 - index] ?? "", consequence, t.used(used));
-      found.set(id, [...(found.get(id) ?? []), sentence]);
-    }
-  }
-  return found;
 }
 
 function recordsOf({ limits, curves, variants, known }: SpecFile): ShelfRecord[] {
@@ -100,7 +83,6 @@ export function ShelfPage() {
   const [remove] = useRemoveSpecMutation();
   const [merge] = useMergeShelfMutation();
   const items = data?.items ?? [];
-  const conflicts = useMemo(() => conflictsOf(data?.items ?? []), [data]);
   const variants = items.flatMap(({ item }): SpecVariant[] => (item.kind === "variant" ? [item.record] : []));
   if (error) return <DeadEnd retry={() => void refetch()}>{reasonOf(error) ?? messages.states.failed}</DeadEnd>;
   const takeOff = async (id: string): Promise<void> => {
@@ -171,7 +153,6 @@ export function ShelfPage() {
               spec={spec}
               open={open === spec.id}
               onOpen={() => setOpen(open === spec.id ? null : spec.id)}
-              conflicts={conflicts.get(spec.id) ?? []}
               mayChange={mayChange}
               onEdit={() => setEditing({ kind: spec.item.kind, spec })}
               onRemove={() => void takeOff(spec.id)}

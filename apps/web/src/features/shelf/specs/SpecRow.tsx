@@ -8,6 +8,7 @@ import { AskFirst } from "../../../ui/AskFirst";
 import { whenText } from "../../../ui/dates";
 import { unitsAsWritten } from "../../../ui/display";
 import { Button } from "../../../ui/form";
+import { Conflicts } from "./Conflicts";
 import { sourceText, specTitle, specValue, vehiclesText } from "./words";
 
 const t = messages.specs;
@@ -48,15 +49,13 @@ interface Props {
   readonly spec: StoredSpec;
   readonly open: boolean;
   readonly onOpen: () => void;
-  /** What it means that another says something else of the same; empty where none does. */
-  readonly conflicts: readonly string[];
   readonly mayChange: boolean;
   readonly onEdit: () => void;
   readonly onRemove: () => void;
 }
 
 /** One thing on the shelf: what it is of, what it says, from where; opened, what physics and its neighbours say of it. */
-export function SpecRow({ spec, open, onOpen, conflicts, mayChange, onEdit, onRemove }: Props) {
+export function SpecRow({ spec, open, onOpen, mayChange, onEdit, onRemove }: Props) {
   const { item, problems, passes, by, at } = spec;
   const { confidence, date } = item.record;
   return (
@@ -82,13 +81,9 @@ export function SpecRow({ spec, open, onOpen, conflicts, mayChange, onEdit, onRe
           {t.cannotBe(unitsAsWritten(reason))}
         </p>
       ))}
-      {conflicts.map((sentence) => (
-        <p key={sentence} className="m-0 mb-2 rounded-lg bg-caution px-3 py-2 text-sm">
-          {unitsAsWritten(sentence)}
-        </p>
-      ))}
       {open && (
         <div className="pb-3">
+          <Conflicts spec={spec} />
           {item.kind === "curve" && <CurveOf curve={item.record} />}
           <Passes family={item.record.family} passes={passes} />
           <p className="m-0 mt-1.5 text-sm text-soft">

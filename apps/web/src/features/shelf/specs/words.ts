@@ -18,14 +18,11 @@ export function vehiclesText({ record: { vehicle } }: ShelfRecord): string {
   return [make, model, engine, span].filter(Boolean).join(" ") || t.anyVehicle;
 }
 
-/** What is known beside the state: ", at 20 °C". */
-function truthText(truth: Truth = {}): string {
-  const units = { temperature: "degC", pressure: "kPa", position: "%", level: "" } as const;
-  const known = Object.entries(truth).flatMap(([name, value]) => {
-    const plain = typeof value === "object" ? value.value : value;
-    return plain === undefined ? [] : [`, ${t.at} ${plain} ${unitsAsWritten(units[name as keyof Truth])}`.trimEnd()];
-  });
-  return known.join("");
+/** What is known beside the state: ", at 20 °C"; positions and levels stand in the state's own words. */
+function truthText({ temperature, pressure }: Truth = {}): string {
+  const plain = (value: Truth["temperature"]): number | undefined => (typeof value === "object" ? value.value : value);
+  const [degC, kPa] = [plain(temperature), plain(pressure)];
+  return `${degC === undefined ? "" : `, ${t.at} ${degC} °C`}${kPa === undefined ? "" : `, ${t.at} ${kPa} kPa`}`;
 }
 
 /** What a record is of, in the trade's words. */
@@ -36,7 +33,8 @@ export function specTitle({ kind, record }: ShelfRecord): string {
     case "known": {
       const { meter, red, black, setup } = record;
       const state = setup === undefined ? "" : `, ${setupText(setup, [])}`;
-      return `${family}: ${readingTitle({ meter, red, black: black ?? "bat-", value: 0 })}${state}${truthText(setup?.truth)}`;
+      const what = `${family}: ${readingTitle({ meter, red, black: black ?? "bat-", value: 0 })}${state}${truthText(setup?.truth)}`;
+      return kind === "known" ? t.knownGood(what) : what;
     }
     case "curve":
       return `${family}: ${record.id ?? t.kinds[record.kind]}`;
