@@ -136,11 +136,11 @@ async function fillShelf(database: string): Promise<void> {
   const client = new pg.Client({ connectionString: database });
   await client.connect();
   await client.query(
-    `insert into shelf (shop_id, id, item, kind, family, problems, passes, sameness, search, by)
+    `insert into shelf (shop_id, id, item, kind, family, make, problems, passes, sameness, search, by)
      select (select shop_id from people where username = 'wren'), gen_random_uuid(),
        jsonb_build_object('kind', 'limit', 'record', jsonb_build_object('vehicle', jsonb_build_object('make', make, 'model', 'Model ' || n % 900, 'years', jsonb_build_array(2000 + n % 15, 2004 + n % 15)),
          'family', family, 'meter', 'volts-dc', 'red', pin, 'low', 4.8, 'high', 5.2, 'unit', 'V', 'source', jsonb_build_object('kind', 'document', 'title', 'Book ' || n % 300))),
-       'limit', family, '[]', '[]', 'bench-' || n, lower(concat_ws(' ', 'limit', make, 'model ' || n % 900, family, 'book ' || n % 300, 'volts-dc', pin, 'v')), 'bench'
+       'limit', family, lower(make), '[]', '[]', 'bench-' || n, lower(concat_ws(' ', 'limit', make, 'model ' || n % 900, family, 'book ' || n % 300, 'volts-dc', pin, 'v')), 'bench'
      from (select n, (array['Orrin','Veldane','Kestrow','Testmake'])[1 + n % 4] as make, (array['thermistor-2w','pressure-3w','hall-3w'])[1 + n % 3] as family,
        (array['sig@sensor','ref@sensor','gnd@sensor'])[1 + n % 3] as pin from generate_series(1, $1::int) n) made`,
     [SPECS],

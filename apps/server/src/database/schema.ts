@@ -363,6 +363,8 @@ export const shelf = pgTable(
     item: jsonb("item").$type<ShelfRecord>().notNull(),
     kind: text("kind").$type<ShelfKind>().notNull(),
     family: text("family").notNull(),
+    /** The make it is of, in lower case; null where it holds for any. */
+    make: text("make"),
     problems: jsonb("problems").$type<StoredSpec["problems"]>().notNull(),
     passes: jsonb("passes").$type<string[]>().notNull(),
     /** A digest of what it says: two with the same are one thing said twice. */
@@ -377,6 +379,7 @@ export const shelf = pgTable(
     primaryKey({ columns: [table.shopId, table.id] }),
     index("shelf_import").on(table.shopId, table.importId),
     index("shelf_sameness").on(table.shopId, table.sameness),
+    index("shelf_make").on(table.shopId, table.make),
     index("shelf_family").on(table.shopId, table.family),
     index("shelf_search").using("gin", table.search.op("gin_trgm_ops")),
   ],

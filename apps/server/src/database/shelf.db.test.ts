@@ -88,6 +88,15 @@ it("an import comes once, and goes at once; what was written before it stays", a
   expect(await server.shelf.imports(shop)).toMatchObject([{ left: 0, undone: true }]);
 });
 
+it("a record that was changed by hand stays when its import is taken back", async () => {
+  const shop = await freshShop();
+  const { id } = await server.shelf.bringIn(shop, "book.csv", [sound(limit()), sound(curve)], "Wren", true);
+  const { items } = await server.shelf.search(shop, { ...ALL, kind: "limit" }, []);
+  await server.shelf.change(shop, items[0]?.id ?? "", sound(limit({ high: 5.1 })), "Odette");
+  expect(await server.shelf.undo(shop, id)).toBe(1);
+  expect((await server.shelf.search(shop, ALL, [])).items.map(({ item }) => item.kind)).toEqual(["limit"]);
+});
+
 it("what stands twice is merged on request: the oldest stays", async () => {
   const shop = await freshShop();
   const first = await server.shelf.put(shop, sound(curve), "Wren");

@@ -55,6 +55,10 @@ function wordsOf({ kind, record }: ShelfRecord): string {
     .toLowerCase();
 }
 
+function makeOf({ record: { vehicle } }: ShelfRecord): string | null {
+  return vehicle.make?.trim().toLowerCase() ?? null;
+}
+
 function storedOf(row: typeof shelf.$inferSelect): StoredSpec {
   const { id, item, problems, passes, importId, by, at } = row;
   return { id, item, problems, passes, importId, by, at: at.toISOString() };
@@ -69,7 +73,8 @@ function holdsFor({ make = "", model = "", engine = "", year }: Vehicle): SQL {
     year === undefined
       ? sql`${years} is null`
       : sql`(${years} is null or (${year} >= (${shelf.item} #>> '{record,vehicle,years,0}')::int and ${year} <= (${shelf.item} #>> '{record,vehicle,years,1}')::int))`;
-  return sql`${part("make", make)} and ${part("model", model)} and ${part("engine", engine)} and ${inYears}`;
+  // Few of many records are of one make: the others are not looked at.
+  return sql`(${shelf.make} is null or ${shelf.make} = ${make.trim().toLowerCase()}) and ${part("model", model)} and ${part("engine", engine)} and ${inYears}`;
 }
 
 /** What a shop looks up: limits, curves and look-alikes. */
@@ -112,7 +117,19 @@ export class ShelfRepository {
   private rowOf(shopId: string, { item, problems, passes }: Judged, by: string, importId: string | null): typeof shelf.$inferInsert {
     const { kind, record } = item;
     const judged = { problems: [...problems], passes: [...passes] };
-    return { shopId, id: uuidv7(), item, kind, family: record.family, ...judged, sameness: digestOf(item), search: wordsOf(item), importId, by };
+    return {
+      shopId,
+      id: uuidv7(),
+      item,
+      kind,
+      family: record.family,
+      make: makeOf(item),
+      ...judged,
+      sameness: digestOf(item),
+      search: wordsOf(item),
+      importId,
+      by,
+    };
   }
 
   /** Puts one record on the shelf. @returns its id */
@@ -191,12 +208,12 @@ export class ShelfRepository {
     });
   }
 
-  /** Writes a record anew. @returns false when the shop has none with this id */
+  /** Writes a record anew; from then on it is its own, and stays when the import it came with is taken back. @returns false when the shop has none with this id */
   async change(shopId: string, id: string, judged: Judged, by: string): Promise<boolean> {
-    const { item, kind, family, problems, passes, sameness: digest, search } = this.rowOf(shopId, judged, by, null);
+    const { item, kind, family, make, problems, passes, sameness: digest, search } = this.rowOf(shopId, judged, by, null);
     const changed = await this.database
       .update(shelf)
-      .set({ item, kind, family, problems, passes, sameness: digest, search, by, at: new Date() })
+      .set({ item, kind, family, make, problems, passes, sameness: digest, search, by, at: new Date(), importId: null })
       .where(and(eq(shelf.shopId, shopId), eq(shelf.id, id)))
       .returning({ id: shelf.id });
     return changed.length > 0;

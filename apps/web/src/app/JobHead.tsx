@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import { messages } from "../messages";
 import { StageRail } from "../ui/StageRail";
 import { vehicleName } from "../ui/vehicle";
-import { AccountMenu, Brand, ThemeButton } from "./shell";
+import { AccountMenu, Brand, ShelfButton, ThemeButton } from "./shell";
 
 /** Circuits named in the head: of more than these the first stand for all. */
 const MOST_NAMED = 3;
@@ -35,6 +35,7 @@ export function JobHead({ job, stage, here, children }: Props) {
       </p>
       <span className="flex items-center lg:order-4 lg:gap-1">
         {children}
+        <ShelfButton />
         <ThemeButton />
         <AccountMenu />
       </span>

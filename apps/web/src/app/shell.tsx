@@ -1,4 +1,4 @@
-import { Moon, Sun, UserRound } from "lucide-react";
+import { Library, Moon, Sun, UserRound } from "lucide-react";
 import { lazy, type ReactNode, Suspense, useState } from "react";
 import { Link } from "react-router";
 import { messages } from "../messages";
@@ -37,6 +37,20 @@ export function ThemeButton() {
     >
       {theme === "night" ? <Sun size={20} /> : <Moon size={20} />}
     </button>
+  );
+}
+
+/** The way to what is looked up. */
+export function ShelfButton() {
+  return (
+    <Link
+      to="/shelf"
+      className="hidden size-11 place-items-center rounded-lg text-soft hover:text-ink sm:grid"
+      aria-label={messages.shell.shelf}
+      title={messages.shell.shelf}
+    >
+      <Library size={20} aria-hidden="true" />
+    </Link>
   );
 }
 
@@ -92,6 +106,7 @@ export function PageHead({ children }: { children?: ReactNode }) {
       <Brand />
       <div className="min-w-0 flex-1 truncate">{children}</div>
       <span className="ml-auto flex items-center gap-1">
+        <ShelfButton />
         <ThemeButton />
         <AccountMenu />
       </span>

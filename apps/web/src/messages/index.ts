@@ -1,4 +1,5 @@
 import { benchMessages } from "./bench";
+import { finishMessages } from "./finish";
 import { generalMessages } from "./general";
 import { peopleMessages } from "./people";
 import { shelfMessages } from "./shelf";
@@ -6,4 +7,12 @@ import { traceMessages } from "./traces";
 import { workMessages } from "./work";
 
 /** Every text of the interface; another language is other files of the same shape. */
-export const messages = { ...generalMessages, ...peopleMessages, ...benchMessages, ...workMessages, ...traceMessages, ...shelfMessages } as const;
+export const messages = {
+  ...generalMessages,
+  ...peopleMessages,
+  ...benchMessages,
+  ...workMessages,
+  ...finishMessages,
+  ...traceMessages,
+  ...shelfMessages,
+} as const;

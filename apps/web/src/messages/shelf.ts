@@ -32,7 +32,7 @@ export const shelfMessages = {
   },
   specs: {
     title: "Specifications",
-    lead: "Limits, curves and look-alike parts of this shop. Each is checked against physics when it is written; several of the same thing stand side by side.",
+    lead: "What this shop looks up. Limits and curves are checked against physics when they are written; several of the same thing stand side by side.",
     find: "Find: vehicle, pin, source",
     kind: "What",
     everything: "All",
@@ -69,6 +69,7 @@ export const shelfMessages = {
     twin: "The same stands on the shelf already.",
     count: (count: number, shown: number) => (count > shown ? `${count} found, the latest ${shown} shown` : `${count} found`),
     forVehicle: (name: string) => `Only what holds for ${name}.`,
+    ofVehicle: "Specifications for this vehicle",
     forAll: "Show all vehicles",
     importCsv: "Import a CSV",
     edit: "Change it",

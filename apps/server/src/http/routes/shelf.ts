@@ -19,7 +19,7 @@ const noSpec = { code: "shelf:not-found", where: "id", message: "there is no suc
 const noImport = { code: "shelf:no-import", where: "id", message: "there is no such import that could be taken back" };
 const leftAlone = { ...notAllowed, message: "a trainee leaves the shelf as it is; ask whoever assigned the job" };
 /** Records judged in one turn of a thread. */
-const JUDGED_AT_ONCE = 40;
+const JUDGED_AT_ONCE = 20;
 
 const oneSchema = z.object({ item: shelfRecordSchema });
 const countSchema = z.object({ count: z.number().int() });

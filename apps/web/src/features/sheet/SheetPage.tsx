@@ -1,7 +1,7 @@
 import { curveSlotOf, FAMILIES, familyById, type JobState, viewsOf } from "@fox-lamp/core";
 import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow, pinWord, type Reading } from "@fox-lamp/language";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { useNavigate, useParams } from "react-router";
+import { Link, useNavigate, useParams } from "react-router";
 import { reasonOf, useChangeVehicleMutation, useVehicleQuery } from "../../app/api";
 import { CardLink } from "../../app/CardLink";
 import { DeadEnd } from "../../app/DeadEnd";
@@ -264,6 +264,9 @@ function Sheet({ job, state: { stage, readings: taken }, edited }: { job: Job; s
                 options={FAMILIES.map(({ id, title }) => [id, title] as const)}
                 onChange={(next) => set({ family: next, parameters: {} })}
               />
+              <Link to={`/shelf?vehicle=${job.vehicleId}`} className="inline-flex min-h-11 items-center text-sm text-soft underline underline-offset-4">
+                {messages.specs.ofVehicle}
+              </Link>
               <CardLink card={`family-${draft.family}`} words={messages.cards.aboutFamily} job={job.id} circuit={draft.id} />
               <div className="grid grid-cols-[1fr_8rem] gap-3">
                 <TextField label={t.name} value={draft.title} onChange={(event) => set({ title: event.target.value })} />

@@ -1,4 +1,5 @@
 import { diagnosedPart } from "@fox-lamp/core";
+import { unitOfReading } from "@fox-lamp/language";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { useParams } from "react-router";
@@ -7,6 +8,7 @@ import { DeadEnd } from "../../../app/DeadEnd";
 import { Brand, ThemeButton } from "../../../app/shell";
 import { TraceLink } from "../../../app/TraceLink";
 import { useJob } from "../../../app/use-job";
+import { limitsText } from "../../../circuit/limits";
 import { namedCircuits } from "../../../circuit/names-of";
 import { useProof } from "../../../circuit/use-analysis";
 import { readingTitle, setupText, titleOf } from "../../../circuit/wording";
@@ -63,6 +65,11 @@ export function ProofPage() {
                         <span>
                           {taken ? readingTitle(taken.reading, circuits) : (t.battery[name] ?? title)}
                           <span className="block text-sm text-soft">{taken ? setupText(taken.reading.setup ?? {}, circuits) : ""}</span>
+                          {taken?.reading.limits && (
+                            <span className="block text-sm text-soft">
+                              {messages.bench.book(limitsText(taken.reading.limits, unitOfReading(taken.reading)))}
+                            </span>
+                          )}
                           {taken && <TraceLink job={id} reading={taken.reading} />}
                         </span>
                         <span className="readout col-start-2 flex flex-wrap items-baseline gap-x-3 font-bold sm:col-start-3 sm:block sm:text-right">
