@@ -169,9 +169,12 @@ test("a part fitted before proof is asked about, and recorded with the odds", as
   await expect(page.getByRole("alert").first()).toContainText("Needs a short name");
   await page.getByLabel("What it is called").fill("Coolant temperature");
   await page.getByLabel("Short name in readings").fill("ect");
-  await page.getByLabel(/^Its curve/u).fill("20, 2500\n80 warm");
+  await page.getByLabel("Point 1, °C", { exact: true }).fill("20");
+  await page.getByLabel("Point 1, Ω", { exact: true }).fill("2500");
+  await page.getByLabel("Point 2, °C", { exact: true }).fill("80");
+  await page.getByLabel("Point 2, Ω", { exact: true }).fill("warm");
   await expect(page.getByRole("alert").first()).toContainText("Line 2");
-  await page.getByLabel(/^Its curve/u).fill("20, 2500\n80, 320");
+  await page.getByLabel("Point 2, Ω", { exact: true }).fill("320");
   await page.getByRole("button", { name: "Find the cavities by measuring" }).click();
   const identify = page.getByRole("dialog", { name: "Identify the cavities" });
   await identify.getByLabel("Names of the cavities, with spaces").fill("A B");
