@@ -14,7 +14,8 @@ function balancer(servers: readonly OwnServer[]): Promise<{ server: Server; url:
         turn += 1;
         const { port } = servers[turn % servers.length] as OwnServer;
         const headers = { ...incoming.headers, "x-forwarded-for": incoming.headers["x-forwarded-for"] ?? "10.5.0.1" };
-        const onward = ask({ port, host: "127.0.0.1", path: incoming.url ?? "/", method: incoming.method ?? "GET", headers }, (answer) => {
+        // A connection of its own: one kept from before may be closed by its server just as it is used again.
+        const onward = ask({ agent: false, port, host: "127.0.0.1", path: incoming.url ?? "/", method: incoming.method ?? "GET", headers }, (answer) => {
           outgoing.writeHead(answer.statusCode ?? 502, answer.headers);
           answer.pipe(outgoing);
           answer.on("error", () => outgoing.destroy());

@@ -75,9 +75,9 @@ function savedMinutes({ inference }: CircuitPosterior, { outcomes }: RankedTest,
 
 /** The stake of declaring what leads now. */
 export function stakeOf({ joint }: WeighedJob, standing: Standing): Stake {
-  const { groupProbability, tests } = standing;
+  const { sober, tests } = standing;
   const soundCircuit = isSound(standing);
-  const sure = soundCircuit ? soundWeight(joint) : groupProbability;
+  const sure = soundCircuit ? soundWeight(joint) : sober;
   const riskMinutes = (1 - sure) * (soundCircuit ? MISSED_MINUTES : WRONG_MINUTES);
   // What a test in other circuits would tell is no reason to doubt what leads here.
   const leading = standing.posterior;

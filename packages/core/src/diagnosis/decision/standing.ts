@@ -58,7 +58,7 @@ export interface Standing {
   readonly posterior: CircuitPosterior | null;
   readonly group: readonly string[];
   readonly groupProbability: number;
-  /** The same without what was found before: a verdict needs both. */
+  /** The same without what was found before: what a verdict rests on. */
   readonly sober: number;
   readonly open: readonly Rival[];
   readonly beside: readonly string[];

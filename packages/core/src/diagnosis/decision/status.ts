@@ -70,9 +70,8 @@ export function isNotReproduced({ job, joint, numbered }: WeighedJob, { possible
 /** What may be declared, were no test owed: proven, nothing found, contradiction; else the search goes on. */
 export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake): Status {
   const { joint, doubts } = weighed;
-  const { posterior, groupProbability, sober, open, tests } = standing;
-  // What was found before proves nothing: the readings alone must say it as well.
-  const sure = Math.min(groupProbability, sober);
+  // What was found before neither proves nor hinders: the readings say it under the documented priors.
+  const { posterior, sober: sure, open, tests } = standing;
   const unknown = Math.max(...joint.circuits.filter((part) => posterior === null || part === posterior).map((part) => part.unknown));
   if (unknown > 0.5) return "unknown-fault";
   const among = doubts.filter((doubt) => posterior === null || doubt.posterior === posterior);

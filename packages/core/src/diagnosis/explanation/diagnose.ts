@@ -114,7 +114,7 @@ const PARTS: readonly string[] = ["sensor", "coil", "heater", "module", "battery
 /** What leads, what belongs to it, what is refuted by what, and what to do now. */
 function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtful"], nameOf: NameOf): Diagnosis["verdict"] {
   const { joint, numbered } = opened;
-  const { group, refuted, open, beside, posterior, groupProbability } = opened.standing();
+  const { group, refuted, open, beside, posterior, sober } = opened.standing();
   const status = statusOf(opened);
   // Nothing was found though somebody leads: a fault that comes and goes did not come, and whoever leads is only not excluded.
   const unfound = status === "nothing-found" && posterior !== null;
@@ -153,7 +153,7 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   return {
     status,
     unit: posterior === null || status === "nothing-found" ? null : (leader?.unit ?? group[0] ?? null),
-    probability: leader?.probability ?? Math.min(1, unfound ? soundWeight(joint) : groupProbability),
+    probability: leader?.probability ?? Math.min(1, unfound ? soundWeight(joint) : sober),
     group: double || unfound || group.length < 2 ? [] : [...group],
     open: double ? alsoOpen(involved) : notExcluded,
     because: because.map(nameOf),
