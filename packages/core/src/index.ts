@@ -174,6 +174,8 @@ export {
   type PartInHand,
   type RowProblem,
   readTable,
+  recordsOfFile,
+  SPEC_UNITS,
   type SpecCheck,
   sameness,
   splitBy,

@@ -81,6 +81,7 @@ export const suspectSchema = z.object({
   for: z.array(z.string()),
   against: z.array(z.string()),
   why: z.string(),
+  history: z.string().optional().describe("the part of why that tells what was found before, where that moved it"),
 });
 
 export const doubtfulSchema = z.object({

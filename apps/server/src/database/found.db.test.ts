@@ -50,18 +50,18 @@ it("what was found before is counted from closed, proven and repaired jobs, by m
   await job({ unit: "ect/module:pull", override: true });
   await job({ unit: "ect/sensor", status: "narrowing" });
   const asked = await job({ unit: "ect/wire:sig", closed: false });
-  const { found = [] } = (await server.jobs.find(shop.foreman, asked)) ?? {};
+  const { found = [] } = (await server.jobs.detail(shop.foreman, asked)) ?? {};
   expect(found.map(({ family, unit, model, shop: all }) => [family, unit, model, all])).toEqual([
     ["thermistor-2w", "contact:sig@sensor", 2, 3],
     ["thermistor-2w", "sensor", 0, 1],
   ]);
   const other = await newShop(server, "Elsewhere");
   const theirs = await newJob(server, other.technician);
-  expect((await server.jobs.find(other.foreman, theirs))?.found).toEqual([]);
+  expect((await server.jobs.detail(other.foreman, theirs))?.found).toEqual([]);
 });
 
 it("a job does not count for itself", async () => {
   const own = await job({ unit: "ect/wire:sig", model: "Plover" });
-  const { found = [] } = (await server.jobs.find(shop.foreman, own)) ?? {};
+  const { found = [] } = (await server.jobs.detail(shop.foreman, own)) ?? {};
   expect(found.find(({ unit }) => unit === "wire:sig")).toBeUndefined();
 });

@@ -16,6 +16,9 @@ const MOST_FOUND = 300;
 /** So many entries go into the database in one statement. */
 const ENTRIES_AT_ONCE = 500;
 
+/** A job with all its entries, without what other jobs found. */
+export type StoredJob = Omit<JobDetail, "found">;
+
 /** What is asked of the yard, with the words of its search apart. */
 type Asked = Partial<Omit<YardQuery, "q">> & { readonly words?: readonly string[]; readonly offset?: number };
 
@@ -115,7 +118,7 @@ export class JobRepository {
   }
 
   /** A job with all its entries in order; null when this person may see none with this id. */
-  async find(scope: Scope, id: string): Promise<JobDetail | null> {
+  async find(scope: Scope, id: string): Promise<StoredJob | null> {
     const [row] = await this.database
       .select({ job: jobs, details: vehicles.details })
       .from(jobs)
@@ -124,7 +127,7 @@ export class JobRepository {
       .limit(1);
     if (!row) return null;
     const { job, details } = row;
-    const [list, found] = await Promise.all([this.entriesOf(scope.shopId, id), this.foundBefore(scope.shopId, id, details, job.simulated !== null)]);
+    const list = await this.entriesOf(scope.shopId, id);
     return {
       id: job.id,
       number: job.number,
@@ -137,8 +140,13 @@ export class JobRepository {
       circuits: circuitsOf(job.circuits, foldJob(list)),
       simulated: job.simulated !== null,
       entries: list,
-      found,
     };
+  }
+
+  /** The same with what earlier jobs found, as a page shows it. */
+  async detail(scope: Scope, id: string): Promise<JobDetail | null> {
+    const job = await this.find(scope, id);
+    return job === null ? null : { ...job, found: await this.foundBefore(scope.shopId, id, job.vehicle, job.simulated) };
   }
 
   /**

@@ -29,7 +29,7 @@ export interface Judged extends JudgedRecord {
 }
 
 /** A digest of what a record says, whoever entered it and when. */
-export function digestOf(item: ShelfRecord): string {
+function digestOf(item: ShelfRecord): string {
   return createHash("sha256").update(sameness(item)).digest("hex").slice(0, 32);
 }
 

@@ -1,17 +1,7 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
-import { judgeRecords, type TakenApart, takeApart } from "@fox-lamp/core";
-import {
-  circuitSchema,
-  type Front,
-  jobSchema,
-  parseOrThrow,
-  type ShelfRecord,
-  shopSettingsSchema,
-  simulatedSchema,
-  specFileSchema,
-  vehicleSchema,
-} from "@fox-lamp/language";
+import { judgeRecords, recordsOfFile, type TakenApart, takeApart } from "@fox-lamp/core";
+import { circuitSchema, type Front, jobSchema, parseOrThrow, shopSettingsSchema, simulatedSchema, specFileSchema, vehicleSchema } from "@fox-lamp/language";
 import { v7 as uuidv7 } from "uuid";
 import { z } from "zod";
 import type { House } from "../http/common";
@@ -65,13 +55,7 @@ export async function loadDemo(
 
 /** The shop's books: some of what stands in them cannot be, and some contradicts the rest, as in any shop. */
 async function loadShelf(shelf: House["shelf"], shopId: string): Promise<void> {
-  const { limits, curves, variants, known } = parseOrThrow(specFileSchema, JSON.parse(readFileSync(new URL("shelf/shelf.json", FOLDER), "utf8")), "shelf.json");
-  const items: ShelfRecord[] = [
-    ...limits.map((record) => ({ kind: "limit" as const, record })),
-    ...curves.map((record) => ({ kind: "curve" as const, record })),
-    ...variants.map((record) => ({ kind: "variant" as const, record })),
-    ...known.map((record) => ({ kind: "known" as const, record })),
-  ];
+  const items = recordsOfFile(parseOrThrow(specFileSchema, JSON.parse(readFileSync(new URL("shelf/shelf.json", FOLDER), "utf8")), "shelf.json"));
   const judged = judgeRecords(items);
   const all = items.map((item, index) => ({ item, problems: judged[index]?.problems ?? [], passes: judged[index]?.passes ?? [] }));
   await shelf.bringIn(shopId, "Books of the shop", all, "Odette Marsh", true);

@@ -4,6 +4,7 @@ import { skipToken } from "@reduxjs/toolkit/query";
 import { useCallback, useMemo } from "react";
 import { messages } from "../messages";
 import { unitsAsWritten } from "../ui/display";
+import { sourceName } from "../ui/source";
 import { useShelfQuery } from "./api";
 
 const t = messages.shelfLimits;
@@ -22,7 +23,6 @@ export interface OnShelf {
 }
 
 type Named = { readonly name: string; readonly limit: SpecLimit };
-const nameOf = ({ source }: SpecLimit): string => [source.title, source.edition].filter(Boolean).join(" ");
 
 function finite(value: number): number | undefined {
   return Number.isFinite(value) ? Number(value.toPrecision(10)) : undefined;
@@ -61,7 +61,7 @@ export function useShelfLimits(job: ShelfJob | undefined, circuits: readonly Cir
   const named = useMemo(
     () =>
       (data?.items ?? []).flatMap(({ item, problems }): Named[] =>
-        item.kind === "limit" && problems.length === 0 ? [{ name: nameOf(item.record), limit: item.record }] : [],
+        item.kind === "limit" && problems.length === 0 ? [{ name: sourceName(item.record.source), limit: item.record }] : [],
       ),
     [data],
   );

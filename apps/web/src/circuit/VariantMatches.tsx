@@ -1,15 +1,10 @@
-import { compareVariants, familyById, type PartInHand } from "@fox-lamp/core";
+import { compareVariants, type PartInHand } from "@fox-lamp/core";
 import type { SpecVariant } from "@fox-lamp/language";
 import { messages } from "../messages";
 import { unitsAsWritten } from "../ui/display";
+import { isWinding } from "./winding";
 
 const t = messages.specs;
-
-/** Families whose part is a copper winding: its resistance rises with its temperature. */
-export function isWinding(family: string): boolean {
-  const kind = familyById(family)?.traits.kind;
-  return kind === "valve" || kind === "wheel";
-}
 
 /** Which of the shelf's look-alikes a part in the hand can be, and by what the others are out. */
 export function VariantMatches({ family, variants, hand }: { family: string; variants: readonly SpecVariant[]; hand: PartInHand }) {

@@ -3,7 +3,7 @@ import { parseShorthand, type SpecCurve } from "@fox-lamp/language";
 import { X } from "lucide-react";
 import { type ClipboardEvent, lazy, Suspense, useMemo, useState } from "react";
 import { messages } from "../messages";
-import { unitLabel, unitsAsWritten } from "../ui/display";
+import { unitsAsWritten } from "../ui/display";
 import { FilePick } from "../ui/FilePick";
 import { Button, Select, TextField } from "../ui/form";
 import { isTable, type PointRow, rowsOf, rowsPasted, textOf, withPasted } from "./rows";
@@ -111,8 +111,7 @@ export function CurveEditor({ label, kind, text, onText, usual = "", tolerance =
   const rows: readonly PointRow[] = [...typed, ["", ""]];
   // A row is its place: rows have no other name, and are not moved about.
   const numbered = rows.map((row, index) => ({ row, index }));
-  const bases = unitsOfCurve(kind);
-  const units = bases.map((base) => unitsAsWritten(base === "degC" || base === "kPa" ? base : unitLabel(base))) as [string, string];
+  const units = unitsOfCurve(kind).map(unitsAsWritten) as [string, string];
   const laws = lawsOf(kind);
   const drawn = typed.length > 0 ? typed : rowsOf(usual);
   const points = useMemo(

@@ -1,6 +1,6 @@
-import type { Circuit, Reading, SpecCurve } from "@fox-lamp/language";
+import { type Circuit, knownValue, type Reading, type SpecCurve } from "@fox-lamp/language";
 import { dividerLowerOhms } from "../arithmetic";
-import { familyById, statedParameters } from "../circuit";
+import { thermistorCircuit } from "./pull-up";
 import { curveSlotOf } from "./use";
 
 /** A reading as it stands on a circuit's curve: what is shown, and what was sensed where the technician knows it. */
@@ -16,18 +16,12 @@ const SENSES: Readonly<Record<string, "temperature" | "pressure" | "position">> 
   position: "position",
 };
 
-function plain(value: unknown): number | null {
-  const bare = typeof value === "object" && value !== null && "value" in value ? value.value : value;
-  return typeof bare === "number" ? bare : null;
-}
-
 /** Ohms of a thermistor behind a reading of its signal: the divider with the module's pull-up; null at either end of it. */
 function thermistorOf(circuit: Circuit, volts: number): number | null {
-  const stated = statedParameters(circuit.with).values;
-  const parsed = familyById(circuit.family)?.parameters.safeParse(stated);
-  const { pullup, pullupV } = (parsed?.success === true ? parsed.data : {}) as { pullup?: number; pullupV?: number };
-  if (pullup === undefined || pullupV === undefined || volts <= 0.01 * pullupV || volts >= 0.99 * pullupV) return null;
-  return dividerLowerOhms(pullupV, pullup, volts).value;
+  const made = thermistorCircuit(circuit);
+  if (made === null) return null;
+  const { pullOhms, supplyVolts } = made;
+  return volts <= 0.01 * supplyVolts || volts >= 0.99 * supplyVolts ? null : dividerLowerOhms(supplyVolts, pullOhms, volts).value;
 }
 
 /** What a reading shows of a kind of curve, in the curve's own unit; null where it shows nothing of it. */
@@ -53,7 +47,7 @@ export function readingsOnCurve(circuit: Circuit, readings: readonly (Reading & 
     .filter((reading) => reading.circuit === circuit.id)
     .flatMap((reading) => {
       const shown = shownBy(circuit, slot.kind, reading);
-      const truth = sense === undefined ? null : plain(reading.setup?.truth?.[sense]);
-      return shown === null ? [] : [{ reading: reading.id, shown, sensed: truth }];
+      const truth = sense === undefined ? undefined : reading.setup?.truth?.[sense];
+      return shown === null ? [] : [{ reading: reading.id, shown, sensed: truth === undefined ? null : knownValue(truth) }];
     });
 }

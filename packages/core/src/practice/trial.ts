@@ -90,11 +90,10 @@ export function runTrial(options: TrialOptions, onJob: (job: TrialJob) => void =
     models.set(family, known);
     return known;
   };
-  const chanceBy = (random: Random, share: number | undefined): boolean => (share ?? 0) > 0 && random.uniform() < (share ?? 0);
   for (let index = 0; index < options.jobs; index += 1) {
     // Where histories are compared, every job has its own chance: what one takes longer does not change the next.
     const random = options.history === undefined ? drawn : seededRandom(options.seed + 7919 * (index + 1));
-    const chance = (share: number | undefined): boolean => chanceBy(random, share);
+    const chance = (share = 0): boolean => share > 0 && random.uniform() < share;
     const family = families[index % families.length];
     const intermittent = chance(options.intermittents);
     const model = modelOf(family);

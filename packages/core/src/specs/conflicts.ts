@@ -36,7 +36,7 @@ function sameReading(a: SpecLimit, b: SpecLimit): boolean {
 }
 
 /** How narrowly a limit says which vehicles it is of. */
-function specificity({ vehicle }: SpecLimit): number {
+export function specificity({ vehicle }: Pick<SpecLimit, "vehicle">): number {
   return [vehicle.make, vehicle.model, vehicle.engine, vehicle.years].filter((part) => part !== undefined).length;
 }
 

@@ -1,6 +1,19 @@
-import { BadInput, type Measurement, type Setup, type ShelfRecord, type SpecKnown, type SpecLimit, type Value, type Vehicle } from "@fox-lamp/language";
+import {
+  BadInput,
+  type Known,
+  knownValue,
+  type Measurement,
+  type Setup,
+  type ShelfRecord,
+  type SpecFile,
+  type SpecKnown,
+  type SpecLimit,
+  type Truth,
+  type Value,
+  type Vehicle,
+} from "@fox-lamp/language";
 import { buildModel, type CircuitModel, familyById, type Model } from "../circuit";
-import { consequenceOf, moreSpecific, type NamedLimit } from "./conflicts";
+import { consequenceOf, moreSpecific, type NamedLimit, specificity } from "./conflicts";
 import { problemsOfCurve } from "./curves";
 import { judgeLimit } from "./limits";
 import { type LimitPoint, limitPoint } from "./point";
@@ -59,9 +72,9 @@ export function fitsVehicle({ make, model, engine, years }: SpecLimit["vehicle"]
 const NEAR = 3;
 
 function truthMeets(wanted: Setup["truth"], given: Setup["truth"]): boolean {
-  return Object.entries(wanted ?? {}).every(([name, value]) => {
-    const plain = (one: unknown): unknown => (typeof one === "object" && one !== null && "value" in one ? one.value : one);
-    const [want, have] = [plain(value), plain((given as Readonly<Record<string, unknown>> | undefined)?.[name])];
+  return (Object.entries(wanted ?? {}) as [keyof Truth, Known<number | string>][]).every(([name, value]) => {
+    const stated = given?.[name] as Known<number | string> | undefined;
+    const [want, have] = [knownValue(value), stated === undefined ? undefined : knownValue(stated)];
     return typeof want === "number" && typeof have === "number" ? Math.abs(want - have) <= NEAR : want === have;
   });
 }
@@ -105,8 +118,7 @@ export function limitsFor(
 
 /** What sound cars read at a measurement, the more specific first. */
 export function knownFor(known: readonly SpecKnown[], family: string, vehicle: Vehicle, measurement: Measurement): readonly SpecKnown[] {
-  const narrow = ({ vehicle: { make, model, engine } }: SpecKnown): number => [make, model, engine].filter((part) => part !== undefined).length;
-  return known.filter((one) => fitsVehicle(one.vehicle, vehicle) && isOfMeasurement(one, family, measurement)).sort((a, b) => narrow(b) - narrow(a));
+  return known.filter((one) => fitsVehicle(one.vehicle, vehicle) && isOfMeasurement(one, family, measurement)).sort((a, b) => specificity(b) - specificity(a));
 }
 
 /** What a value comes to where several limits are of it: which it passes, which it fails; none where they all say the same of it. */
@@ -122,6 +134,16 @@ export function splitBy(value: Value, limits: ReturnType<typeof limitsFor>): { r
 export function betweenLimits(a: NamedLimit & { readonly window: SpecWindow }, b: NamedLimit & { readonly window: SpecWindow }): string | null {
   if (a.window.unit !== b.window.unit || (a.window.low === b.window.low && a.window.high === b.window.high)) return null;
   return consequenceOf(a, b, a.window, b.window);
+}
+
+/** Every record of a file, with its kind. */
+export function recordsOfFile({ limits, curves, variants, known }: SpecFile): ShelfRecord[] {
+  return [
+    ...limits.map((record) => ({ kind: "limit" as const, record })),
+    ...curves.map((record) => ({ kind: "curve" as const, record })),
+    ...variants.map((record) => ({ kind: "variant" as const, record })),
+    ...known.map((record) => ({ kind: "known" as const, record })),
+  ];
 }
 
 /** What makes two records the same thing said twice: everything but who entered it, when, and how sure they were. */

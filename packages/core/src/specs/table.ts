@@ -1,4 +1,13 @@
-import { parseShorthand, type ShelfKind, type ShelfRecord, type SpecKnown, type SpecLimit, shelfRecordSchema } from "@fox-lamp/language";
+import {
+  type Known,
+  knownValue,
+  parseShorthand,
+  type ShelfKind,
+  type ShelfRecord,
+  type SpecKnown,
+  type SpecLimit,
+  shelfRecordSchema,
+} from "@fox-lamp/language";
 import { familyById } from "../circuit";
 import { COLUMNS } from "./columns";
 
@@ -211,8 +220,8 @@ export function readTable(kind: ShelfKind, rows: readonly (readonly string[])[])
 
 /** Where leads go and in which state, as cells. */
 function atCells({ circuit, meter, red, black, setup = {}, unit }: SpecKnown | SpecLimit): Readonly<Record<string, unknown>> {
-  const plain = (value: unknown): unknown => (typeof value === "object" && value !== null && "value" in value ? value.value : value);
   const { temperature, pressure, position } = setup.truth ?? {};
+  const plain = (known: Known<number> | undefined): number | undefined => (known === undefined ? undefined : knownValue(known));
   const truth = { degC: plain(temperature), kPa: plain(pressure), percent: plain(position) };
   return { circuit, meter, red, black, key: setup.key, open: setup.open?.join(" "), ...truth, unit };
 }

@@ -130,7 +130,7 @@ export function jobRoutes(app: App, { auth, jobs, entries: log, people, vehicles
     return context.json({ id: await jobs.create(who.shopId, on, taken, { assigned: who, author: who.id }) }, 200);
   });
   app.openapi(routes.one, async (context) => {
-    const job = await jobs.find(context.get("who"), context.req.valid("param").id);
+    const job = await jobs.detail(context.get("who"), context.req.valid("param").id);
     return job ? context.json(job, 200) : context.json(noJob, 404);
   });
   app.openapi(routes.append, async (context) => {

@@ -3,10 +3,11 @@ import { type FiguresQuery, OUTCOMES, unitTitle } from "@fox-lamp/language";
 import { Download } from "lucide-react";
 import Papa from "papaparse";
 import { lazy, Suspense } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import { reasonOf, useFiguresQuery, useLazyFigureRowsQuery, useShopQuery } from "../../app/api";
 import { DeadEnd } from "../../app/DeadEnd";
 import { PageHead } from "../../app/shell";
+import { type Asked, useAsked } from "../../app/use-asked";
 import { messages } from "../../messages";
 import { Block, Button, Select, TextField } from "../../ui/form";
 import { saveAs } from "../../ui/picture";
@@ -17,17 +18,6 @@ import { figureRows } from "./figures-csv";
 const t = messages.figures;
 const FigureCharts = lazy(() => import("./FigureCharts"));
 const ASKED = ["from", "to", "person", "vehicle", "family"] as const;
-
-/** What is asked, as it stands in the address. */
-function useAsked(): readonly [FiguresQuery, (part: Partial<Record<keyof FiguresQuery, string>>) => void] {
-  const [query, setQuery] = useSearchParams();
-  const asked: FiguresQuery = Object.fromEntries(ASKED.flatMap((name) => (query.get(name) ? [[name, query.get(name)]] : [])));
-  const change = (part: Partial<Record<keyof FiguresQuery, string>>): void => {
-    const next = new URLSearchParams(Object.entries({ ...asked, ...part }).filter(([, value]) => value !== "") as [string, string][]);
-    setQuery(next, { replace: true });
-  };
-  return [asked, change];
-}
 
 function Figure({ name, value, hint }: { name: string; value: string; hint?: string }) {
   return (
@@ -40,7 +30,7 @@ function Figure({ name, value, hint }: { name: string; value: string; hint?: str
 }
 
 /** Period, person, vehicle, family: what is counted. */
-function Filters({ asked, families, onChange }: { asked: FiguresQuery; families: readonly string[]; onChange: ReturnType<typeof useAsked>[1] }) {
+function Filters({ asked, families, onChange }: { asked: FiguresQuery; families: readonly string[]; onChange: (part: Asked<(typeof ASKED)[number]>) => void }) {
   const { data: shop } = useShopQuery();
   return (
     <fieldset className="m-0 grid grid-cols-2 gap-3 border-0 p-0 md:grid-cols-5">
@@ -81,7 +71,7 @@ function SaveTable({ asked }: { asked: FiguresQuery }) {
 
 /** How the shop does: time to a verdict, what was not replaced, what came back. */
 export function FiguresPage() {
-  const [asked, setAsked] = useAsked();
+  const [asked, setAsked] = useAsked(ASKED);
   const { currentData, data: last, error, refetch } = useFiguresQuery(asked, { refetchOnMountOrArgChange: true });
   const data = currentData ?? last;
   const { data: shop } = useShopQuery();

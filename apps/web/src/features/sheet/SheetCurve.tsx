@@ -4,6 +4,7 @@ import { useShelfQuery, useShopQuery } from "../../app/api";
 import { CurveEditor } from "../../curve/CurveEditor";
 import { messages } from "../../messages";
 import { Button } from "../../ui/form";
+import { sourceName } from "../../ui/source";
 
 const t = messages.shelfLimits;
 
@@ -26,8 +27,6 @@ interface Props extends CurveField {
   readonly error: string | undefined;
 }
 
-const sourceOf = ({ source }: SpecCurve): string => [source.title, source.edition].filter(Boolean).join(" ");
-
 /** The curve of a circuit: edited as a table, or taken from the shop's shelf. */
 export function SheetCurve({ slot, label, text, onText, usual, error, vehicle, family, circuit, readings, onSource }: Props) {
   const { data } = useShelfQuery({ vehicle, kind: "curve", family });
@@ -39,7 +38,7 @@ export function SheetCurve({ slot, label, text, onText, usual, error, vehicle, f
   });
   const take = (curve: SpecCurve, points: SpecCurve["points"]): void => {
     onText(points.map(([x, y]) => `${Number(x.toPrecision(6))}, ${y}`).join("\n"));
-    onSource(sourceOf(curve));
+    onSource(sourceName(curve.source));
   };
   return (
     <div className="grid gap-2 sm:col-span-2">
@@ -48,7 +47,7 @@ export function SheetCurve({ slot, label, text, onText, usual, error, vehicle, f
           <span className="text-sm text-soft">{t.curves}</span>
           {curves.map(({ id, curve, points }) => (
             <Button key={id} onClick={() => take(curve, points)}>
-              {t.curve(curve.id ?? label, sourceOf(curve))}
+              {t.curve(curve.id ?? label, sourceName(curve.source))}
             </Button>
           ))}
         </div>

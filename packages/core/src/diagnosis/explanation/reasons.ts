@@ -41,18 +41,20 @@ export function suspectsOf(posterior: CircuitPosterior, told: Told): Suspect[] {
   return listed.map((judged, index): Suspect => {
     const why = observations.length === 0 ? priorSentence(judged.probability) : readingSentence(posterior, judged, told);
     const before = learnt[index];
+    const history = before === undefined || moves[index] === 0 ? null : historySentence(before, moves[index] ?? 0);
     return {
       fault: judged.id,
       probability: judged.probability,
       for: named(judged, (ratio) => ratio > FOR_RATIO),
       against: named(judged, (ratio) => ratio < AGAINST_RATIO),
-      why: before === undefined || moves[index] === 0 ? why : `${why} ${historySentence(before, moves[index] ?? 0)}`.trim(),
+      why: history === null ? why : `${why} ${history}`.trim(),
+      ...(history === null ? {} : { history }),
     };
   });
 }
 
 /** How many places each in a list was moved by a factor on its weight; up is positive. A prior multiplies what comes after it, so that it can be taken out again. */
-export function movedByHistory(probabilities: readonly number[], factors: readonly number[]): number[] {
+function movedByHistory(probabilities: readonly number[], factors: readonly number[]): number[] {
   const without = probabilities.map((probability, index) => probability / (factors[index] ?? 1));
   const placeIn = (values: readonly number[], index: number): number => values.filter((value) => value > (values[index] ?? 0)).length;
   return probabilities.map((_, index) => placeIn(without, index) - placeIn(probabilities, index));

@@ -90,9 +90,9 @@ export function Suspects({ diagnosis, circuits, selected, onSelect, measured, wh
         {!measured && <p className="mt-1 text-sm text-soft">{t.priorsOnly}</p>}
         <ul className="mt-1 list-none p-0">
           {rows.map(({ unit, probability }) => {
-            const said = diagnosis.suspects.find(({ fault }) => fault.startsWith(`${unit}/`))?.why;
+            const said = diagnosis.suspects.find(({ fault }) => fault.startsWith(`${unit}/`));
             // Before anything is measured only what earlier jobs moved is worth a sentence.
-            const why = measured ? said : said?.match(/(?:Found .+|Other units were .+)$/u)?.[0];
+            const why = measured ? said?.why : said?.history;
             const title = unit === "" ? t.nothingWrong : unit === UNKNOWN_FAULT ? t.unknownFault : titleOf(unit, circuits);
             return (
               <li key={unit} className="border-b border-line py-1.5">

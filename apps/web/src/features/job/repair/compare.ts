@@ -1,6 +1,7 @@
 import { familyById, formatQuantity, formatWindow, type PartInHand, specifiedOhms, windingOhmsWindow } from "@fox-lamp/core";
 import { type Circuit, circuitOfUnit, type Expect, type Measurement, type Part, unitKindOf } from "@fox-lamp/language";
 import { valueTyped } from "../../../circuit/typed";
+import { isWinding } from "../../../circuit/winding";
 import { messages } from "../../../messages";
 
 const t = messages.repair;
@@ -102,8 +103,7 @@ export function handOf({ newOhms, newTemperature }: PartDraft): PartInHand {
 function windowAt(unit: string, circuit: Circuit | undefined, degC: number | null, curve: Expect | null): readonly [number, number] | null {
   if (curve !== null && curve.low !== null && curve.high !== null) return [curve.low, curve.high];
   const window = circuit === undefined ? null : specifiedOhms(circuit, unit);
-  const kind = circuit === undefined ? undefined : familyById(circuit.family)?.traits.kind;
-  const winding = unitKindOf(unit) === "coil" || kind === "valve" || kind === "wheel";
+  const winding = unitKindOf(unit) === "coil" || (circuit !== undefined && isWinding(circuit.family));
   return window === null || !winding ? window : windingOhmsWindow(window, degC);
 }
 

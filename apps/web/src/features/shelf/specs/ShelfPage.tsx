@@ -1,11 +1,11 @@
-import { FAMILIES, writeTable } from "@fox-lamp/core";
-import { SHELF_KINDS, type ShelfKind, type ShelfRecord, type SpecFile, type SpecVariant, type StoredSpec } from "@fox-lamp/language";
+import { FAMILIES, recordsOfFile, writeTable } from "@fox-lamp/core";
+import { SHELF_KINDS, type ShelfKind, type SpecVariant, type StoredSpec } from "@fox-lamp/language";
 import Papa from "papaparse";
 import { useState } from "react";
-import { useSearchParams } from "react-router";
 import { reasonOf, useLazyShelfFileQuery, useMergeShelfMutation, useRemoveSpecMutation, useShelfQuery, useVehicleQuery } from "../../../app/api";
 import { DeadEnd } from "../../../app/DeadEnd";
 import { useSession } from "../../../app/session";
+import { useAsked } from "../../../app/use-asked";
 import { messages } from "../../../messages";
 import { AskFirst } from "../../../ui/AskFirst";
 import { Block, Button, Chip, Select, TextField } from "../../../ui/form";
@@ -21,27 +21,6 @@ import { SpecRow } from "./SpecRow";
 
 const t = messages.specs;
 const ASKED = ["q", "kind", "family", "vehicle", "bad"] as const;
-type Asked = Readonly<Partial<Record<(typeof ASKED)[number], string>>>;
-
-function useAsked(): readonly [Asked, (part: Asked) => void] {
-  const [query, setQuery] = useSearchParams();
-  const asked: Asked = Object.fromEntries(ASKED.flatMap((name) => (query.get(name) ? [[name, query.get(name) ?? ""]] : [])));
-  const change = (part: Asked): void => {
-    const next = Object.entries({ ...asked, ...part }).filter(([, value]) => value !== undefined && value !== "");
-    setQuery(new URLSearchParams(next as [string, string][]), { replace: true });
-  };
-  return [asked, change];
-}
-
-function recordsOf({ limits, curves, variants, known }: SpecFile): ShelfRecord[] {
-  return [
-    ...limits.map((record) => ({ kind: "limit" as const, record })),
-    ...curves.map((record) => ({ kind: "curve" as const, record })),
-    ...variants.map((record) => ({ kind: "variant" as const, record })),
-    ...known.map((record) => ({ kind: "known" as const, record })),
-  ];
-}
-
 /** The shelf as files: everything, or what holds for one vehicle. */
 function SaveFiles({ vehicle }: { vehicle: string | null }) {
   const [load] = useLazyShelfFileQuery();
@@ -51,7 +30,7 @@ function SaveFiles({ vehicle }: { vehicle: string | null }) {
     const made =
       as === "json"
         ? new Blob([JSON.stringify(answer.data, null, 2)], { type: "application/json" })
-        : new Blob([Papa.unparse(writeTable(as, recordsOf(answer.data)))], { type: "text/csv" });
+        : new Blob([Papa.unparse(writeTable(as, recordsOfFile(answer.data)))], { type: "text/csv" });
     saveAs(made, as === "json" ? "fox-lamp-shelf.json" : `fox-lamp-${as}s.csv`);
   };
   return (
@@ -70,11 +49,10 @@ type Editing = { readonly kind: ShelfKind; readonly spec: StoredSpec | null };
 
 /** What the technician looks up: limits, curves and look-alikes, searched, judged by physics, several of the same thing side by side. */
 export function ShelfPage() {
-  const [asked, setAsked] = useAsked();
+  const [asked, setAsked] = useAsked(ASKED);
   const me = useSession();
   const mayChange = me?.role !== "trainee";
-  const query = Object.fromEntries(Object.entries(asked)) as Record<string, string>;
-  const { currentData, data: last, error, refetch } = useShelfQuery(query);
+  const { currentData, data: last, error, refetch } = useShelfQuery(asked);
   const data = currentData ?? last;
   const { data: vehicle } = useVehicleQuery(asked.vehicle ?? "", { skip: asked.vehicle === undefined });
   const [open, setOpen] = useState<string | null>(null);

@@ -1,10 +1,9 @@
-import { FAMILIES } from "@fox-lamp/core";
+import { FAMILIES, SPEC_UNITS } from "@fox-lamp/core";
 import { CURVE_KINDS, KEY_STATES, METERS, SPEC_SOURCES } from "@fox-lamp/language";
 import { messages } from "../../../messages";
 import { unitsAsWritten } from "../../../ui/display";
 
 const t = messages.specs;
-const UNITS = ["V", "mV", "ohm", "kohm", "Mohm", "A", "mA", "Hz", "kHz", "%", "degC", "kPa"];
 
 /** What a column's cell may be, where it is one of several; null where it is free. */
 export function choicesOf(name: string): readonly (readonly [string, string])[] | null {
@@ -17,7 +16,7 @@ export function choicesOf(name: string): readonly (readonly [string, string])[] 
     case "key":
       return [["", t.anyState], ...words(KEY_STATES)];
     case "unit":
-      return words(UNITS);
+      return words(SPEC_UNITS);
     case "kind":
       return CURVE_KINDS.map((kind) => [kind, t.kinds[kind]] as const);
     case "source kind":

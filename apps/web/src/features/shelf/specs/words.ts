@@ -1,14 +1,15 @@
 import { familyById, formatWindow, unitsOfCurve } from "@fox-lamp/core";
-import type { ShelfRecord, Truth } from "@fox-lamp/language";
+import { knownValue, type ShelfRecord, type Truth } from "@fox-lamp/language";
 import { readingTitle, setupText } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { unitsAsWritten } from "../../../ui/display";
+import { sourceName } from "../../../ui/source";
 
 const t = messages.specs;
 
 /** A source with its edition: "Workshop book 3". */
 export function sourceText({ record: { source } }: ShelfRecord): string {
-  return [source.title, source.edition].filter(Boolean).join(" ");
+  return sourceName(source);
 }
 
 /** Which vehicles a record is of. */
@@ -20,9 +21,8 @@ export function vehiclesText({ record: { vehicle } }: ShelfRecord): string {
 
 /** What is known beside the state: ", at 20 °C"; positions and levels stand in the state's own words. */
 function truthText({ temperature, pressure }: Truth = {}): string {
-  const plain = (value: Truth["temperature"]): number | undefined => (typeof value === "object" ? value.value : value);
-  const [degC, kPa] = [plain(temperature), plain(pressure)];
-  return `${degC === undefined ? "" : `, ${t.at} ${degC} °C`}${kPa === undefined ? "" : `, ${t.at} ${kPa} kPa`}`;
+  const at = (known: Truth["temperature"], unit: string): string => (known === undefined ? "" : `, ${t.at} ${knownValue(known)} ${unit}`);
+  return `${at(temperature, "°C")}${at(pressure, "kPa")}`;
 }
 
 /** What a record is of, in the trade's words. */
