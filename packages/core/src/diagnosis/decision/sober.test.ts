@@ -32,6 +32,25 @@ describe("what was found before", () => {
     }
     expect(plain.verdict.status).toBe("narrowing");
   });
+  it("holds back nothing that is proven without it, in one of two circuits that share nothing neither", () => {
+    const ends = { red: "sig@part", black: "gnd@part", setup: { key: "off" as const, open: ["sensor"], truth: { temperature: 21 } } };
+    const line = { red: "sig@sensor", black: "bat-", setup: { key: "on" as const, open: ["sensor"] } };
+    const both = ["ect", "iat"].flatMap((circuit) => [
+      { circuit, meter: "ohms" as const, ...ends, value: "OL" as const },
+      { circuit, meter: "volts-dc" as const, ...line, value: 5.01 },
+    ]);
+    const pair = [
+      { id: "ect", family: "thermistor-2w", title: "Coolant temperature" },
+      { id: "iat", family: "thermistor-2w", title: "Intake air temperature" },
+    ];
+    const proven = (learnt: FoundBefore[]) => {
+      const codes = [{ code: "P0118" }, { code: "P0113" }];
+      const { verdicts = [] } = diagnoseJob({ circuits: pair, readings: both, codes, learnt }, new Session());
+      return verdicts.map(({ unit }) => unit).sort();
+    };
+    for (const learnt of [[], ...["sensor", "contact:sig@sensor", "wire:gnd"].flatMap((unit) => [found(unit, 1), found(unit, 40)])])
+      expect(proven(learnt)).toEqual(["ect/sensor", "iat/sensor"]);
+  });
   it("of other families changes nothing", () => {
     const other = diagnose([{ family: "hall-3w", unit: "sensor", model: 9, shop: 9 }]);
     expect(other.units).toEqual(diagnose().units);

@@ -75,16 +75,18 @@ function savedMinutes({ inference }: CircuitPosterior, { outcomes }: RankedTest,
 
 /** The stake of declaring what leads now. */
 export function stakeOf({ joint }: WeighedJob, standing: Standing): Stake {
-  const { sober, tests } = standing;
+  const { sober, groupProbability, tests } = standing;
   const soundCircuit = isSound(standing);
   const sure = soundCircuit ? soundWeight(joint) : sober;
   const riskMinutes = (1 - sure) * (soundCircuit ? MISSED_MINUTES : WRONG_MINUTES);
   // What a test in other circuits would tell is no reason to doubt what leads here.
   const leading = standing.posterior;
   const doubtBits = entropyBits(soundCircuit || leading === null ? joint : { ...joint, circuits: [leading] });
+  // Nor is a verdict the readings prove held up by what was found before: the lesser of both risks counts against a test's minutes.
+  const believedMinutes = soundCircuit ? riskMinutes : Math.min(riskMinutes, (1 - groupProbability) * WRONG_MINUTES);
   const worthMore = tests.some(({ posterior, test }) => {
     if (!soundCircuit && posterior !== leading) return false;
-    const saved = riskMinutes * Math.min(1, test.gainBits / doubtBits);
+    const saved = believedMinutes * Math.min(1, test.gainBits / doubtBits);
     return saved > test.minutes + HANDLING_MINUTES || (soundCircuit && savedMinutes(posterior, test, riskMinutes) > test.minutes);
   });
   return { sure, riskMinutes, worthMore };

@@ -223,7 +223,7 @@ export function standingOf(weighed: WeighedJob): Standing {
     posterior: best.posterior,
     group: [...group, ...joined],
     groupProbability: whole,
-    sober: best.posterior === null ? whole : soberProbability(joint, [...group, ...joined], whole),
+    sober: best.posterior === null ? whole : soberProbability(best.posterior, [...group, ...joined], whole),
     open: open.filter(apart),
     beside: beside.filter((unit) => !joined.has(unit)),
     refuted: refuted.filter(apart),
