@@ -152,6 +152,20 @@ export const diagnosisSchema = z.object({
   doubtful: z.array(doubtfulSchema),
   next: z.array(nextTestSchema),
   ask: z.array(questionSchema).optional().describe("what the sheets leave out and would tell more if it were looked up, the most telling first"),
+  booked: z
+    .array(
+      z.object({
+        reading: z.string(),
+        circuit: z.string(),
+        parameter: z.string(),
+        title: z.string(),
+        low: z.number(),
+        high: z.number(),
+        source: z.string().optional(),
+      }),
+    )
+    .optional()
+    .describe("published limits of readings that count as values of a sheet"),
   stake: stakeSchema.nullable().optional(),
   plan: planSchema.nullable().optional().describe("the next test and what would follow each of its outcomes; diagnose prints it"),
 });

@@ -42,6 +42,8 @@ export interface CircuitBuilder {
   readonly moduleGround: string;
   /** Where a parameter comes from: `family` for one that the sheet leaves out. */
   origin(parameter: string): ParameterOrigin;
+  /** Half of the stretch that holds 95 of 100 such cars, where the sheet says it beside a value of its own; in the parameter's unit, of a curve as a share. */
+  spread(parameter: string): number | null;
   /** Pins of this circuit that other circuits join, and that it joins itself. */
   sharesPin(pin: Pin): boolean;
   /** Adds an element; `id` is local to the circuit. */

@@ -187,6 +187,7 @@ function buildCircuit(draft: Draft, paths: readonly PinPath[], shared: ReadonlyS
     node: (name) => `${circuit.id}:${name}`,
     moduleGround: MODULE_GROUND,
     origin: (parameter) => origins.get(parameter)?.from ?? "family",
+    spread: (parameter) => (origins.get(parameter)?.from === "family" ? null : (origins.get(parameter)?.spread ?? null)),
     sharesPin: (pin) => shared.has(pin),
     add: (element) => elements.push({ ...element, id: elementName(circuit.id, element.id) }),
     resistor,

@@ -3,7 +3,7 @@ export type ParameterOrigin = "measured" | "specified" | "sister" | "family";
 
 export interface Provenance {
   readonly from: ParameterOrigin;
-  /** Half of the stretch that holds 95 of 100 such cars, in the parameter's own unit; null where nobody says. */
+  /** Half of the stretch that holds 95 of 100 such cars, in the parameter's own unit, of a curve as a share of what it shows; null where nobody says. */
   readonly spread: number | null;
 }
 

@@ -68,12 +68,17 @@ export function referenceFaults(builder: CircuitBuilder, pin: Pin, volts: number
 /** Spread of a reference's voltage; none where it belongs to a bus. */
 export function referenceTolerance(builder: CircuitBuilder, pin: Pin, volts: number): readonly Tolerance[] {
   if (builder.sharesPin(pin)) return [];
-  return [supplyTolerance("supply", volts)];
+  return [supplyTolerance("supply", volts, builder.spread("vref"))];
 }
 
-/** Spread of a supply's voltage. */
-export function supplyTolerance(element: string, volts: number): Tolerance {
-  return { id: element, targets: [{ element, field: "volts", kind: "absolute", sigma: 0.012 * volts }] };
+/** Spread of a supply's voltage. @param spread half of the stretch that holds 95 of 100, where the sheet says it, volts */
+export function supplyTolerance(element: string, volts: number, spread: number | null = null): Tolerance {
+  return voltsTolerance(element, spread === null ? 0.012 * volts : 0.5 * spread);
+}
+
+/** How far a line of the sheet may be off, as a share of what it shows: as the sheet says, else nothing more than the part's own spread. */
+export function lineShare(builder: CircuitBuilder): number {
+  return 0.5 * (builder.spread("transfer") ?? 0);
 }
 
 /** A spread that stands for a parameter the sheet leaves out; none where it states it. @param names the parameters it is about: any stated one will do */

@@ -32,8 +32,12 @@ function fits(value: number, low: number | null | undefined, high: number | null
   return value >= (low ?? Number.NEGATIVE_INFINITY) && value <= (high ?? Number.POSITIVE_INFINITY);
 }
 
-/** What a book's limits come to: why they cannot be, or that the reading passes by one window and fails by the other. */
-export function notesOnLimits(model: Model, circuit: CircuitModel, reading: Reading): LimitNote[] {
+/**
+ * What a book's limits come to: why they cannot be, that they count as a value of the sheet, or that the reading passes by one window and fails
+ * by the other.
+ * @param counts the value of the sheet they count as
+ */
+export function notesOnLimits(model: Model, circuit: CircuitModel, reading: Reading, counts?: { readonly title: string }): LimitNote[] {
   const limit = asLimit(circuit, reading);
   if (limit === null || limit.unit === "") return [];
   const problems = judgeLimit(model, circuit, limit).problems.filter(({ code }) => code !== "unit" && code !== "unit-of-meter");
@@ -42,10 +46,14 @@ export function notesOnLimits(model: Model, circuit: CircuitModel, reading: Read
   const expect = expectHealthy(model, reading, "reading");
   if (typeof value !== "number" || limits === undefined || expect === null || expect.low === null || expect.high === null) return [];
   const [book, computed] = [fits(value, limits.low, limits.high), fits(value, expect.low, expect.high)];
-  if (book === computed) return [];
+  const counted: LimitNote[] =
+    counts === undefined ? [] : [{ code: "counts", sentence: `The book's limits count as this circuit's ${(counts.title.split(",")[0] ?? "").trim()}.` }];
+  if (book === computed) return counted;
   const window = windowWords({ low: expect.low, high: expect.high, unit: limit.unit });
   const sentence = book
     ? `It passes by the book and fails by the circuit, which makes ${window}.`
-    : `It fails by the book and passes by the circuit, which makes ${window}: a sound car of other build may read so.`;
-  return [{ code: "conflict", sentence }];
+    : counts === undefined
+      ? `It fails by the book and passes by the circuit, which makes ${window}: a sound car of other build may read so.`
+      : `It fails by the book and passes by the circuit as it is usual, which makes ${window}.`;
+  return [{ code: "conflict", sentence }, ...counted];
 }

@@ -74,12 +74,14 @@ function windowsOfReadings(model: Model, { readings = [] }: DiagnosedJob): Analy
   return Object.fromEntries(readings.map((reading: Reading, index) => [reading.id ?? `r${index + 1}`, expectHealthy(model, reading, `readings[${index}]`)]));
 }
 
-function limitNotesOf(model: Model, { readings = [] }: DiagnosedJob): Analysis["limitNotes"] {
+function limitNotesOf(model: Model, { readings = [] }: DiagnosedJob, booked: Diagnosis["booked"] = []): Analysis["limitNotes"] {
   return Object.fromEntries(
     readings.flatMap((reading: Reading, index) => {
       const circuit = model.circuits.find(({ id }) => id === reading.circuit) ?? model.circuits[0];
-      const notes = circuit === undefined || reading.limits === undefined ? [] : notesOnLimits(model, circuit, reading);
-      return notes.length === 0 ? [] : [[reading.id ?? `r${index + 1}`, notes]];
+      const name = reading.id ?? `r${index + 1}`;
+      const counts = booked.find((one) => one.reading === name);
+      const notes = circuit === undefined || reading.limits === undefined ? [] : notesOnLimits(model, circuit, reading, counts);
+      return notes.length === 0 ? [] : [[name, notes]];
     }),
   );
 }
@@ -115,7 +117,7 @@ export function analyse(job: DiagnosedJob, session: Session, onProgress?: OnProg
     circuits: model.circuits.map((circuit) => viewOf(model, circuit)),
     windows: windowsOfReadings(model, job),
     calculators: calculatorsOfReadings(model, job),
-    limitNotes: limitNotesOf(model, job),
+    limitNotes: limitNotesOf(model, job, diagnosis.booked),
     engineering,
     volts,
   };

@@ -7,6 +7,7 @@ import { aboveFeed, high, limitA, low, ohmsParameter, range, transferSchema, vre
 import type { PinSpec } from "../pins";
 import {
   inputBlind,
+  lineShare,
   moduleGroundOpen,
   ohmsTolerance,
   partFault,
@@ -127,7 +128,7 @@ export const dualTrack = defineFamily({
       partOhms: tracks.flatMap(({ ref, sig, gnd }) => (ref === "ref" && sig === "sig2" ? [[sig, gnd] as const] : [[ref, gnd] as const, [sig, gnd] as const])),
       tolerances: [
         ...referenceTolerance(builder, tracks[0]?.ref ?? "ref", given.vref),
-        ...(six && !builder.sharesPin("ref2") ? [supplyTolerance("supply2", given.vref)] : []),
+        ...(six && !builder.sharesPin("ref2") ? [supplyTolerance("supply2", given.vref, builder.spread("vref"))] : []),
         // Where a pedal's or plate's sweep begins and ends: both tracks move together, up and down, or along.
         ...unsaid(builder, ["transfer"], {
           id: "ends",
@@ -144,7 +145,7 @@ export const dualTrack = defineFamily({
               { element: `lower${n}`, field: "ohms", kind: "relative", sigma: 0.1 } as const,
             ],
           },
-          ohmsTolerance(`lower${n}`, 0.025),
+          ohmsTolerance(`lower${n}`, Math.max(0.025, lineShare(builder))),
           ...unsaid(builder, ["track", "resistance"], {
             id: `track${n}`,
             targets: [

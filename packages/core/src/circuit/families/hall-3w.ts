@@ -142,8 +142,8 @@ export const hall3w = defineFamily({
       watched: [{ setup: { key: "idle" }, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.35 * swingVolts }],
       partOhms: [],
       tolerances: [
-        ...(own && !builder.sharesPin("feed") ? [supplyTolerance("supply", given.feedV)] : []),
-        ...(sources ? [] : [supplyTolerance("pull-supply", given.pullupV)]),
+        ...(own && !builder.sharesPin("feed") ? [supplyTolerance("supply", given.feedV, builder.spread("feedV"))] : []),
+        ...(sources ? [] : [supplyTolerance("pull-supply", given.pullupV, builder.spread("pullupV"))]),
         ohmsTolerance("pull", 0.04),
         ...unsaid(builder, ["pullup", "pulldown"], ohmsTolerance("pull", 0.6)),
         ...(own && !builder.sharesPin("feed") ? unsaid(builder, ["feedV"], voltsTolerance("supply", 0.025 * given.feedV)) : []),

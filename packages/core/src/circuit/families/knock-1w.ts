@@ -57,7 +57,7 @@ export const knock1w = defineFamily({
       ],
       partOhms: [],
       tolerances: [
-        ...(biasV === undefined ? [] : [supplyTolerance("bias", biasV), ohmsTolerance("pull", 0.03)]),
+        ...(biasV === undefined ? [] : [supplyTolerance("bias", biasV, builder.spread("biasV")), ohmsTolerance("pull", 0.03)]),
         ohmsTolerance("hold", 0.03),
         ohmsTolerance("leak", windowSigma(given.resistance)),
         ...unsaid(builder, ["resistance"], ohmsTolerance("leak", 1.6)),

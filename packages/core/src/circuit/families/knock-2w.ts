@@ -49,7 +49,7 @@ export const knock2w = defineFamily({
       ],
       partOhms: [],
       tolerances: [
-        supplyTolerance("bias", given.biasV),
+        supplyTolerance("bias", given.biasV, builder.spread("biasV")),
         ...unsaid(builder, ["biasV"], voltsTolerance("bias", 0.35)),
         ohmsTolerance("pull", 0.03),
         ohmsTolerance("leak", windowSigma(given.resistance)),

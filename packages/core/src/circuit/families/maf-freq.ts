@@ -4,7 +4,7 @@ import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, switching } from "../family";
 import { FLOW_WORLD } from "../flow";
 import { duty, limitA, pullup, pullupV, range, rateSchema } from "../parameters";
-import { inputDeaf, moduleGroundOpen, ohmsTolerance, partFault, pullStage, set, supplyTolerance, unsaid, unsureOf, voltsTolerance } from "../stages";
+import { inputDeaf, lineShare, moduleGroundOpen, ohmsTolerance, partFault, pullStage, set, supplyTolerance, unsaid, unsureOf, voltsTolerance } from "../stages";
 
 const parameters = z.strictObject({
   feedV: z.number().min(8).max(16).default(12).describe("feed, V: the switched battery supply"),
@@ -55,7 +55,7 @@ export const mafFreq = defineFamily({
       leastVolts: LEAST_VOLTS,
     });
     // Where the sheet has no line its shape is not known either.
-    const lineSpread = builder.origin("transfer") === "family" ? 0.1 : 0.015;
+    const lineSpread = builder.origin("transfer") === "family" ? 0.1 : Math.max(0.015, lineShare(builder));
     const output = (ohms: number) => set("output", "ohms", ohms);
     return {
       world: FLOW_WORLD,
@@ -75,7 +75,7 @@ export const mafFreq = defineFamily({
       watched: [{ setup: { key: "idle" }, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.4 * given.pullupV }],
       partOhms: [],
       tolerances: [
-        supplyTolerance("pull-supply", given.pullupV),
+        supplyTolerance("pull-supply", given.pullupV, builder.spread("pullupV")),
         ohmsTolerance("pull", 0.03),
         ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.6)),
         ...unsaid(builder, ["pullupV"], voltsTolerance("pull-supply", 0.12)),

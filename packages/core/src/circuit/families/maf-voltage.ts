@@ -3,7 +3,7 @@ import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, steady } from "../family";
 import { FLOW_WORLD } from "../flow";
 import { ohmsParameter, range, transferSchema } from "../parameters";
-import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, unsaid, voltsTolerance } from "../stages";
+import { inputBlind, lineShare, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, unsaid, voltsTolerance } from "../stages";
 
 const parameters = z.strictObject({
   feedV: z.number().min(8).max(16).default(12).describe("feed, V: the switched battery supply"),
@@ -77,7 +77,10 @@ export const mafVoltage = defineFamily({
       ],
       partOhms: [],
       tolerances: [
-        { id: "sensor", targets: [{ element: "output", field: "volts", kind: "absolute", sigma: 0.04 }] },
+        {
+          id: "sensor",
+          targets: [{ element: "output", field: "volts", kind: "absolute", sigma: Math.max(0.04, lineShare(builder) * 0.5 * FULL_SCALE_VOLTS) }],
+        },
         ...unsaid(builder, ["transfer"], voltsTolerance("output", 0.28)),
         ohmsTolerance("heater", 0.2),
         ohmsTolerance("electronics", 0.2),

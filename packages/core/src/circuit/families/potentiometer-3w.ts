@@ -5,6 +5,7 @@ import { defineFamily, steady } from "../family";
 import { aboveFeed, ohmsParameter, ratiometric, transferSchema } from "../parameters";
 import {
   inputBlind,
+  lineShare,
   moduleGroundOpen,
   ohmsTolerance,
   partFault,
@@ -100,7 +101,7 @@ export const potentiometer3w = defineFamily({
             { element: "lower", field: "ohms", kind: "relative", sigma: 0.1 },
           ],
         },
-        { id: "stop", targets: [{ element: "lower", field: "ohms", kind: "relative", sigma: 0.04 }] },
+        { id: "stop", targets: [{ element: "lower", field: "ohms", kind: "relative", sigma: Math.max(0.04, lineShare(builder)) }] },
         ...unsaid(builder, ["track", "resistance"], {
           id: "track",
           targets: [

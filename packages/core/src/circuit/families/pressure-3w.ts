@@ -5,6 +5,7 @@ import { aboveFeed, ratiometric, transferSchema } from "../parameters";
 import { pressureWorld } from "../pressure";
 import {
   inputBlind,
+  lineShare,
   moduleGroundOpen,
   ohmsTolerance,
   partFault,
@@ -117,7 +118,7 @@ export const pressure3w = defineFamily({
       partOhms: [],
       tolerances: [
         ...referenceTolerance(builder, "ref", given.vref),
-        { id: "sensor", targets: [{ element: "output", field: "gain", kind: "absolute", sigma: 0.008 }] },
+        { id: "sensor", targets: [{ element: "output", field: "gain", kind: "absolute", sigma: Math.max(0.008, lineShare(builder) * share(world.nominal)) }] },
         ...unsaid(builder, ["transfer"], { id: "line", targets: [{ element: "output", field: "gain", kind: "absolute", sigma: 0.035 }] }),
         ohmsTolerance("bridge", 0.25),
         ohmsTolerance("pull", 0.05),

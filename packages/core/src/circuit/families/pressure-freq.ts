@@ -4,7 +4,19 @@ import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, switching } from "../family";
 import { duty, limitA, pullup, pullupV, range, rateSchema, vref } from "../parameters";
 import { pressureWorld } from "../pressure";
-import { inputDeaf, moduleGroundOpen, ohmsTolerance, partFault, pullStage, referenceFaults, referenceTolerance, set, unsaid, unsureOf } from "../stages";
+import {
+  inputDeaf,
+  lineShare,
+  moduleGroundOpen,
+  ohmsTolerance,
+  partFault,
+  pullStage,
+  referenceFaults,
+  referenceTolerance,
+  set,
+  unsaid,
+  unsureOf,
+} from "../stages";
 
 /** The usual line: kPa against hertz. */
 const USUAL_TRANSFER: [number, number][] = [
@@ -59,7 +71,7 @@ export const pressureFreq = defineFamily({
     return {
       world,
       drive: (situation) => ({
-        ...switching(output(OPEN_OHMS), output(ON_OHMS), given.duty / 100, toHertz(situation.world), 0.008),
+        ...switching(output(OPEN_OHMS), output(ON_OHMS), given.duty / 100, toHertz(situation.world), Math.max(0.008, lineShare(builder))),
         ...unsureOf(builder, 0.25),
       }),
       fullScaleVolts: given.pullupV,

@@ -39,7 +39,7 @@ export const referenceBus = defineFamily({
         })),
       ],
       partOhms: [],
-      tolerances: [supplyTolerance("supply", given.vref)],
+      tolerances: [supplyTolerance("supply", given.vref, builder.spread("vref"))],
       faults: [
         ...supplyFaults(given.vref),
         ...(builder.sharesPin("gnd") ? [stageFault("gnd", "open", "Shared low reference open inside the module", set("low-side", "ohms", OPEN_OHMS))] : []),

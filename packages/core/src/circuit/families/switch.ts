@@ -71,7 +71,7 @@ export const plainSwitch = defineFamily({
       watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.35 * given.pullupV }],
       partOhms: [["sig", "gnd"]],
       tolerances: [
-        supplyTolerance("pull-supply", given.pullupV),
+        supplyTolerance("pull-supply", given.pullupV, builder.spread("pullupV")),
         ohmsTolerance("pull", 0.04),
         ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.8)),
         ...unsaid(builder, ["pullupV"], voltsTolerance("pull-supply", 0.03 * given.pullupV)),

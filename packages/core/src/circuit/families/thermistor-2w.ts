@@ -88,6 +88,7 @@ export const thermistor2w = defineFamily({
     builder.lowReference("gnd");
     builder.resistor("sensor", builder.part("sig"), builder.part("gnd"), thermistorOhms(given.curve, WORLD.nominal));
     const ohmsAt = (degC: number): number => thermistorOhms(given.curve, degC);
+    const curveSpread = builder.spread("curve");
     const sensorOhms = (ohms: number) => set("sensor", "ohms", ohms);
     return {
       world: WORLD,
@@ -107,9 +108,9 @@ export const thermistor2w = defineFamily({
       watched: [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.05 * supplyVolts }],
       partOhms: [["sig", "gnd"]],
       tolerances: [
-        supplyTolerance("supply", supplyVolts),
+        supplyTolerance("supply", supplyVolts, builder.spread(given.pullupV === undefined ? "vref" : "pullupV")),
         ohmsTolerance("pull", 0.02),
-        ohmsTolerance("sensor", 0.04),
+        ohmsTolerance("sensor", curveSpread === null ? 0.04 : 0.5 * curveSpread),
         ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.4)),
         ...unsaid(builder, ["curve", "resistance"], ohmsTolerance("sensor", 0.18)),
       ],

@@ -118,7 +118,7 @@ export const vr2w = defineFamily({
       ],
       partOhms: [["sig+", "sig-"]],
       tolerances: [
-        ...(biased ? [supplyTolerance("bias", given.biasV ?? 5), ...unsaid(builder, ["biasV"], voltsTolerance("bias", 0.35))] : []),
+        ...(biased ? [supplyTolerance("bias", given.biasV ?? 5, builder.spread("biasV")), ...unsaid(builder, ["biasV"], voltsTolerance("bias", 0.35))] : []),
         ohmsTolerance("pull", 0.04),
         ohmsTolerance("pull-minus", 0.04),
         ...unsaid(builder, ["resistance"], ohmsTolerance("winding", 0.55)),

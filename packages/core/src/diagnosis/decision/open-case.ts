@@ -5,6 +5,7 @@ import { hintsAmong } from "../../faults";
 import { lazy } from "../../numeric";
 import { weighPairs } from "../double-faults/pairs";
 import { clustersOf } from "../hypotheses/clusters";
+import { withBooks } from "../inference/booked";
 import { circumstancesOf } from "../inference/circumstances";
 import type { WeighedCluster } from "../inference/cluster";
 import { codeObservations, type KnownCodes } from "../inference/code-evidence";
@@ -35,7 +36,7 @@ import { bareStatus } from "./status";
  * @throws BadInput for circuits or readings that cannot be
  */
 export function openCase(job: DiagnosedJob, session: Session, onProgress: OnProgress = () => undefined): Case {
-  const asked = weighedPart(job);
+  const asked = weighedPart({ ...job, circuits: [...withBooks(job.circuits, job.readings ?? []).circuits] });
   return session.weighed(asked, () => {
     const opened = judged(weighJob(settled(asked, session), session, onProgress));
     const hangs = lazy(() => hangsOn(asked, opened, opened.standing(), (kind) => weighJob(kind, session, () => undefined)));

@@ -8,7 +8,8 @@ import { soundWeight, WRONG_MINUTES } from "../decision/stake";
 import type { Refuted } from "../decision/standing";
 import { bareStatus } from "../decision/status";
 import { statusOf, testsNow } from "../decision/what-now";
-import { type DiagnosedJob, type NameOf, namesIn } from "../inference/diagnosed-job";
+import { withBooks } from "../inference/booked";
+import { type DiagnosedJob, type NameOf, namesIn, placeName } from "../inference/diagnosed-job";
 import { Session } from "../inference/session";
 import { storedUnder } from "../posterior/causes";
 import { involvedUnits, pairShare, partnerOf } from "../posterior/involved";
@@ -62,10 +63,17 @@ export function diagnoseJob(job: DiagnosedJob, session: Session = new Session(),
     unknown: Math.min(1, Math.max(...joint.circuits.map(({ unknown }) => unknown))),
     suspects: mergedSuspects(joint.circuits.flatMap((posterior) => suspectsOf(posterior, told))).slice(0, MOST_SUSPECTS),
     doubtful,
+    ...bookedIn(job, told.nameOf),
     stake: done ? null : stakeWords(job, units[0] ?? null, opened.standing().posterior, tests[0]?.test.minutes ?? null),
     ...(done ? {} : asked(unfinished ?? opened)),
     next: done ? [] : tests.slice(0, MOST_NEXT).map(({ posterior, test }): NextTest => nextTestOf(posterior, test)),
   };
+}
+
+/** Published limits of readings that count as values of a sheet; nothing where none do. */
+function bookedIn({ circuits, readings = [] }: DiagnosedJob, nameOf: NameOf): Pick<Diagnosis, "booked"> {
+  const { booked } = withBooks(circuits, readings);
+  return booked.length === 0 ? {} : { booked: booked.map(({ reading, ...value }) => ({ reading: nameOf(placeName(reading)), ...value })) };
 }
 
 /** More than so many questions are not asked at once. */

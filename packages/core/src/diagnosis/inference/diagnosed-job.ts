@@ -83,7 +83,8 @@ export function numberReadings(job: DiagnosedJob): NamedReading[] {
   return (job.readings ?? []).map((reading, index) => ({ reading, id: placeName(index), where: `readings[${index}]` }));
 }
 
-function placeName(index: number): string {
+/** How a reading is named by its place in the job. */
+export function placeName(index: number): string {
   return `#${index + 1}`;
 }
 
