@@ -199,6 +199,8 @@ export {
 export { parseShorthand, parseSpan, parseTyped, printShorthand, type ShorthandResult, type TypedResult } from "./shorthand";
 export {
   CURVE_KINDS,
+  LOADS,
+  type Load,
   SHELF_KINDS,
   type ShelfKind,
   type ShelfRecord,

@@ -36,14 +36,29 @@ const ofSchema = {
   confidence: z.number().min(0).max(1).optional(),
 };
 
+/** How hard the engine works while a reading is taken: `full` is a snapped or wide open throttle, `part` a road. */
+export const LOADS = ["none", "part", "full"] as const;
+export type Load = (typeof LOADS)[number];
+
+/** Where leads go, in which state, under which conditions a specification holds. */
+const atSchema = {
+  meter: z.enum(METERS),
+  red: z.string().min(1),
+  black: z.string().min(1).optional(),
+  setup: setupSchema.optional(),
+  load: z.enum(LOADS).optional().describe("of the engine; any unless given"),
+  altitude: z
+    .tuple([z.number().min(-500).max(11_000), z.number().min(-500).max(11_000)])
+    .refine(([low, high]) => low <= high, { error: "the lower altitude lies above the higher one" })
+    .optional()
+    .describe("metres above the sea it holds for, lowest and highest"),
+};
+
 /** What a reading should be, by somebody's word: limits, in which state, on which vehicles, from where. */
 export const specLimitSchema = z
   .strictObject({
     ...ofSchema,
-    meter: z.enum(METERS),
-    red: z.string().min(1),
-    black: z.string().min(1).optional(),
-    setup: setupSchema.optional(),
+    ...atSchema,
     low: z.number().optional(),
     high: z.number().optional(),
     nominal: z.number().optional(),
@@ -102,10 +117,7 @@ export type SpecVariant = z.infer<typeof specVariantSchema>;
 /** What a sound car was found to read: no limit, something to compare with. */
 export const specKnownSchema = z.strictObject({
   ...ofSchema,
-  meter: z.enum(METERS),
-  red: z.string().min(1),
-  black: z.string().min(1).optional(),
-  setup: setupSchema.optional(),
+  ...atSchema,
   value: z.number(),
   unit: z.string().min(1),
 });

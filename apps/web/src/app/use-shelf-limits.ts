@@ -29,8 +29,14 @@ function finite(value: number): number | undefined {
 }
 
 /** What the shelf says of a measurement; null where it says nothing. @param named limits that can be */
-export function shelfLimitsOf(named: readonly Named[], family: string, vehicle: JobDetail["vehicle"], measurement: Measurement): ShelfLimits | null {
-  const [used, ...others] = limitsFor(named, family, vehicle, measurement);
+export function shelfLimitsOf(
+  named: readonly Named[],
+  family: string,
+  vehicle: JobDetail["vehicle"],
+  measurement: Measurement,
+  altitudeMetres = 0,
+): ShelfLimits | null {
+  const [used, ...others] = limitsFor(named, family, vehicle, measurement, altitudeMetres);
   if (used === undefined) return null;
   const words = (one: typeof used): string => t.says(unitsAsWritten(windowWords(one.window)), one.name);
   const [low, high] = [finite(used.window.low), finite(used.window.high)];
@@ -43,8 +49,8 @@ export function shelfLimitsOf(named: readonly Named[], family: string, vehicle: 
 }
 
 /** Where the shelf's limits disagree about a reading that was taken; null where they do not. */
-export function shelfSplit(named: readonly Named[], family: string, vehicle: JobDetail["vehicle"], reading: Reading): string | null {
-  const limits = limitsFor(named, family, vehicle, reading);
+export function shelfSplit(named: readonly Named[], family: string, vehicle: JobDetail["vehicle"], reading: Reading, altitudeMetres = 0): string | null {
+  const limits = limitsFor(named, family, vehicle, reading, altitudeMetres);
   const split = splitBy(reading.value, limits);
   return split === null ? null : t.split(split.passes.join(t.and), split.fails.join(t.and), limits[0]?.name ?? "");
 }
@@ -54,8 +60,8 @@ const MOST_KNOWN = 3;
 
 type ShelfJob = Pick<JobDetail, "vehicle" | "vehicleId">;
 
-/** The shelf's limits for a job's vehicle, asked by measurement and by reading. */
-export function useShelfLimits(job: ShelfJob | undefined, circuits: readonly Circuit[] = []) {
+/** The shelf's limits for a job's vehicle, asked by measurement and by reading. @param altitudeMetres where the car stands */
+export function useShelfLimits(job: ShelfJob | undefined, circuits: readonly Circuit[] = [], altitudeMetres = 0) {
   const { data } = useShelfQuery(job === undefined ? skipToken : { vehicle: job.vehicleId, kind: "limit" });
   // What cannot be is never measured against.
   const named = useMemo(
@@ -75,17 +81,18 @@ export function useShelfLimits(job: ShelfJob | undefined, circuits: readonly Cir
     (measurement: Measurement): OnShelf => {
       if (job === undefined) return { limits: null, known: [] };
       const family = familyOf(measurement.circuit);
-      const read = knownFor(known, family, job.vehicle, measurement);
+      const read = knownFor(known, family, job.vehicle, measurement, altitudeMetres);
       return {
-        limits: named.length === 0 ? null : shelfLimitsOf(named, family, job.vehicle, measurement),
+        limits: named.length === 0 ? null : shelfLimitsOf(named, family, job.vehicle, measurement, altitudeMetres),
         known: read.slice(0, MOST_KNOWN).map(({ value, unit, source }) => t.known(`${value} ${unitsAsWritten(unit)}`, source.title)),
       };
     },
-    [job, named, known, familyOf],
+    [job, named, known, familyOf, altitudeMetres],
   );
   const split = useCallback(
-    (reading: Reading): string | null => (job === undefined || named.length < 2 ? null : shelfSplit(named, familyOf(reading.circuit), job.vehicle, reading)),
-    [job, named, familyOf],
+    (reading: Reading): string | null =>
+      job === undefined || named.length < 2 ? null : shelfSplit(named, familyOf(reading.circuit), job.vehicle, reading, altitudeMetres),
+    [job, named, familyOf, altitudeMetres],
   );
   return { at, split };
 }

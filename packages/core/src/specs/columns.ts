@@ -1,4 +1,4 @@
-import { CURVE_KINDS, KEY_STATES, METERS, type ShelfKind, SPEC_SOURCES } from "@fox-lamp/language";
+import { CURVE_KINDS, KEY_STATES, LOADS, METERS, type ShelfKind, SPEC_SOURCES } from "@fox-lamp/language";
 import { FAMILIES } from "../circuit";
 import { SPEC_UNITS } from "./units";
 
@@ -34,6 +34,9 @@ const AT: readonly Column[] = [
   { name: "red", what: "pin@place of the red lead", example: "sig@sensor", needed: true },
   { name: "black", what: "of the black lead; any ground unless given", example: "bat-" },
   { name: "key", what: list(KEY_STATES), example: "on" },
+  { name: "rpm", what: "engine speed it is for", example: "2500" },
+  { name: "load", what: `${list(LOADS)}: full is a snapped throttle, part a road; any unless given`, example: "none" },
+  { name: "altitude", what: "metres above the sea it is for", example: "0-600" },
   { name: "open", what: "connectors unplugged", example: "sensor" },
   { name: "degC", what: "temperature it is for", example: "20" },
   { name: "kPa", what: "pressure it is for", example: "100" },
@@ -66,6 +69,7 @@ export const COLUMNS: Readonly<Record<ShelfKind, readonly Column[]>> = {
     { name: "ohms low", what: "between its own terminals", example: "2300" },
     { name: "ohms high", what: "between its own terminals", example: "2700" },
     { name: "degC", what: "temperature at which it has these ohms", example: "20" },
+    { name: "line", what: "what it shows over what it senses, point by point", example: "20=0.5; 110=4.5" },
     { name: "teeth", what: "of its wheel", example: "60" },
     { name: "connector", what: "shape or key", example: "two-way, wide key" },
     { name: "seal", what: "ring, washer, sealant", example: "copper washer" },

@@ -32,7 +32,11 @@ function vehiclesMeet(a: SpecLimit["vehicle"], b: SpecLimit["vehicle"]): boolean
 
 function sameReading(a: SpecLimit, b: SpecLimit): boolean {
   const state = ({ setup = {} }: SpecLimit): string => JSON.stringify(Object.entries(setup).sort(([one], [other]) => one.localeCompare(other)));
-  return a.family === b.family && meets(a.circuit, b.circuit) && a.meter === b.meter && a.red === b.red && a.black === b.black && state(a) === state(b);
+  const heights = a.altitude === undefined || b.altitude === undefined || (a.altitude[0] <= b.altitude[1] && b.altitude[0] <= a.altitude[1]);
+  const conditions = heights && meets(a.load, b.load);
+  return (
+    conditions && a.family === b.family && meets(a.circuit, b.circuit) && a.meter === b.meter && a.red === b.red && a.black === b.black && state(a) === state(b)
+  );
 }
 
 /** How narrowly a limit says which vehicles it is of. */
@@ -40,9 +44,15 @@ export function specificity({ vehicle }: Pick<SpecLimit, "vehicle">): number {
   return [vehicle.make, vehicle.model, vehicle.engine, vehicle.years].filter((part) => part !== undefined).length;
 }
 
+/** How narrowly a limit says under which conditions it holds. */
+function narrowness({ load, altitude }: SpecLimit): number {
+  return (load === undefined ? 0 : 1) + (altitude === undefined ? 0 : 1);
+}
+
 /** The limit of two that is used. */
 export function moreSpecific(a: NamedLimit, b: NamedLimit): NamedLimit {
-  const by = specificity(a.limit) - specificity(b.limit) || CERTAIN[a.limit.source.kind] - CERTAIN[b.limit.source.kind];
+  const by =
+    specificity(a.limit) - specificity(b.limit) || narrowness(a.limit) - narrowness(b.limit) || CERTAIN[a.limit.source.kind] - CERTAIN[b.limit.source.kind];
   if (by !== 0) return by > 0 ? a : b;
   return (a.limit.date ?? "") >= (b.limit.date ?? "") ? a : b;
 }

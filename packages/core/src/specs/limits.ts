@@ -1,4 +1,5 @@
-import { BadInput, type Expect, type Measurement, type SpecLimit, unitOfReading } from "@fox-lamp/language";
+import { BadInput, type Expect, type Measurement, type Setup, type SpecLimit, unitOfReading } from "@fox-lamp/language";
+import { barometricKPa } from "../arithmetic";
 import type { CircuitModel, Model } from "../circuit";
 import { type LimitPoint, limitPoint } from "./point";
 import { baseOf, SPEC_UNITS } from "./units";
@@ -37,6 +38,8 @@ const REFERENCE_SHARE = 0.08;
 const NARROW_SHARE = 0.3;
 const SLIP = 1000;
 const LEAST_OF_HIGH = 0.01;
+/** The weather moves the air's pressure by so much to either side, kPa. */
+const WEATHER_KPA = 2.5;
 /** An unplugged signal under this has no bias, volts. */
 const NO_BIAS_VOLTS = 0.5;
 
@@ -47,8 +50,18 @@ function pinOf(lead: string): string {
 /** Meters that read a pin against ground where nobody says otherwise. */
 const TO_GROUND: ReadonlySet<string> = new Set(["volts-dc", "volts-ac", "hertz", "duty"]);
 
+/** A state in which a sensor that sees the outside air has the standard atmosphere's pressure at an altitude, where nothing else is said of it. */
+function inAirOf([low, high]: readonly [number, number], stated: Setup = {}, { built: { world } }: CircuitModel): Setup {
+  const still = stated.key === undefined || stated.key === "on" || stated.key === "off";
+  if (world.outsideAir !== true || !still || stated.truth?.pressure !== undefined || stated.stimulus !== undefined) return stated;
+  const [thick, thin] = [barometricKPa(low), barometricKPa(high)];
+  const pressure = { value: 0.5 * (thick + thin), within: Math.max(WEATHER_KPA, 0.5 * (thick - thin)) };
+  return { ...stated, truth: { ...stated.truth, pressure } };
+}
+
 /** The measurement a limit is of. */
-function measurementOfLimit({ meter, red, black, setup }: SpecLimit, circuit: CircuitModel): Measurement {
+function measurementOfLimit({ meter, red, black, setup: stated, altitude }: SpecLimit, circuit: CircuitModel): Measurement {
+  const setup = altitude === undefined ? stated : inAirOf(altitude, stated, circuit);
   // Without a black lead it is of the pin against any ground.
   const ground = black ?? (TO_GROUND.has(meter) ? "bat-" : undefined);
   return { circuit: circuit.id, meter, red, ...(ground === undefined ? {} : { black: ground }), ...(setup === undefined ? {} : { setup }) };

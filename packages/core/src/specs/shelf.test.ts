@@ -1,4 +1,5 @@
 import type { Measurement, ShelfRecord, SpecLimit, SpecVariant } from "@fox-lamp/language";
+import { conflictsIn } from "./conflicts";
 import { betweenLimits, compareVariants, fitsVehicle, judgeRecords, limitsFor, sameness, splitBy } from "./index";
 
 const LIMIT: SpecLimit = {
@@ -46,6 +47,31 @@ describe("limits of a measurement", () => {
     expect(limitsFor(any, "potentiometer-3w", {}, { ...AT, black: "sig@sensor" })).toEqual([]);
     expect(limitsFor([named("battery")], "potentiometer-3w", {}, { ...AT, black: "gnd@sensor" })).toEqual([]);
     expect(limitsFor(any, "potentiometer-3w", {}, { ...AT, setup: { key: "idle" } })).toEqual([]);
+  });
+  it("hold at their engine speed, their load and their altitude", () => {
+    const rev = (rpm?: number): Measurement => ({ ...AT, setup: { key: "rev", ...(rpm === undefined ? {} : { rpm }) } });
+    const at2500 = [named("at 2500", { setup: { key: "rev", rpm: 2500 } })];
+    expect([rev(), rev(2400), rev(3500)].map((one) => limitsFor(at2500, "potentiometer-3w", {}, one).length)).toEqual([1, 1, 0]);
+    const loads = (["none", "part", "full"] as const).map((load) => named(load, { load }));
+    const snap: Measurement = { ...AT, setup: { key: "idle", stimulus: { kind: "snap" } } };
+    const snapped = loads.map(({ name, limit }) => ({ name, limit: { ...limit, ...(snap.setup === undefined ? {} : { setup: snap.setup }) } }));
+    expect(limitsFor(loads, "potentiometer-3w", {}, AT).map(({ name }) => name)).toEqual(["none"]);
+    expect(limitsFor(snapped, "potentiometer-3w", {}, snap).map(({ name }) => name)).toEqual(["full"]);
+    const heights = [named("low", { altitude: [0, 600] }), named("high", { altitude: [600, 2000] }), named("anywhere")];
+    const used = (metres: number) => limitsFor(heights, "potentiometer-3w", {}, AT, metres).map(({ name }) => name);
+    expect([used(0), used(1500), used(3000)]).toEqual([["low", "anywhere"], ["high", "anywhere"], ["anywhere"]]);
+  });
+  it("of an altitude are judged by the air there, and differ from none of another", () => {
+    const map = { family: "pressure-3w", red: "sig@sensor", black: "gnd@sensor" };
+    // 101 kPa at the sea makes 4.1 V on the usual line (0.5 V at 20 kPa, 4.5 V at 110), 79.5 kPa at 2000 m 3.15 V.
+    const codesOf = (altitude: [number, number], low: number, high: number) =>
+      judged({ kind: "limit", record: { ...LIMIT, ...map, altitude, low, high } })?.problems.map(({ code }) => code);
+    expect(codesOf([0, 0], 3.8, 4.4)).toEqual([]);
+    expect(codesOf([2000, 2000], 2.9, 3.4)).toEqual([]);
+    expect(codesOf([2000, 2000], 3.95, 4.3)).toEqual(["against-circuit"]);
+    const wide = named("wide", { altitude: [0, 600] });
+    expect(conflictsIn([wide, named("narrow", { altitude: [1500, 2500], low: 4.9 })])).toEqual([]);
+    expect(conflictsIn([wide, named("narrow", { low: 4.9 })])).toMatchObject([{ used: "wide" }]);
   });
   it("say what passes by one and fails by the other", () => {
     const both = limitsFor(

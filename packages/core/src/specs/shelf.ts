@@ -2,6 +2,7 @@ import {
   BadInput,
   type Known,
   knownValue,
+  type Load,
   type Measurement,
   type Setup,
   type ShelfRecord,
@@ -12,7 +13,7 @@ import {
   type Value,
   type Vehicle,
 } from "@fox-lamp/language";
-import { buildModel, type CircuitModel, familyById, type Model } from "../circuit";
+import { buildModel, type CircuitModel, engineOf, familyById, type Model } from "../circuit";
 import { consequenceOf, moreSpecific, type NamedLimit, specificity } from "./conflicts";
 import { problemsOfCurve } from "./curves";
 import { judgeLimit } from "./limits";
@@ -68,6 +69,8 @@ export function fitsVehicle({ make, model, engine, years }: SpecLimit["vehicle"]
   return same(make, vehicle.make) && same(model, vehicle.model) && same(engine, vehicle.engine) && inYears;
 }
 
+/** An engine speed differs from the one a limit is for by no more than this share. */
+const NEAR_RPM = 0.15;
 /** A known value differs from the one a limit is for by no more than this, degC, kPa or %. */
 const NEAR = 3;
 
@@ -84,7 +87,8 @@ function stateMeets(wanted: Setup = {}, given: Setup = {}): boolean {
   const plainly = wanted.key === undefined || wanted.key === (given.key ?? "on");
   const added = JSON.stringify(wanted.add ?? []) === JSON.stringify(given.add ?? []);
   const stimulus = JSON.stringify(wanted.stimulus ?? null) === JSON.stringify(given.stimulus ?? null);
-  return plainly && open(wanted) === open(given) && added && stimulus && truthMeets(wanted.truth, given.truth);
+  const speed = wanted.rpm === undefined || Math.abs(engineOf(given).rpm - wanted.rpm) <= NEAR_RPM * wanted.rpm;
+  return plainly && speed && open(wanted) === open(given) && added && stimulus && truthMeets(wanted.truth, given.truth);
 }
 
 /** A limit without a black lead is of the pin against any ground. */
@@ -101,14 +105,27 @@ export function isOfMeasurement(
   return limit.family === family && same(limit.circuit, circuit) && limit.meter === meter && leads && stateMeets(limit.setup, setup);
 }
 
-/** Limits of a measurement with their windows in base units, the one that is used first. */
+/** How hard the engine works in a state: nobody drives on the bench, and a snapped throttle is wide open for a moment. */
+function loadIn({ stimulus }: Setup = {}): Load {
+  return stimulus?.kind === "snap" ? "full" : "none";
+}
+
+/** Whether a limit's conditions hold where and how a measurement is taken. */
+function conditionsMeet({ load, altitude }: Pick<SpecLimit, "load" | "altitude">, { setup }: Measurement, metres: number): boolean {
+  return (load === undefined || load === loadIn(setup)) && (altitude === undefined || (metres >= altitude[0] && metres <= altitude[1]));
+}
+
+/** Limits of a measurement with their windows in base units, the one that is used first. @param altitudeMetres where the car stands */
 export function limitsFor(
   limits: readonly NamedLimit[],
   family: string,
   vehicle: Vehicle,
   measurement: Measurement,
+  altitudeMetres = 0,
 ): readonly (NamedLimit & { readonly window: SpecWindow })[] {
-  const fitting = limits.filter(({ limit }) => fitsVehicle(limit.vehicle, vehicle) && isOfMeasurement(limit, family, measurement));
+  const fitting = limits.filter(
+    ({ limit }) => fitsVehicle(limit.vehicle, vehicle) && isOfMeasurement(limit, family, measurement) && conditionsMeet(limit, measurement, altitudeMetres),
+  );
   const windowed = fitting.flatMap((named) => {
     const window = windowOfLimit(named.limit);
     return window === null ? [] : [{ ...named, window }];
@@ -117,8 +134,10 @@ export function limitsFor(
 }
 
 /** What sound cars read at a measurement, the more specific first. */
-export function knownFor(known: readonly SpecKnown[], family: string, vehicle: Vehicle, measurement: Measurement): readonly SpecKnown[] {
-  return known.filter((one) => fitsVehicle(one.vehicle, vehicle) && isOfMeasurement(one, family, measurement)).sort((a, b) => specificity(b) - specificity(a));
+export function knownFor(known: readonly SpecKnown[], family: string, vehicle: Vehicle, measurement: Measurement, altitudeMetres = 0): readonly SpecKnown[] {
+  const fits = (one: SpecKnown): boolean =>
+    fitsVehicle(one.vehicle, vehicle) && isOfMeasurement(one, family, measurement) && conditionsMeet(one, measurement, altitudeMetres);
+  return known.filter(fits).sort((a, b) => specificity(b) - specificity(a));
 }
 
 /** What a value comes to where several limits are of it: which it passes, which it fails; none where they all say the same of it. */

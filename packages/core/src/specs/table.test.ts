@@ -86,6 +86,40 @@ describe("a table of curves", () => {
   });
 });
 
+describe("the conditions of a limit", () => {
+  const head = [...HEAD, "rpm", "load", "altitude"];
+  it("are its speed, load and altitude", () => {
+    const { records, problems } = readTable("limit", [head, [...over({ key: "rev" }), "2500", "full", "-50 to 600"]]);
+    expect(problems).toEqual([]);
+    expect(records[0]?.item).toMatchObject({ record: { setup: { key: "rev", rpm: 2500 }, load: "full", altitude: [-50, 600] } });
+  });
+  it.each([
+    [["fast", "", ""], { row: 2, column: "rpm", message: '"fast" is no number' }],
+    [["", "heavy", ""], { row: 2, column: "load" }],
+    [["", "", "high"], { row: 2, column: "altitude", message: '"high" is no altitude; expected metres such as 0-600' }],
+    [["", "", "600-0"], { row: 2, column: "altitude", message: "the lower altitude lies above the higher one" }],
+    [["", "", "0-20000"], { row: 2, column: "altitude" }],
+  ])("say what is wrong with them: %j", (cells, problem) => {
+    expect(readTable("limit", [head, [...ROW, ...cells]]).problems).toMatchObject([problem]);
+  });
+});
+
+it("a look-alike's line is read point by point, and a point that is none is told", () => {
+  const head = ["part", "family", "line", "source"];
+  const { records } = readTable("variant", [head, ["VB-1", "pressure-3w", "20=0.5; 110 = 4,5;", "Book"]]);
+  expect(records[0]?.item).toMatchObject({
+    record: {
+      line: [
+        [20, 0.5],
+        [110, 4.5],
+      ],
+    },
+  });
+  const problemOf = (line: string) => readTable("variant", [head, ["VB-1", "pressure-3w", line, "Book"]]).problems;
+  expect(problemOf("20=0.5; 110")).toMatchObject([{ row: 2, column: "line", message: expect.stringContaining('"110" is no point') }]);
+  expect(problemOf("20=0.5")).toMatchObject([{ row: 2, column: "line" }]);
+});
+
 it("a variant needs both ends of its ohms", () => {
   const head = ["part", "family", "ohms low", "ohms high", "source"];
   expect(readTable("variant", [head, ["VB-1", "thermistor-2w", "2300", "", "Book"]]).problems).toEqual([

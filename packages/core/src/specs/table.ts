@@ -60,6 +60,29 @@ function yearsIn(text: string): [number, number] | undefined {
   return [Number(match[1]), Number(match[2] ?? match[1])];
 }
 
+/** A stretch of altitudes, metres: "0-600", "-100 to 600", one alone. */
+function altitudeIn(text: string): [number, number] | undefined {
+  if (text === "") return undefined;
+  const match = /^(-?\d+(?:\.\d+)?)(?:\s*(?:-|–|to)\s*(-?\d+(?:\.\d+)?))?$/u.exec(text);
+  if (match === null) throw new CellProblem("altitude", `"${text}" is no altitude; expected metres such as 0-600`);
+  return [Number(match[1]), Number(match[2] ?? match[1])];
+}
+
+/** A line of points "x=y" with semicolons between them. */
+function lineIn(text: string): [number, number][] | undefined {
+  if (text === "") return undefined;
+  return text
+    .split(";")
+    .filter((part) => part.trim() !== "")
+    .map((part) => {
+      const ends = part.split("=").map((end) => parseShorthand(end.trim()));
+      const [x, y] = ends.map((end) => (end.ok && typeof end.value === "number" && end.unit === null ? end.value : Number.NaN));
+      if (ends.length !== 2 || x === undefined || y === undefined || Number.isNaN(x + y))
+        throw new CellProblem("line", `"${part.trim()}" is no point; expected what is sensed = what is shown, such as 20=0.5`);
+      return [x, y];
+    });
+}
+
 /** The parts that are there: what is undefined is left out. */
 function given(parts: Readonly<Record<string, unknown>>): Record<string, unknown> {
   return Object.fromEntries(Object.entries(parts).filter(([, value]) => value !== undefined && value !== ""));
@@ -83,11 +106,22 @@ function atOf(cells: Readonly<Record<string, string>>): Record<string, unknown> 
   const open = (cells["open"] ?? "").split(/[\s,;]+/u).filter(Boolean);
   const setup = given({
     key: cells["key"],
+    rpm: numberIn(cells, "rpm"),
     open: open.length > 0 ? open : undefined,
     truth: Object.keys(truth).length > 0 ? truth : undefined,
   });
-  const { circuit, meter, red, black, unit } = cells;
-  return given({ ...ofVehicle(cells), circuit, meter, red, black, unit, setup: Object.keys(setup).length > 0 ? setup : undefined });
+  const { circuit, meter, red, black, unit, load, altitude = "" } = cells;
+  return given({
+    ...ofVehicle(cells),
+    circuit,
+    meter,
+    red,
+    black,
+    unit,
+    load,
+    altitude: altitudeIn(altitude),
+    setup: Object.keys(setup).length > 0 ? setup : undefined,
+  });
 }
 
 function limitOf(cells: Readonly<Record<string, string>>): unknown {
@@ -115,6 +149,7 @@ function variantOf(cells: Readonly<Record<string, string>>): unknown {
     part,
     ohms: low === undefined ? undefined : [low, high],
     degC: numberIn(cells, "degC"),
+    line: lineIn(cells["line"] ?? ""),
     teeth: numberIn(cells, "teeth"),
     connector,
     seal,
@@ -219,11 +254,11 @@ export function readTable(kind: ShelfKind, rows: readonly (readonly string[])[])
 }
 
 /** Where leads go and in which state, as cells. */
-function atCells({ circuit, meter, red, black, setup = {}, unit }: SpecKnown | SpecLimit): Readonly<Record<string, unknown>> {
+function atCells({ circuit, meter, red, black, setup = {}, unit, load, altitude }: SpecKnown | SpecLimit): Readonly<Record<string, unknown>> {
   const { temperature, pressure, position } = setup.truth ?? {};
   const plain = (known: Known<number> | undefined): number | undefined => (known === undefined ? undefined : knownValue(known));
   const truth = { degC: plain(temperature), kPa: plain(pressure), percent: plain(position) };
-  return { circuit, meter, red, black, key: setup.key, open: setup.open?.join(" "), ...truth, unit };
+  return { circuit, meter, red, black, key: setup.key, rpm: setup.rpm, load, altitude: altitude?.join("-"), open: setup.open?.join(" "), ...truth, unit };
 }
 
 /** The cells of one record, by column; of a curve one row for every point. */
@@ -242,13 +277,14 @@ function cellsOf(item: ShelfRecord): Readonly<Record<string, unknown>>[] {
       return record.points.map(([x, y]) => ({ ...of, name: record.id ?? record.kind, kind: record.kind, x, y, tolerance }));
     }
     case "variant": {
-      const { part, ohms, degC, teeth, connector, seal, torque } = record;
-      return [{ ...of, part, "ohms low": ohms?.[0], "ohms high": ohms?.[1], degC, teeth, connector, seal, torque }];
+      const { part, ohms, degC, line, teeth, connector, seal, torque } = record;
+      const points = line?.map(([x, y]) => `${x}=${y}`).join("; ");
+      return [{ ...of, part, "ohms low": ohms?.[0], "ohms high": ohms?.[1], degC, line: points, teeth, connector, seal, torque }];
     }
   }
 }
 
-/** A table of all records of one kind, the columns' names first; what a table cannot say (added resistors, a variant's line) is left out of it. */
+/** A table of all records of one kind, the columns' names first; what a table cannot say (added resistors) is left out of it. */
 export function writeTable(kind: ShelfKind, items: readonly ShelfRecord[]): string[][] {
   const columns = COLUMNS[kind].map(({ name }) => name);
   const rows = items.filter((item) => item.kind === kind).flatMap(cellsOf);

@@ -91,7 +91,7 @@ export function useBench(id: string) {
     return volts;
   }, [state.readings, circuit?.id, test]);
 
-  const shelfLimits = useShelfLimits(job, diagnosed?.circuits);
+  const shelfLimits = useShelfLimits(job, diagnosed?.circuits, state.facts?.altitudeMetres ?? shop?.settings.altitudeMetres);
   const onShelf = useMemo(() => (test === null ? null : shelfLimits.at(measurementOf(test))), [shelfLimits.at, test]);
   const shelf = onShelf?.limits ?? null;
   const type = (next: string): void => act({ do: "type", text: next, test });

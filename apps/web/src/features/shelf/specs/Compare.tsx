@@ -1,3 +1,4 @@
+import { curveSlotOf, unitsOfCurve } from "@fox-lamp/core";
 import type { SpecVariant } from "@fox-lamp/language";
 import { useState } from "react";
 import { valueTyped } from "../../../circuit/typed";
@@ -24,12 +25,18 @@ export function Compare({ family, variants }: { family: string; variants: readon
   const [warm, setWarm] = useState("");
   const [teeth, setTeeth] = useState("");
   const [connector, setConnector] = useState("");
+  const [sensed, setSensed] = useState("");
+  const [shown, setShown] = useState("");
   const degrees = numberOf(warm);
+  const slot = curveSlotOf(family);
+  const [senses = "", shows = ""] = slot === null ? [] : unitsOfCurve(slot.kind);
+  const [x, y] = [numberOf(sensed), numberOf(shown)];
   const hand = {
     ohms: ohmsOf(ohms),
     degC: degrees === undefined ? undefined : typedValue(degrees, "degC"),
     teeth: numberOf(teeth),
     connector: connector.trim() === "" ? undefined : connector,
+    point: x === undefined || y === undefined ? undefined : ([typedValue(x, senses), typedValue(y, shows)] as const),
   };
   return (
     <Block title={t.compare}>
@@ -44,6 +51,24 @@ export function Compare({ family, variants }: { family: string; variants: readon
         />
         <TextField label={t.handTeeth} value={teeth} inputMode="numeric" onChange={(event) => setTeeth(event.target.value)} className="readout" />
         <TextField label={t.handConnector} value={connector} onChange={(event) => setConnector(event.target.value)} />
+        {slot !== null && (
+          <>
+            <TextField
+              label={t.handSensed(unitLabel(senses))}
+              value={sensed}
+              inputMode="decimal"
+              onChange={(event) => setSensed(event.target.value)}
+              className="readout"
+            />
+            <TextField
+              label={t.handShown(unitLabel(shows))}
+              value={shown}
+              inputMode="decimal"
+              onChange={(event) => setShown(event.target.value)}
+              className="readout"
+            />
+          </>
+        )}
       </div>
       <div className="mt-2">
         <VariantMatches family={family} variants={variants} hand={hand} />

@@ -1,5 +1,5 @@
 import { FAMILIES, SPEC_UNITS } from "@fox-lamp/core";
-import { CURVE_KINDS, KEY_STATES, METERS, SPEC_SOURCES } from "@fox-lamp/language";
+import { CURVE_KINDS, KEY_STATES, LOADS, METERS, SPEC_SOURCES } from "@fox-lamp/language";
 import { messages } from "../../../messages";
 import { unitsAsWritten } from "../../../ui/display";
 
@@ -15,6 +15,8 @@ export function choicesOf(name: string): readonly (readonly [string, string])[] 
       return METERS.map((meter) => [meter, messages.bench.meter[meter]] as const);
     case "key":
       return [["", t.anyState], ...words(KEY_STATES)];
+    case "load":
+      return [["", t.anyLoad], ...LOADS.map((load) => [load, t.loads[load]] as const)];
     case "unit":
       return words(SPEC_UNITS);
     case "kind":

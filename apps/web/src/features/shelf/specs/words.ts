@@ -1,5 +1,5 @@
 import { familyById, formatWindow, unitsOfCurve } from "@fox-lamp/core";
-import { knownValue, type ShelfRecord, type Truth } from "@fox-lamp/language";
+import { knownValue, type ShelfRecord, type SpecLimit, type Truth } from "@fox-lamp/language";
 import { readingTitle, setupText } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { unitsAsWritten } from "../../../ui/display";
@@ -25,6 +25,15 @@ function truthText({ temperature, pressure }: Truth = {}): string {
   return `${at(temperature, "°C")}${at(pressure, "kPa")}`;
 }
 
+/** Under which conditions of the engine and the air it holds: ", wide open, 0 to 600 m above the sea". */
+function conditionsText({ load, altitude }: Pick<SpecLimit, "load" | "altitude">): string {
+  const parts = [load === undefined ? "" : t.loads[load], altitude === undefined ? "" : t.height(...altitude)];
+  return parts
+    .filter(Boolean)
+    .map((part) => `, ${part}`)
+    .join("");
+}
+
 /** What a record is of, in the trade's words. */
 export function specTitle({ kind, record }: ShelfRecord): string {
   const family = familyById(record.family)?.title ?? record.family;
@@ -33,7 +42,7 @@ export function specTitle({ kind, record }: ShelfRecord): string {
     case "known": {
       const { meter, red, black, setup } = record;
       const state = setup === undefined ? "" : `, ${setupText(setup, [])}`;
-      const what = `${family}: ${readingTitle({ meter, red, black: black ?? "bat-", value: 0 })}${state}${truthText(setup?.truth)}`;
+      const what = `${family}: ${readingTitle({ meter, red, black: black ?? "bat-", value: 0 })}${state}${truthText(setup?.truth)}${conditionsText(record)}`;
       return kind === "known" ? t.knownGood(what) : what;
     }
     case "curve":
@@ -63,9 +72,19 @@ export function specValue({ kind, record }: ShelfRecord): string {
       return `${end(sorted[0])} ${t.to} ${end(sorted.at(-1))}`;
     }
     case "variant": {
-      const { ohms, degC, teeth, connector, seal, torque } = record;
+      const { ohms, degC, line, teeth, connector, seal, torque } = record;
+      const ends = [line?.[0], line?.at(-1)].flatMap((point) => (point === undefined ? [] : [`${figure(point[1])} ${t.at} ${figure(point[0])}`]));
       const resistance = ohms === undefined ? "" : `${formatWindow(ohms[0], ohms[1], "ohm")}${degC === undefined ? "" : ` ${t.at} ${degC} °C`}`;
-      return [resistance, teeth === undefined ? "" : t.teeth(teeth), connector, seal, torque].filter(Boolean).join(", ");
+      return [
+        resistance,
+        ends.length === 2 ? t.lineOf(ends[0] as string, ends[1] as string) : "",
+        teeth === undefined ? "" : t.teeth(teeth),
+        connector,
+        seal,
+        torque,
+      ]
+        .filter(Boolean)
+        .join(", ");
     }
   }
 }
