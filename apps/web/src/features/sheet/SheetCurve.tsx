@@ -3,8 +3,9 @@ import type { Circuit, Reading, SpecCurve } from "@fox-lamp/language";
 import { useShelfQuery, useShopQuery } from "../../app/api";
 import { CurveEditor } from "../../curve/CurveEditor";
 import { messages } from "../../messages";
-import { Button } from "../../ui/form";
+import { Button, TextField } from "../../ui/form";
 import { sourceName } from "../../ui/source";
+import { toleranceTyped } from "./parameters";
 
 const t = messages.shelfLimits;
 
@@ -16,6 +17,10 @@ export interface CurveField {
   readonly readings: readonly (Reading & { readonly id: string })[];
   /** A curve from the shelf brings its source. */
   readonly onSource: (source: string) => void;
+  /** How far it may be off, percent of what it shows, as typed. */
+  readonly tolerance: string;
+  readonly toleranceProblem: string | undefined;
+  readonly onTolerance: (text: string) => void;
 }
 
 interface Props extends CurveField {
@@ -28,7 +33,8 @@ interface Props extends CurveField {
 }
 
 /** The curve of a circuit: edited as a table, or taken from the shop's shelf. */
-export function SheetCurve({ slot, label, text, onText, usual, error, vehicle, family, circuit, readings, onSource }: Props) {
+export function SheetCurve({ slot, label, text, onText, usual, error, vehicle, family, circuit, readings, onSource, ...props }: Props) {
+  const { tolerance, toleranceProblem, onTolerance } = props;
   const { data } = useShelfQuery({ vehicle, kind: "curve", family });
   const { data: shop } = useShopQuery();
   const curves = (data?.items ?? []).flatMap(({ id, item, problems }) => {
@@ -39,6 +45,7 @@ export function SheetCurve({ slot, label, text, onText, usual, error, vehicle, f
   const take = (curve: SpecCurve, points: SpecCurve["points"]): void => {
     onText(points.map(([x, y]) => `${Number(x.toPrecision(6))}, ${y}`).join("\n"));
     onSource(sourceName(curve.source));
+    onTolerance(curve.tolerance === undefined ? "" : `${Number((100 * curve.tolerance).toPrecision(6))}`);
   };
   return (
     <div className="grid gap-2 sm:col-span-2">
@@ -58,9 +65,21 @@ export function SheetCurve({ slot, label, text, onText, usual, error, vehicle, f
         text={text}
         onText={onText}
         usual={usual}
+        tolerance={toleranceTyped(tolerance) ?? 0}
         readings={circuit === null ? [] : readingsOnCurve(circuit, readings)}
         error={error}
       />
+      {text.trim() !== "" && (
+        <TextField
+          label={messages.specs.columns["tolerance"] ?? ""}
+          hint={messages.sheet.toleranceHint}
+          value={tolerance}
+          error={toleranceProblem}
+          inputMode="decimal"
+          onChange={(event) => onTolerance(event.target.value)}
+          className="readout"
+        />
+      )}
     </div>
   );
 }

@@ -26,6 +26,9 @@ const t = messages.sheet;
 const CODE_KINDS = ["low", "high", "performance", "no-activity", "circuit", "correlation"] as const;
 const JOINS = ["module", "S1", "S2", "S3"] as const;
 
+/** Values a book gives with limits: what feeds the circuit and what pulls it up. */
+const SPREADABLE: ReadonlySet<string> = new Set(["vref", "feedV", "pullupV", "biasV"]);
+
 /** A parameter as people call it: its description, units as they are written. */
 function labelOf({ label }: ParameterField): string {
   const words = unitsAsWritten(label).replace(/\s*\[lo, hi\]/u, t.lowestHighest);
@@ -73,7 +76,8 @@ function Parameter({ field, state, curves }: { field: ParameterField; state: Dra
           error={error}
           value={value}
           placeholder={usual ?? (field.kind === "pair" ? t.pair : "")}
-          inputMode={field.kind === "number" ? "decimal" : "text"}
+          hint={SPREADABLE.has(field.name) ? t.spreadHint : undefined}
+          inputMode="text"
           onChange={(event) => change(event.target.value)}
           className="readout"
         />
@@ -234,6 +238,9 @@ function Sheet({ job, state: { stage, readings: taken }, edited }: { job: Job; s
     circuit,
     readings: taken.map(({ reading }) => reading),
     onSource: (source) => set({ source }),
+    tolerance: draft.tolerance,
+    toleranceProblem: problems["tolerance"],
+    onTolerance: (tolerance) => set({ tolerance }),
   };
   const idProblem = problems["id"];
   return (
@@ -262,7 +269,7 @@ function Sheet({ job, state: { stage, readings: taken }, edited }: { job: Job; s
                 value={draft.family}
                 hint={family?.summary}
                 options={FAMILIES.map(({ id, title }) => [id, title] as const)}
-                onChange={(next) => set({ family: next, parameters: {} })}
+                onChange={(next) => set({ family: next, parameters: {}, tolerance: "" })}
               />
               <Link to={`/shelf?vehicle=${job.vehicleId}`} className="inline-flex min-h-11 items-center text-sm text-soft underline underline-offset-4">
                 {messages.specs.ofVehicle}

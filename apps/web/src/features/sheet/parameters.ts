@@ -25,8 +25,19 @@ interface Property {
   readonly maxItems?: number;
 }
 
-/** A value as it is typed into its field: a number, a pair, or pairs one a line. */
+/** A value with where it comes from, as a sheet holds it. */
+interface Wrapped {
+  readonly value: unknown;
+  readonly spread?: unknown;
+}
+
+function isWrapped(value: unknown): value is Wrapped {
+  return typeof value === "object" && value !== null && !Array.isArray(value) && "value" in value;
+}
+
+/** A value as it is typed into its field: a number with how far it may be off ("5 ± 0.05"), a pair, or pairs one a line. */
 export function typedOf(value: unknown): string {
+  if (isWrapped(value)) return `${typedOf(value.value)}${typeof value.value === "number" && typeof value.spread === "number" ? ` ± ${value.spread}` : ""}`;
   if (!Array.isArray(value)) return value === undefined || value === null ? "" : String(value);
   return value.every(Array.isArray) ? value.map((pair) => (pair as unknown[]).join(", ")).join("\n") : value.join(", ");
 }
@@ -49,6 +60,37 @@ function numberTyped(text: string): number | null {
   return parsed.ok && typeof parsed.value === "number" ? parsed.value : null;
 }
 
+const SPREAD = /^(.+?)\s*(?:±|\+\/?-)\s*(.+)$/u;
+
+/** A number, or one with how far it may be off: "5 ± 0.05"; null for what is neither. */
+function spreadTyped(text: string): unknown {
+  const match = SPREAD.exec(text.trim());
+  if (match === null) return numberTyped(text);
+  const [value, spread] = [numberTyped(match[1] ?? ""), numberTyped(match[2] ?? "")];
+  return value === null || spread === null || spread <= 0 ? null : { value, from: "specified", spread };
+}
+
+/** A tolerance in percent of what a curve shows, as it is typed, as a share; null where none is typed, or it is none. */
+export function toleranceTyped(text: string): number | null {
+  const percent = numberTyped(text.replace("%", ""));
+  return percent === null || percent <= 0 || percent > 100 ? null : percent / 100;
+}
+
+/** The tolerance a sheet's curve has, as it is typed: percent; empty where it has none. */
+export function toleranceOf(value: unknown): string {
+  return isWrapped(value) && typeof value.spread === "number" ? `${Number((100 * value.spread).toPrecision(6))}` : "";
+}
+
+/** Parameters as typed, where nothing of one was changed as the sheet had it: with where it comes from. */
+export function keepingOrigins(typed: Readonly<Record<string, unknown>>, before: Readonly<Record<string, unknown>> = {}): Record<string, unknown> {
+  return Object.fromEntries(
+    Object.entries(typed).map(([name, value]) => {
+      const had = before[name];
+      return [name, isWrapped(had) && typedOf(had) === typedOf(value) && toleranceOf(had) === toleranceOf(value) ? had : value];
+    }),
+  );
+}
+
 /** Two numbers in the order they are typed: with a comma, a semicolon, "to" or room between them. */
 function numbersIn(text: string): number[] | null {
   const plain = text.trim();
@@ -68,7 +110,7 @@ function valueIn(field: ParameterField, text: string): { value: unknown } | { pr
       return { value: Number.isFinite(Number(text)) ? Number(text) : text };
     }
     case "number": {
-      const value = numberTyped(text);
+      const value = spreadTyped(text);
       return value === null ? { problem: messages.notANumber(text) } : { value };
     }
     case "pair": {

@@ -1,8 +1,8 @@
-import { type CircuitView, type Family, familyById, viewsOf } from "@fox-lamp/core";
+import { type CircuitView, curveSlotOf, type Family, familyById, viewsOf } from "@fox-lamp/core";
 import { BadInput, type Circuit, circuitSchema, parseOrThrow } from "@fox-lamp/language";
 import { useMemo, useState } from "react";
 import { messages } from "../../messages";
-import { fieldsOf, type ParameterField, parametersIn, typedOf } from "./parameters";
+import { fieldsOf, keepingOrigins, type ParameterField, parametersIn, toleranceOf, toleranceTyped, typedOf } from "./parameters";
 
 const t = messages.sheet;
 
@@ -15,6 +15,8 @@ export interface Draft {
   readonly torque: string;
   readonly sealant: string;
   readonly parameters: Readonly<Record<string, string>>;
+  /** Of its curve, percent of what it shows. */
+  readonly tolerance: string;
   readonly cavities: Readonly<Record<string, string>>;
   readonly colours: Readonly<Record<string, string>>;
   readonly inline: string;
@@ -33,6 +35,7 @@ const EMPTY: Draft = {
   torque: "",
   sealant: "",
   parameters: {},
+  tolerance: "",
   cavities: {},
   colours: {},
   inline: "",
@@ -55,6 +58,7 @@ function draftOf(circuit: Circuit | undefined): Draft {
     torque: typeof circuit["torque"] === "string" ? circuit["torque"] : "",
     sealant: typeof circuit["sealant"] === "string" ? circuit["sealant"] : "",
     parameters: texts(circuit.with),
+    tolerance: toleranceOf(circuit.with?.[curveSlotOf(circuit.family)?.parameter ?? ""]),
     cavities: texts(circuit.cavities),
     colours: texts(circuit.colours),
     inline: (circuit.inline ?? []).join(" "),
@@ -68,6 +72,13 @@ function draftOf(circuit: Circuit | undefined): Draft {
 
 function filled(record: Readonly<Record<string, string>>, pins: readonly string[]): Record<string, string> {
   return Object.fromEntries(Object.entries(record).flatMap(([name, value]) => (value.trim() === "" || !pins.includes(name) ? [] : [[name, value.trim()]])));
+}
+
+/** The parameters with the curve's tolerance, where one is typed for a curve of the sheet's own. */
+function withTolerance({ family, tolerance }: Draft, parameters: Record<string, unknown>): Record<string, unknown> {
+  const name = curveSlotOf(family)?.parameter ?? "";
+  const spread = toleranceTyped(tolerance);
+  return spread === null || parameters[name] === undefined ? parameters : { ...parameters, [name]: { value: parameters[name], from: "specified", spread } };
 }
 
 /** Fields of a circuit that the form shows. */
@@ -93,7 +104,7 @@ function circuitIn(draft: Draft, family: Family, parameters: Record<string, unkn
     ...(draft.source.trim() === "" ? {} : { source: draft.source.trim() }),
     ...(draft.torque.trim() === "" ? {} : { torque: draft.torque.trim() }),
     ...(draft.sealant.trim() === "" ? {} : { sealant: draft.sealant.trim() }),
-    ...some("with", parameters),
+    ...some("with", keepingOrigins(withTolerance(draft, parameters), start?.with)),
     ...some("cavities", filled(draft.cavities, family.pins)),
     ...some("colours", filled(draft.colours, family.pins)),
     ...(inline.length > 0 ? { inline } : {}),
@@ -126,6 +137,7 @@ export function useDraft(start: Circuit | undefined, others: readonly Circuit[])
   const checked = useMemo(() => {
     if (family === null) return { problems: {}, problem: null, circuit: null, views: null };
     const { with: parameters, problems } = parametersIn(fields, draft.parameters);
+    if (draft.tolerance.trim() !== "" && toleranceTyped(draft.tolerance) === null) problems["tolerance"] = t.badTolerance(draft.tolerance);
     if (Object.keys(problems).length > 0) return { problems, problem: Object.values(problems)[0] ?? null, circuit: null, views: null };
     if (!/^[^:@/\s]+$/u.test(draft.id.trim()))
       return { problems: { id: t.needsId }, problem: t.needsId, circuit: null, views: preview(draft, family, parameters, origin, others) };
