@@ -2,6 +2,7 @@ import { BadInput, type Expect, type Measurement, type Setup, type SpecLimit, un
 import { barometricKPa } from "../arithmetic";
 import type { CircuitModel, Model } from "../circuit";
 import { type LimitPoint, limitPoint } from "./point";
+import { REFERENCES } from "./references";
 import { baseOf, SPEC_UNITS } from "./units";
 import { apart, type SpecWindow, windowOfLimit, windowWords } from "./window";
 
@@ -32,8 +33,7 @@ const OVER_SUPPLY = 0.06;
 const GENEROUS = 1.1;
 /** A level below ground by more than this is none, volts. */
 const BELOW_GROUND = 0.5;
-/** References there are, volts, and how far one may lie from its own, as a share. */
-const REFERENCES = [5, 8, 9, 10, 12];
+/** How far a reference may lie from its own, as a share. */
 const REFERENCE_SHARE = 0.08;
 const NARROW_SHARE = 0.3;
 const SLIP = 1000;

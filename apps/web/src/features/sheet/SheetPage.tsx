@@ -1,4 +1,4 @@
-import { curveSlotOf, FAMILIES, familyById, type JobState, viewsOf } from "@fox-lamp/core";
+import { FAMILIES, familyById, type JobState, viewsOf } from "@fox-lamp/core";
 import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow, pinWord, type Reading } from "@fox-lamp/language";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
@@ -10,80 +10,20 @@ import { namedInTurn } from "../../app/reading-names";
 import { useEnter, useJob } from "../../app/use-job";
 import { CircuitDrawing, UNDIAGNOSED } from "../../circuit/drawing/CircuitDrawing";
 import { messages } from "../../messages";
-import { unitsAsWritten } from "../../ui/display";
 import { FilePick } from "../../ui/FilePick";
-import { Block, Button, Field, Select, TextArea, TextField } from "../../ui/form";
+import { Block, Button, Field, Select, TextField } from "../../ui/form";
 import { saveAs } from "../../ui/picture";
 import { PlainPage } from "../../ui/states";
 import { toast } from "../../ui/toast";
 import { vehicleName } from "../../ui/vehicle";
 import { Identify } from "./Identify";
-import type { ParameterField } from "./parameters";
-import { type CurveField, SheetCurve } from "./SheetCurve";
+import { Parameter } from "./Parameter";
+import type { CurveField } from "./SheetCurve";
 import { type DraftState, useDraft } from "./use-draft";
 
 const t = messages.sheet;
 const CODE_KINDS = ["low", "high", "performance", "no-activity", "circuit", "correlation"] as const;
 const JOINS = ["module", "S1", "S2", "S3"] as const;
-
-/** Values a book gives with limits: what feeds the circuit and what pulls it up. */
-const SPREADABLE: ReadonlySet<string> = new Set(["vref", "feedV", "pullupV", "biasV"]);
-
-/** A parameter as people call it: its description, units as they are written. */
-function labelOf({ label }: ParameterField): string {
-  const words = unitsAsWritten(label).replace(/\s*\[lo, hi\]/u, t.lowestHighest);
-  return `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
-}
-
-function Parameter({ field, state, curves }: { field: ParameterField; state: DraftState; curves: CurveField }) {
-  const { draft, set, problems } = state;
-  const value = draft.parameters[field.name] ?? "";
-  const change = (text: string): void => set({ parameters: { ...draft.parameters, [field.name]: text } });
-  const label = labelOf(field);
-  const error = problems[field.name];
-  const usual = field.usual === "" ? undefined : `${t.usual} ${field.usual.replaceAll("\n", "; ")}`;
-  const slot = curveSlotOf(draft.family);
-  if (slot !== null && slot.parameter === field.name)
-    return <SheetCurve slot={slot} label={label} error={error} usual={field.usual} text={value} onText={change} {...curves} />;
-  switch (field.kind) {
-    case "choice":
-      return (
-        <Select
-          label={label}
-          value={value}
-          error={error}
-          options={[["", `${t.usual} ${field.usual}`], ...field.choices.map((choice) => [choice, choice] as const)]}
-          onChange={change}
-        />
-      );
-    case "list":
-      return (
-        <TextArea
-          label={label}
-          hint={`${t.listHint}${usual === undefined ? "" : `; ${usual}`}`}
-          error={error}
-          rows={4}
-          value={value}
-          onChange={(event) => change(event.target.value)}
-          className="readout"
-        />
-      );
-    case "pair":
-    case "number":
-      return (
-        <TextField
-          label={label}
-          error={error}
-          value={value}
-          placeholder={usual ?? (field.kind === "pair" ? t.pair : "")}
-          hint={SPREADABLE.has(field.name) ? t.spreadHint : undefined}
-          inputMode="text"
-          onChange={(event) => change(event.target.value)}
-          className="readout"
-        />
-      );
-  }
-}
 
 /** Cavity and colour of every pin. */
 function Pins({ state, onIdentify }: { state: DraftState; onIdentify: () => void }) {

@@ -43,7 +43,7 @@ const USUAL_PULSES = 12;
 const HAND_HERTZ = 0.8;
 
 /** A feed of the battery is the switched supply itself; a lower one is made by the module. */
-const fromBattery = (feedV: number): boolean => feedV >= 10;
+const fromBattery = (feedV: number): boolean => feedV > 10.5;
 
 /** Feeds and lines that are met, volts, with how often; a line is not pulled higher than the feed. */
 const FEEDS = [
