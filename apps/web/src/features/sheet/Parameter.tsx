@@ -103,7 +103,7 @@ function ReferenceField({ label, value, error, usual, pin, onChange }: Reference
         onChange={(event) => onChange(event.target.value)}
         className="readout"
       />
-      <Button weight="quiet" onClick={() => setAsking(true)}>
+      <Button weight="quiet" className="-ml-4 justify-self-start" onClick={() => setAsking(true)}>
         {t.which.ask}
       </Button>
       {asking && <WhichReference pin={pin} open onOpen={setAsking} onFound={(volts) => onChange(String(volts))} />}

@@ -14,8 +14,6 @@ export interface BookedValue {
   readonly source?: string;
 }
 
-/** A published window holds 99 of 100 sound cars, what a sheet calls spread 95. */
-const SPREAD_SHARE = 2 / 2.6;
 const GROUND = /^(?:bat-|engine|chassis|p?gnd\d?@|ret@)/u;
 
 type Meant = Pick<BookedValue, "parameter"> & { readonly circuit: CircuitModel };
@@ -66,7 +64,7 @@ function stated({ circuit, family, parameters }: CircuitModel, name: string, low
   const value = typeof usual === "number" && usual >= low && usual <= high ? usual : 0.5 * (low + high);
   // What another circuit feeds is kept as it is there.
   if (family.traits.kind === "reference" && value !== usual) return undefined;
-  return { value, ...from, spread: SPREAD_SHARE * Math.max(high - value, value - low) };
+  return { value, ...from, spread: Math.max(high - value, value - low) };
 }
 
 function putOn(circuits: readonly Circuit[], id: string, name: string, value: unknown): Circuit[] {

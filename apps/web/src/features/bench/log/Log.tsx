@@ -136,7 +136,10 @@ export function Log({ job, readings, windows, calculators, limitNotes, split, ke
           const overLimit = limit !== null && typeof reading.value === "number" && Math.abs(reading.value) > limit;
           const doubt = doubtful.find((candidate) => candidate.reading === reading.id);
           return (
-            <li key={entry} className="grid grid-cols-[2rem_1fr_auto] items-start gap-x-3 border-b border-line py-2 sm:grid-cols-[2rem_1fr_auto_4rem_auto]">
+            <li
+              key={entry}
+              className="grid grid-cols-[2rem_1fr_auto] items-start gap-x-3 border-b border-line py-2 sm:grid-cols-[2rem_minmax(9rem,1fr)_minmax(auto,19rem)_4rem_auto]"
+            >
               <span className="readout text-sm text-soft">{reading.id}</span>
               <span>
                 {readingTitle(reading, circuits)}
@@ -189,7 +192,7 @@ export function Log({ job, readings, windows, calculators, limitNotes, split, ke
               </span>
               {split(reading) !== null && <p className="col-span-full m-0 mt-1.5 rounded-lg bg-caution px-3 py-2 text-sm">{split(reading)}</p>}
               {limitNotes[reading.id]?.map(({ code, sentence }) => (
-                <p key={code} className="col-span-full m-0 mt-1.5 rounded-lg bg-caution px-3 py-2 text-sm">
+                <p key={code} className={`col-span-full m-0 mt-1.5 text-sm ${code === "counts" ? "text-soft" : "rounded-lg bg-caution px-3 py-2"}`}>
                   {sentence}
                 </p>
               ))}
