@@ -68,6 +68,57 @@ export function hangsOn(
   });
 }
 
+/** From this probability of a fault nobody knows the other kinds of circuit are tried with all their faults. */
+const UNKNOWN_TRIED = 0.1;
+/** And from this number of readings on that would have to be slipped. */
+const SLIPPED_TRIED = 0.5;
+
+/** Whether a set of circuits leaves its readings to a fault nobody knows, or to slips. */
+function explainsBadly({ joint, doubts }: WeighedJob, at: number): boolean {
+  const part = joint.circuits[at];
+  const slipped = doubts.reduce((sum, { posterior, probability }) => sum + (posterior === part ? probability : 0), 0);
+  return part !== undefined && (part.unknown >= UNKNOWN_TRIED || slipped >= SLIPPED_TRIED);
+}
+
+/**
+ * The job under the kinds of circuit that explain its readings best, where those that were taken leave them to a fault nobody knows: a line at
+ * 7 V fits no sound circuit of either kind, and a bad contact only where 12 V pull it up.
+ *
+ * @param asked the job as its sheets stand, silent where they are
+ * @param weigh weighs a job whose sheets say what is meant
+ * @param strained circuits whose leader explains the readings only with something hardly anybody builds: there the others are tried as well
+ */
+export function likelierKinds(
+  asked: DiagnosedJob,
+  weighed: WeighedJob,
+  weigh: (job: DiagnosedJob) => WeighedJob,
+  strained: ReadonlySet<string> = new Set(),
+): WeighedJob {
+  let best = weighed;
+  for (const circuit of asked.circuits) {
+    const at = clusterOf(best, circuit.id);
+    const cluster = best.clusters[at];
+    const asks = explainsBadly(best, at) || strained.has(circuit.id);
+    const kinds = asks ? alternativesOf(circuit) : [];
+    const taken = best.job.circuits.find(({ id }) => id === circuit.id);
+    if (cluster === undefined || taken === undefined || kinds.length < 2) continue;
+    const isTaken = ({ circuit: kind }: (typeof kinds)[number]): boolean => JSON.stringify(kind.with) === JSON.stringify(taken.with);
+    let log = Math.log(kinds.find(isTaken)?.weight ?? 1) + evidenceOf(cluster);
+    for (const kind of kinds) {
+      const other = isTaken(kind)
+        ? null
+        : attempt(() => weigh({ ...weighed.job, circuits: best.job.circuits.map((one) => (one.id === circuit.id ? kind.circuit : one)) }));
+      const own = other?.clusters[clusterOf(other, circuit.id)];
+      if (other === null || own === undefined) continue;
+      const otherLog = Math.log(kind.weight) + evidenceOf(own);
+      if (otherLog <= log) continue;
+      log = otherLog;
+      best = other;
+    }
+  }
+  return best;
+}
+
 /** Other kinds may make it a little less sure: a verdict that was just sure enough is not turned by that. */
 const SLACK = 0.05;
 

@@ -21,7 +21,7 @@ import { pairShare } from "../posterior/involved";
 import { combine } from "../posterior/posterior";
 import { comesAndGoes, doubtsOf, type OnProgress, type WeighedJob } from "../posterior/weighed-job";
 import type { Case, Challenge } from "./case";
-import { hangsOn } from "./kinds";
+import { hangsOn, likelierKinds } from "./kinds";
 import { owedTests } from "./owed";
 import { stakeOf } from "./stake";
 import { type Standing, standingOf } from "./standing";
@@ -38,10 +38,26 @@ import { bareStatus } from "./status";
 export function openCase(job: DiagnosedJob, session: Session, onProgress: OnProgress = () => undefined): Case {
   const asked = weighedPart({ ...job, circuits: [...withBooks(job.circuits, job.readings ?? []).circuits] });
   return session.weighed(asked, () => {
-    const opened = judged(weighJob(settled(asked, session), session, onProgress));
-    const hangs = lazy(() => hangsOn(asked, opened, opened.standing(), (kind) => weighJob(kind, session, () => undefined)));
+    const weighed = (kind: DiagnosedJob): WeighedJob => weighJob(kind, session, () => undefined);
+    const opened = underLikelierKinds(asked, weighJob(settled(asked, session), session, onProgress), weighed);
+    const hangs = lazy(() => hangsOn(asked, opened, opened.standing(), weighed));
     return { ...opened, hangs };
   });
+}
+
+/** The job judged under the kinds of circuit that explain its readings best, where those that were taken explain them badly. */
+function underLikelierKinds(asked: DiagnosedJob, taken: WeighedJob, weigh: (job: DiagnosedJob) => WeighedJob): Case {
+  const first = likelierKinds(asked, taken, weigh);
+  const opened = judged(first);
+  if (bareStatus(opened, opened.standing(), opened.stake()) !== "proven") return opened;
+  const strained = new Set(
+    opened
+      .standing()
+      .strained()
+      .map(({ circuit }) => circuit),
+  );
+  const second = strained.size === 0 ? first : likelierKinds(asked, first, weigh, strained);
+  return second === first ? opened : judged(second);
 }
 
 /** The job with what its sheets mean where they are silent, as far as the readings tell. */

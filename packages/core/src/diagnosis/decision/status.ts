@@ -91,7 +91,8 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
     return stake.sure + quietFaults >= SOUND || (exhausted && stake.sure >= SOUND_EXHAUSTED) ? "nothing-found" : "narrowing";
   }
   const blocking = open.filter((rival) => !(soundCircuit && (rival.unit === "" || isOutside(rival.unit) || isIntermittent(rival.posterior, rival.index))));
-  if (blocking.length > 0) return "narrowing";
+  // With no test left what no reading refutes is named as not excluded, where it weighs next to nothing.
+  if (blocking.length > 0 && !(exhausted && !soundCircuit && sure >= DECLARE)) return "narrowing";
   if (!soundCircuit) return (sure >= DECLARE && !stake.worthMore) || (exhausted && sure >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
   if (stake.worthMore || (stake.sure + quietFaults < DECLARE && !(exhausted && stake.sure >= SOUND_EXHAUSTED))) return "narrowing";
   return open.every(({ unit }) => unit !== "") ? "proven" : "nothing-found";

@@ -1,4 +1,5 @@
 import { engineOf, type ModuleReading } from "../../circuit";
+import { normalCdf } from "../../numeric";
 import type { Columns } from "../columns";
 import type { ElectricalProbe } from "../probe";
 import { HERTZ, logHertz, type Scale, smallRange, VOLTS, voltsScale, WORDS } from "../scale";
@@ -12,8 +13,8 @@ import type { ElectricalRecord } from "./record";
 /** One standard deviation of a value the module reports: its converter's steps and its filter, volts. */
 const SCAN_SIGMA_VOLTS = 0.015;
 const SMALL_SCAN_SHARE = 0.003;
-/** So far beyond its ends a level is still taken as it is, volts: supplies differ by as much. */
-const CONVERTER_MARGIN = 0.15;
+/** Nearer to an end of the converter than so many standard deviations a level is partly cut off. */
+const CLIPPED_SIGMAS = 3;
 /** Supply of the module's converter. */
 const CONVERTER_VOLTS = 5;
 
@@ -66,12 +67,33 @@ function fullScaleOf({ circuit, reads }: ElectricalProbe): number {
   return reads?.by === "volts" ? Math.max(CONVERTER_VOLTS, circuit.built.fullScaleVolts) : Number.POSITIVE_INFINITY;
 }
 
-/** A level beyond the converter's range shows as its end; then nothing moves it. */
+/**
+ * A level beyond the converter's range shows as its end; then nothing moves it. Near an end it is a normal variable cut off there: its mean and
+ * variance are those of what is shown, and what moves it counts by the chance that it lies inside (moments of a clipped normal distribution).
+ */
 function holdInConverter(probe: ElectricalProbe, prediction: Prediction): void {
-  const { mean } = prediction;
-  if (probe.reads?.by !== "volts" || (mean > -CONVERTER_MARGIN && mean < fullScaleOf(probe) + CONVERTER_MARGIN)) return;
-  prediction.mean = Math.min(fullScaleOf(probe), Math.max(0, mean));
-  prediction.jacobian.fill(0);
+  const { mean, jacobian, noise } = prediction;
+  if (probe.reads?.by !== "volts") return;
+  const top = fullScaleOf(probe);
+  const moved = jacobian.reduce((sum, slope) => sum + slope * slope, 0);
+  const sigma = Math.sqrt(noise + moved);
+  if (mean > CLIPPED_SIGMAS * sigma && mean < top - CLIPPED_SIGMAS * sigma) return;
+  const [low, high] = [-mean / sigma, (top - mean) / sigma];
+  const [under, over] = [normalCdf(low), 1 - normalCdf(high)];
+  const inside = Math.max(0, 1 - under - over);
+  const [atLow, atHigh] = [density(low), density(high)];
+  const shown = inside * mean + sigma * (atLow - atHigh) + over * top;
+  const square =
+    inside * (mean * mean + sigma * sigma) + 2 * mean * sigma * (atLow - atHigh) + sigma * sigma * (low * atLow - high * atHigh) + over * top * top;
+  const variance = Math.max(0, square - shown * shown);
+  prediction.mean = Math.min(top, Math.max(0, shown));
+  for (let column = 0; column < jacobian.length; column += 1) jacobian[column] = inside * (jacobian[column] ?? 0);
+  prediction.noise = Math.max(scanSigma(probe) ** 2, variance - inside * inside * moved);
+}
+
+/** Density of the standard normal distribution. */
+function density(x: number): number {
+  return Math.exp(-0.5 * x * x) / Math.sqrt(2 * Math.PI);
 }
 
 /** Volts at which the module no longer believes a level, and reports its substitute: nothing at the pin moves it then. */
