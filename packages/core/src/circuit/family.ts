@@ -182,6 +182,8 @@ export interface BuiltFamily {
   readonly fullScaleVolts: number;
   /** How much steeper or flatter the sensor's line may be where the sheet has none, as a share; none where it states the line. */
   readonly stretch?: number;
+  /** How far along what is sensed the line may lie where the sheet has none, in the sensed quantity's unit; none where it states the line. */
+  readonly shift?: number;
   /** Full scale of the meter's range its signal needs, volts, where a usual one is too coarse for it. */
   readonly rangeVolts?: number;
   /** What the module reads, the main signal first; empty when it reads nothing. */

@@ -53,6 +53,7 @@ export {
   movedThrough,
   movesSensed,
   NO_WORLD,
+  shiftAt,
   situationOf,
   statedWorld,
   stretchAt,

@@ -118,6 +118,11 @@ export function situationOf(world: World, setup: Setup, value: number): Situatio
   return { engine: engineOf(setup), setup, world: value, stated: fixedWorld(world, setup) !== null };
 }
 
+/** How far the ends of a line that the sheet does not state may lie along what is sensed, in standard deviations of its value. */
+export function shiftAt({ shift = 0 }: Pick<BuiltFamily, "shift">, spread: number): number {
+  return spread === 0 ? 0 : shift / spread;
+}
+
 /** How far a line that the sheet does not state is turned at a value of the sensed quantity, in standard deviations of that value. */
 export function stretchAt({ world: { low, high }, stretch = 0 }: Pick<BuiltFamily, "world" | "stretch">, value: number, spread: number): number {
   return spread === 0 ? 0 : (stretch * (value - 0.5 * (low + high))) / spread;

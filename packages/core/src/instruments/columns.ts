@@ -100,6 +100,10 @@ export function columnsOf(model: Model): Columns {
   const traceOf = new Map(moving.map(({ id }, index) => [id, { form: traces + 2 * index, rate: traces + 2 * index + 1 }] as const));
   const struck = model.circuits.some(({ family }) => family.traits.kind === "knock");
   const blow = struck ? traces + 2 * moving.length : -1;
+  // Where a line of unknown ends lies along what is sensed: any stated line takes it away.
+  const shifted = moving.flatMap(({ id, built }) =>
+    built.shift === undefined ? [] : [{ column: traceOf.get(id)?.rate ?? -1, circuit: id, parameters: ["transfer"] }],
+  );
   let first = traces + 2 * moving.length + (struck ? 1 : 0);
   const sourcesOf = new Map<string, SourceColumns>();
   for (const { id, built } of model.circuits) {
@@ -116,7 +120,7 @@ export function columnsOf(model: Model): Columns {
     sourcesOf,
     traceOf,
     blow,
-    unsaid,
+    unsaid: [...unsaid, ...shifted],
     severity: first,
     other: null,
     voltsGain: first + 1,

@@ -53,6 +53,7 @@ export function predictProbe(circuit: MovingCircuit, probe: ElectricalProbe, col
   // A module knows its own line: its values do not depend on what the sheet says of it.
   const known = probe.unit !== null && probe.reads?.shows === undefined;
   if (circuit.stretch !== 0 && !known) addSlope(out, leads.form, circuit.stretch * (out.jacobian[leads.world] ?? 0));
+  if (circuit.shift !== 0 && !known) addSlope(out, leads.rate, circuit.shift * (out.jacobian[leads.world] ?? 0));
   shareWithEngine(out, columns, probe.circuit.id, circuit.source);
 }
 

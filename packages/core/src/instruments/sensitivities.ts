@@ -36,6 +36,8 @@ export interface MovingCircuit extends Rhythm {
   readonly source: WorldSource;
   /** Slope of a line the sheet does not state, in standard deviations of the sensed quantity: it turns about the middle of its range. */
   readonly stretch: number;
+  /** The same of where the line lies along the sensed quantity. */
+  readonly shift: number;
   /** What the sheet does not say of rate and duty, where it is silent. */
   readonly unsure: Unsure | null;
   /** What the module reports whatever its pin does, with its slope per standard deviation of severity; null when it reads the pin. */

@@ -1,5 +1,6 @@
 export { BoundedCache } from "./bounded-cache";
 export { choleskyInPlace, forwardInPlace } from "./cholesky";
+export { clippedNormal } from "./clipped";
 export { invertInPlace, type Singular } from "./dense";
 export { lazy } from "./lazy";
 export { type Random, seededRandom } from "./random";

@@ -10,6 +10,7 @@ import {
   isHeld,
   type Model,
   movesSensed,
+  shiftAt,
   situationOf,
   stretchAt,
   worldSource,
@@ -71,6 +72,7 @@ export function healthyCircuit(model: Model, circuit: CircuitModel, setup: Measu
     held: isHeld(built.world, given),
     source: worldSource(built.world, given),
     stretch: stretchAt(built, world, spread),
+    shift: shiftAt(built, spread),
     unsure: prepared.drive.unsure ?? null,
     blind: null,
   };

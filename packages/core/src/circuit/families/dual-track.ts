@@ -114,7 +114,8 @@ export const dualTrack = defineFamily({
       world: HELD_WORLD,
       drive: ({ world }) => steady(both(world)),
       fullScaleVolts: given.vref,
-      ...(builder.origin("transfer") === "family" ? { stretch: 0.06 } : {}),
+      // Where a pedal's or plate's sweep begins and ends: both tracks move together.
+      ...(builder.origin("transfer") === "family" ? { stretch: 0.09, shift: 4.5 } : {}),
       reads: tracks.map(({ n, sig }) => ({
         ...readsVolts(
           sig,
@@ -129,14 +130,6 @@ export const dualTrack = defineFamily({
       tolerances: [
         ...referenceTolerance(builder, tracks[0]?.ref ?? "ref", given.vref),
         ...(six && !builder.sharesPin("ref2") ? [supplyTolerance("supply2", given.vref, builder.spread("vref"))] : []),
-        // Where a pedal's or plate's sweep begins and ends: both tracks move together, up and down, or along.
-        ...unsaid(builder, ["transfer"], {
-          id: "ends",
-          targets: tracks.flatMap(({ n }) => {
-            const along = given.ratio === undefined && n === 2 ? "upper" : "lower";
-            return [{ element: `${along}${n}`, field: "ohms", kind: "relative", sigma: 0.28 } as const];
-          }),
-        }),
         ...tracks.flatMap(({ n }) => [
           {
             id: `track${n}`,

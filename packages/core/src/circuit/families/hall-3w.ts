@@ -42,6 +42,8 @@ const LEAST_VOLTS = 3.8;
 const USUAL_PULSES = 12;
 const HAND_HERTZ = 0.8;
 
+/** Nothing is measured against a feed of 8 or 9 V: modules hold it within so much, a share for 95 of 100. */
+const FEED_SPREAD = 0.05;
 /** A feed of the battery is the switched supply itself; a lower one is made by the module. */
 const fromBattery = (feedV: number): boolean => feedV > 10.5;
 
@@ -142,7 +144,9 @@ export const hall3w = defineFamily({
       watched: [{ setup: { key: "idle" }, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.35 * swingVolts }],
       partOhms: [],
       tolerances: [
-        ...(own && !builder.sharesPin("feed") ? [supplyTolerance("supply", given.feedV, builder.spread("feedV"))] : []),
+        ...(own && !builder.sharesPin("feed")
+          ? [supplyTolerance("supply", given.feedV, builder.spread("feedV") ?? (given.feedV > 5.5 ? FEED_SPREAD * given.feedV : null))]
+          : []),
         ...(sources ? [] : [supplyTolerance("pull-supply", given.pullupV, builder.spread("pullupV"))]),
         ohmsTolerance("pull", 0.04),
         ...unsaid(builder, ["pullup", "pulldown"], ohmsTolerance("pull", 0.6)),

@@ -151,7 +151,8 @@ export const oxygenNarrow = defineFamily({
         ...(biased ? [{ id: "bias", targets: [{ element: "bias", field: "volts", kind: "absolute", sigma: 0.03 * given.biasV } as const] }] : []),
         ohmsTolerance("pull", 0.05),
         { id: "cell", targets: [{ element: "cell", field: "volts", kind: "absolute", sigma: 0.035 }] },
-        { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 0.6 }] },
+        // A hot cell has hundreds of ohms, a cool or worn one thousands.
+        { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 1 }] },
         ...(heated ? [ohmsTolerance("driver", 0.4), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.4))] : []),
         ...(heated ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: windowSigma(given.heater) } as const] }] : []),
       ],

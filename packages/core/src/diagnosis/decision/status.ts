@@ -40,6 +40,9 @@ function overtakenIn({ numbered, onlyCircuit }: WeighedJob): ReadonlySet<string>
   return overtaken;
 }
 
+/** With no test left, a sound circuit of this probability which no reading refutes ends the search. */
+const SOUND_LEFT = 0.15;
+
 /** Without the complaint nobody goes on after so many readings. */
 const MOST_TRIED = 30;
 
@@ -88,9 +91,11 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
   const quietFaults = joint.circuits.reduce((sum, part) => sum + quietWeight(part), 0);
   if (soundCircuit && posterior === null) {
     if (stake.worthMore) return "narrowing";
-    return stake.sure + quietFaults >= SOUND || (exhausted && stake.sure >= SOUND_EXHAUSTED) ? "nothing-found" : "narrowing";
+    return stake.sure + quietFaults >= SOUND || (exhausted && stake.sure >= SOUND_LEFT) ? "nothing-found" : "narrowing";
   }
   const blocking = open.filter((rival) => !(soundCircuit && (rival.unit === "" || isOutside(rival.unit) || isIntermittent(rival.posterior, rival.index))));
+  // Nor do they speak against a sound circuit: somebody only leads, and what leads is named as not excluded.
+  if (exhausted && !soundCircuit && sure < DECLARE_EXHAUSTED && joint.healthy >= SOUND_LEFT && blocking.some(({ unit }) => unit === "")) return "nothing-found";
   // With no test left what no reading refutes is named as not excluded, where it weighs next to nothing.
   if (blocking.length > 0 && !(exhausted && !soundCircuit && sure >= DECLARE)) return "narrowing";
   if (!soundCircuit) return (sure >= DECLARE && !stake.worthMore) || (exhausted && sure >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";

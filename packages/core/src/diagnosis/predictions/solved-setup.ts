@@ -7,6 +7,7 @@ import {
   type Model,
   type SetupNetwork,
   type Situation,
+  shiftAt,
   situationOf,
   stretchAt,
   type WorldSource,
@@ -26,6 +27,8 @@ export interface SolvedSetup {
   readonly source: WorldSource;
   /** How far a line that the sheet does not state is turned here. */
   readonly stretch: number;
+  /** How far along the sensed quantity it may lie. */
+  readonly shift: number;
   /** ln hertz per standard deviation of the sensed quantity. */
   readonly hertzPerWorld: number;
   readonly moments: readonly { readonly share: number; readonly solver: EditSolver; readonly motions: readonly Motion[] }[];
@@ -61,6 +64,7 @@ export function solveAt(model: Model, circuit: CircuitModel, setup: Setup, world
     held: isHeld(built.world, setup),
     source: worldSource(built.world, setup),
     stretch: stretchAt(built, world, spread),
+    shift: shiftAt(built, spread),
     hertzPerWorld,
     moments,
   };

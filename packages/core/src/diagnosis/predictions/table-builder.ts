@@ -240,6 +240,7 @@ export class TableBuilder {
       held: solved.held,
       source: solved.source,
       stretch: solved.stretch,
+      shift: solved.shift,
       unsure: drive.unsure ?? null,
       hertzPerWorld: solved.hertzPerWorld,
       hertzPerSeverity: step.size === 0 ? 0 : Math.log(factor(severity + step.size) / factor(severity)) * step.perUnit,

@@ -9,16 +9,20 @@ import { minutesOf } from "./price";
 import { type Question, questionsUnder, strainedUnder } from "./questions";
 import { testKey, type WorkDone } from "./work-done";
 
-/** Where a fault comes and goes a test is done again after something has changed, this often at most; a place is moved twice in any job. */
+/**
+ * Where a fault comes and goes a test is done again after something has changed, this often at most; a place is moved twice in any job, and more
+ * often where it did not show the same each time.
+ */
 const MOST_TRIES = 4;
 const MOST_MOVES = 2;
+const MOST_MOVES_DIFFERING = 5;
 
 /** Whether a test may be done once more. A second look sees what the first one saw, and so does any test while nothing has changed. */
-function mayBeDone({ meter, setup }: Procedure, id: string, { passing, doubted, done, unchanged }: WorkDone): boolean {
+function mayBeDone({ meter, setup }: Procedure, id: string, { passing, doubted, done, unchanged, differing }: WorkDone): boolean {
   const times = done.get(id) ?? 0;
   if (times === 0) return true;
   if (meter === "look") return false;
-  if (setup.stimulus?.kind === "wiggle") return times < MOST_MOVES;
+  if (setup.stimulus?.kind === "wiggle") return times < (differing.has(id) ? MOST_MOVES_DIFFERING : MOST_MOVES);
   if (passing) return !unchanged.has(id) && times < MOST_TRIES;
   return doubted.has(id) && times < 2;
 }

@@ -81,6 +81,7 @@ describe("what a test costs", () => {
     done: new Map(),
     last: null,
     unchanged: new Set(),
+    differing: new Set(),
     complaint: "unknown",
     doubted: new Set(),
     bench: null,

@@ -1,4 +1,4 @@
-import { type Instrument, placeIn, type Reading } from "@fox-lamp/language";
+import { type Instrument, placeIn, type Reading, type Value } from "@fox-lamp/language";
 import { measurementId } from "../../procedures";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
 import type { NamedReading } from "../inference/observe";
@@ -12,6 +12,8 @@ export interface WorkDone {
   readonly last: string | null;
   /** Tests since which nothing was moved, heated or unplugged, and the complaint did not come or go. */
   readonly unchanged: ReadonlySet<string>;
+  /** Tests that did not read the same each time they were done. */
+  readonly differing: ReadonlySet<string>;
   /** The complaint as the last reading left it. */
   readonly complaint: Complaint;
   /** Tests whose reading is in doubt: only these, and tests that wait for a fault to show, are worth repeating. */
@@ -39,6 +41,18 @@ function disturbs({ setup = {}, symptom }: Reading, before: Complaint, unplugged
   return complaintOf(symptom) !== before;
 }
 
+/** Two readings of one test further apart than this share of the larger are not the same; recordings by their ends. */
+const ALIKE_SHARE = 0.25;
+
+function alike(one: Value, other: Value): boolean {
+  if (typeof one === "number" && typeof other === "number") return Math.abs(one - other) <= ALIKE_SHARE * Math.max(Math.abs(one), Math.abs(other));
+  if (typeof one === "object" && typeof other === "object") {
+    const room = ALIKE_SHARE * Math.max(Math.abs(one.max - one.min), Math.abs(other.max - other.min));
+    return Math.abs(one.min - other.min) <= room && Math.abs(one.max - other.max) <= room;
+  }
+  return one === other;
+}
+
 /** What the readings so far mean for the price and the use of the next test. */
 export function workDoneOf(
   readings: readonly NamedReading[],
@@ -52,6 +66,8 @@ export function workDoneOf(
   const done = new Map<string, number>();
   const doubted = new Set<string>();
   const unchanged = new Set<string>();
+  const differing = new Set<string>();
+  const firstRead = new Map<string, Value>();
   let complaint: Complaint = "unknown";
   let seen: string | null = null;
   let last: string | null = null;
@@ -76,6 +92,9 @@ export function workDoneOf(
     const id = testKey(circuit, measurementId(reading));
     done.set(id, (done.get(id) ?? 0) + 1);
     unchanged.add(id);
+    const first = firstRead.get(id);
+    if (first === undefined) firstRead.set(id, reading.value);
+    else if (!alike(first, reading.value)) differing.add(id);
     if (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0) seen = id;
     if (inDoubt.has(readingId)) doubted.add(id);
     last = id;
@@ -84,5 +103,5 @@ export function workDoneOf(
     if (reading.setup?.key === "idle" || reading.setup?.key === "rev") noStart = false;
   }
   const bench = job.bench === undefined ? null : new Set<Instrument>(job.bench);
-  return { reached, unplugged, done, last, unchanged, complaint, doubted, bench, passing, noStart, skipped: new Set(job.skipped ?? []) };
+  return { reached, unplugged, done, last, unchanged, differing, complaint, doubted, bench, passing, noStart, skipped: new Set(job.skipped ?? []) };
 }

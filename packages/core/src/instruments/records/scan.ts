@@ -1,5 +1,5 @@
 import { engineOf, type ModuleReading } from "../../circuit";
-import { normalCdf } from "../../numeric";
+import { clippedNormal } from "../../numeric";
 import type { Columns } from "../columns";
 import type { ElectricalProbe } from "../probe";
 import { HERTZ, logHertz, type Scale, smallRange, VOLTS, voltsScale, WORDS } from "../scale";
@@ -68,32 +68,19 @@ function fullScaleOf({ circuit, reads }: ElectricalProbe): number {
 }
 
 /**
- * A level beyond the converter's range shows as its end; then nothing moves it. Near an end it is a normal variable cut off there: its mean and
- * variance are those of what is shown, and what moves it counts by the chance that it lies inside (moments of a clipped normal distribution).
+ * What lies beyond the ends of what is shown shows as the nearer end; then nothing moves it. Near an end it is a normal variable cut off there:
+ * its mean and variance are those of what is shown, and what moves it counts by the chance that it lies inside.
  */
-function holdInConverter(probe: ElectricalProbe, prediction: Prediction): void {
+function holdBetween(bottom: number, top: number, prediction: Prediction): void {
   const { mean, jacobian, noise } = prediction;
-  if (probe.reads?.by !== "volts") return;
-  const top = fullScaleOf(probe);
   const moved = jacobian.reduce((sum, slope) => sum + slope * slope, 0);
   const sigma = Math.sqrt(noise + moved);
-  if (mean > CLIPPED_SIGMAS * sigma && mean < top - CLIPPED_SIGMAS * sigma) return;
-  const [low, high] = [-mean / sigma, (top - mean) / sigma];
-  const [under, over] = [normalCdf(low), 1 - normalCdf(high)];
-  const inside = Math.max(0, 1 - under - over);
-  const [atLow, atHigh] = [density(low), density(high)];
-  const shown = inside * mean + sigma * (atLow - atHigh) + over * top;
-  const square =
-    inside * (mean * mean + sigma * sigma) + 2 * mean * sigma * (atLow - atHigh) + sigma * sigma * (low * atLow - high * atHigh) + over * top * top;
-  const variance = Math.max(0, square - shown * shown);
-  prediction.mean = Math.min(top, Math.max(0, shown));
-  for (let column = 0; column < jacobian.length; column += 1) jacobian[column] = inside * (jacobian[column] ?? 0);
-  prediction.noise = Math.max(scanSigma(probe) ** 2, variance - inside * inside * moved);
-}
-
-/** Density of the standard normal distribution. */
-function density(x: number): number {
-  return Math.exp(-0.5 * x * x) / Math.sqrt(2 * Math.PI);
+  if (sigma === 0 || (mean > bottom + CLIPPED_SIGMAS * sigma && mean < top - CLIPPED_SIGMAS * sigma)) return;
+  const shown = clippedNormal(mean, sigma, bottom, top);
+  prediction.mean = shown.mean;
+  for (let column = 0; column < jacobian.length; column += 1) jacobian[column] = shown.inside * (jacobian[column] ?? 0);
+  // The instrument's own noise stays.
+  prediction.noise = Math.max(noise, shown.variance - shown.inside ** 2 * moved);
 }
 
 /** Volts at which the module no longer believes a level, and reports its substitute: nothing at the pin moves it then. */
@@ -141,8 +128,8 @@ function predictScan(circuit: MovingCircuit, probe: ElectricalProbe, leads: Lead
     out.noise = scanSigma(probe) ** 2;
     out.jacobian[columns.severity] = circuit.blind.perSeverity;
   }
-  if (unit === null) holdInConverter(probe, out);
-  else {
+  if (unit === null && reads?.by === "volts") holdBetween(0, fullScaleOf(probe), out);
+  if (unit !== null) {
     if (reads?.shows === undefined) forgetUnsaid(out, columns);
     clampToRange(probe, out);
   }
