@@ -178,10 +178,16 @@ function followsWorld(model: Model, probe: ElectricalProbe, columns: Columns): b
   return Math.abs(at(high) - at(low)) > LEAST_MOVE;
 }
 
+/** How much higher than usual a circuit's own supply may be where the sheet does not say it, volts. */
+function unsaidVolts({ built, supplies }: CircuitModel): number {
+  const targets = built.tolerances.flatMap(({ unsaid, targets: own }) => (unsaid === undefined ? [] : own));
+  return Math.max(0, ...targets.flatMap(({ element, field, sigma }) => (field === "volts" && supplies.includes(element) ? [WINDOW_SIGMAS * sigma] : [])));
+}
+
 /** The lowest and highest voltage of a circuit's own supplies; null where the leads are on the car itself. */
 function reachOf({ circuit, red, black }: ElectricalProbe): readonly [number, number] | null {
   const own = circuit.paths.some(({ inside, part, places }) => [inside, part, ...places.values()].some((node) => node === red || node === black));
-  return own && circuit.built.fullScaleVolts > 1 ? [0, circuit.built.fullScaleVolts] : null;
+  return own && circuit.built.fullScaleVolts > 1 ? [0, circuit.built.fullScaleVolts + unsaidVolts(circuit)] : null;
 }
 
 /**

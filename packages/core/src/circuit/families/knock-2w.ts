@@ -21,6 +21,16 @@ export const knock2w = defineFamily({
   part: "Knock sensor",
   traits: { kind: "knock", alternating: true },
   parameters,
+  // Beside the bias resistor a built-in resistor of a tenth of a megohm and a bare crystal stand at levels far apart.
+  alternatives: (silent) =>
+    silent("resistance")
+      ? [
+          { with: {}, weight: 0.4 },
+          { with: { resistance: [1e6, 1.8e6] }, weight: 0.15 },
+          { with: { resistance: [3.3e5, 6.8e5] }, weight: 0.2 },
+          { with: { resistance: [1.1e5, 2.4e5] }, weight: 0.25 },
+        ]
+      : [],
   wiring: [
     { pin: "sig", role: "signal", origin: "module" },
     { pin: "gnd", role: "ground", origin: "module" },
