@@ -180,6 +180,7 @@ test("a table with three bad rows is mended and comes at once; its curve is used
       return entries.filter(({ kind }) => kind === "reading").at(-1)?.body.reading?.limits;
     })
     .toEqual({ low: 4.95, high: 5.05, source: "Model sheet" });
+  await expect(log.getByText("The book's limits count as this circuit's reference voltage.").first()).toBeVisible({ timeout: 60_000 });
 
   // Both imports go at once, and leave what stood there before.
   await page.goto("/shelf?q=testmake");
@@ -189,6 +190,54 @@ test("a table with three bad rows is mended and comes at once; its curve is used
     await expect(page.getByText(/records? are off the shelf\.$/u).first()).toBeVisible();
     await expect(page.getByRole("button", { name: "Take it back" })).toHaveCount(left);
   }
+  await expect(page.getByText("0 found")).toBeVisible();
+});
+
+test("which reference a circuit has is settled by measuring; a limit holds at its altitude and speed; a curve's tolerance is the sheet's", async ({ page }) => {
+  const circuits = [{ id: "map", family: "pressure-3w", title: "Manifold pressure" }];
+  const file = { format: "fox-lamp/job@1", vehicle: { name: "Unit 66", make: "Heightmake", model: "Peak" }, complaint: "Black smoke", circuits, readings: [] };
+  const { id } = await (await page.request.post("/api/jobs/import", { data: file })).json();
+  const table = [
+    "make,family,meter,red,black,key,rpm,load,altitude,low,high,unit,source",
+    "Heightmake,pressure-3w,volts-dc,sig@sensor,bat-,on,,,0-500,3.7,4.5,V,Book at the sea",
+    "Heightmake,pressure-3w,volts-dc,sig@sensor,bat-,on,,,1800-2200,2.8,3.5,V,Book in the hills",
+  ].join("\n");
+  await bringIn(page, table, async () => undefined);
+  await page.goto("/shelf?q=heightmake");
+  await expect(page.getByText(/0 to 500 m above the sea/u)).toBeVisible();
+  // The shop stands at the sea: only the limit for there is at the test.
+  await page.goto(`/jobs/${id}/bench`);
+  await expect(page.getByRole("button", { name: "Take", exact: true })).toBeVisible({ timeout: 60_000 });
+  await page.keyboard.press("b");
+  const own = page.getByRole("dialog", { name: "A test of your own" });
+  await pick(page, own, "Red lead on", "signal at the sensor");
+  await own.getByRole("button", { name: "Measure this" }).click();
+  await expect(page.getByText("3.7 to 4.5 V (Book at the sea)")).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/Book in the hills/u)).toHaveCount(0);
+
+  await page.goto(`/jobs/${id}/sheet/map`);
+  await page.getByRole("button", { name: "Which one is it? Measure" }).click();
+  const which = page.getByRole("dialog", { name: "Which reference is it?" });
+  // 7.9 V well below a battery of 12.6 V is a regulator's 8 V; 12.4 V would be asked about again with the engine running.
+  await which.getByLabel("The reference, key on, V").fill("12.4");
+  await which.getByLabel("Battery, at the same moment, V").fill("12.6");
+  await expect(which.getByText(/may be the battery's own feed/u)).toBeVisible();
+  await which.getByLabel("The reference, key on, V").fill("7.9");
+  await expect(which.getByText("A reference of 8 V, made by the module.")).toBeVisible();
+  expect((await new AxeBuilder({ page }).analyze()).violations.map(({ id: rule, nodes }) => `${rule} ${nodes[0]?.html}`)).toEqual([]);
+  await which.getByRole("button", { name: "Put 8 V on the sheet" }).click();
+  await expect(page.getByLabel("Reference voltage, V")).toHaveValue("8");
+  await page.getByLabel("Reference voltage, V").fill("5 ± 0.1");
+  await page.getByRole("button", { name: "Save the circuit" }).click();
+  await expect
+    .poll(async () => {
+      const job = (await (await page.request.get(`/api/jobs/${id}`)).json()) as { circuits: { with?: object }[] };
+      return job.circuits[0]?.with;
+    })
+    .toMatchObject({ vref: { value: 5, from: "specified", spread: 0.1 } });
+  await page.goto("/shelf?q=heightmake");
+  await page.getByRole("button", { name: "Take it back" }).first().click();
+  await page.getByRole("dialog").getByRole("button", { name: "Take it back" }).click();
   await expect(page.getByText("0 found")).toBeVisible();
 });
 

@@ -2,6 +2,7 @@ import { unitKindOf } from "@fox-lamp/language";
 import type { CircuitPosterior, JointPosterior } from "../posterior/posterior";
 import type { WeighedJob } from "../posterior/weighed-job";
 import type { RankedTest } from "../value-of-information/rank";
+import { soberUnits } from "./sober";
 import type { Standing } from "./standing";
 
 /** What a wrong verdict costs: the part, the time, the comeback, in minutes of work. */
@@ -15,9 +16,13 @@ export function isOutside(unit: string): boolean {
   return unitKindOf(unit) === "outside";
 }
 
+/** Probabilities of everything that may be wrong, "nothing" first. */
+function sharesOf(joint: JointPosterior): number[] {
+  return [joint.healthy, ...joint.circuits.flatMap(({ units }) => [...units.slice(1)])];
+}
+
 /** What is still uncertain about the unit, bits (never quite nothing). */
-function entropyBits(joint: JointPosterior): number {
-  const shares = [joint.healthy, ...joint.circuits.flatMap(({ units }) => [...units.slice(1)])];
+function entropyBits(shares: readonly number[]): number {
   return shares.reduce((sum, share) => (share > 0 ? sum - share * Math.log2(share) : sum), 1e-6);
 }
 
@@ -75,18 +80,18 @@ function savedMinutes({ inference }: CircuitPosterior, { outcomes }: RankedTest,
 
 /** The stake of declaring what leads now. */
 export function stakeOf({ joint }: WeighedJob, standing: Standing): Stake {
-  const { sober, groupProbability, tests } = standing;
+  const { sober, tests } = standing;
   const soundCircuit = isSound(standing);
   const sure = soundCircuit ? soundWeight(joint) : sober;
   const riskMinutes = (1 - sure) * (soundCircuit ? MISSED_MINUTES : WRONG_MINUTES);
   // What a test in other circuits would tell is no reason to doubt what leads here.
   const leading = standing.posterior;
-  const doubtBits = entropyBits(soundCircuit || leading === null ? joint : { ...joint, circuits: [leading] });
-  // Nor is a verdict the readings prove held up by what was found before: the lesser of both risks counts against a test's minutes.
-  const believedMinutes = soundCircuit ? riskMinutes : Math.min(riskMinutes, (1 - groupProbability) * WRONG_MINUTES);
+  const believed = entropyBits(soundCircuit || leading === null ? sharesOf(joint) : [joint.healthy, ...leading.units.slice(1)]);
+  // Nor is a verdict the readings prove held up by what was found before, which sharpens or blurs the belief a test is weighed in.
+  const doubtBits = soundCircuit || leading === null ? believed : Math.max(believed, entropyBits(soberUnits(leading)));
   const worthMore = tests.some(({ posterior, test }) => {
     if (!soundCircuit && posterior !== leading) return false;
-    const saved = believedMinutes * Math.min(1, test.gainBits / doubtBits);
+    const saved = riskMinutes * Math.min(1, test.gainBits / doubtBits);
     return saved > test.minutes + HANDLING_MINUTES || (soundCircuit && savedMinutes(posterior, test, riskMinutes) > test.minutes);
   });
   return { sure, riskMinutes, worthMore };
