@@ -19,6 +19,8 @@ export interface ElectricalProbe {
   readonly black: string;
   readonly setup: Setup;
   readonly statistic: Statistic;
+  /** An end of the module's converter was read: what is predicted is cut off there. */
+  readonly atEnd?: true;
   readonly ac: AcKind;
   /** A scope's input; `ac` takes away the level a signal rides on. */
   readonly coupling: "dc" | "ac";

@@ -16,6 +16,8 @@ import { type NamedReading, observationOf, slipShares, speaking } from "./observ
 /** Bytes kept where nobody says otherwise. */
 export const USUAL_BUDGET = 256e6;
 
+/** A value within any range: at an end of it other predictions count. */
+const AHEAD = 1;
 /** A leader is challenged in two or three steps, each on a grid of its own. */
 const LATEST_GRIDS = 4;
 /** What an inference itself takes besides its tables, bytes a cell. */
@@ -127,7 +129,7 @@ export class Inference {
 
   /** Fills what a reading of an offered test will be weighed on, under every hypothesis. */
   fillAhead({ procedure, probe }: OfferedTest): void {
-    const reading: Reading = { ...measurementOf(procedure), value: procedure.record ? { min: 0, max: 0 } : 0 };
+    const reading: Reading = { ...measurementOf(procedure), value: procedure.record ? { min: 0, max: 0 } : AHEAD };
     const said = speaking([{ reading, id: "", where: "" }], (part) => (part === reading ? probe : this.probe(part, "")));
     this.tablesFor(said, null);
   }

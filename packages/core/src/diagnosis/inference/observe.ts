@@ -1,5 +1,5 @@
 import { BadInput, type Measurement, type Reading } from "@fox-lamp/language";
-import { type ElectricalProbe, isAmplitude, type Probe, scaleOf, wordsOf } from "../../instruments";
+import { type ElectricalProbe, isAmplitude, isAtEnd, type Probe, scaleOf, wordsOf } from "../../instruments";
 import { measurementId } from "../../procedures";
 import type { Observation } from "../likelihood/observation";
 import type { PredictionTable } from "../predictions/table";
@@ -12,12 +12,17 @@ import { movedEnds } from "./moved";
 const FIRST_REPEATS = 2;
 const LAST_REPEATS = 4;
 
+/** What readings of one measurement in one state share, wherever in its range a module's value lies. */
+function repeatName({ key, reading }: { readonly key: string; readonly reading: Reading }): string {
+  return `${key.replace(AT_END, "")} ${String(reading["symptom"])}`;
+}
+
 function withoutEndlessRepeats<T extends { readonly key: string; readonly reading: Reading; readonly value: number | string; readonly probe: Probe }>(
   resolved: readonly T[],
 ): T[] {
   const groups = new Map<string, T[]>();
   for (const item of resolved) {
-    const name = item.probe.kind === "look" ? item.key : `${item.key} ${String(item.reading["symptom"])}`;
+    const name = item.probe.kind === "look" ? item.key : repeatName(item);
     groups.set(name, [...(groups.get(name) ?? []), item]);
   }
   const kept = new Set(
@@ -41,11 +46,14 @@ export function predictionKey(probe: Probe, measurement: Measurement): string {
   return `${probe.circuit.id} ${measurementId(measurement)}`;
 }
 
+/** Marks the predictions of a level that was read at an end of the converter. */
+const AT_END = "|end";
+
 /** One thing a reading says. */
 interface Spoken {
   readonly value: number | string;
   readonly probe: Probe;
-  readonly suffix: "" | "|min" | "|max" | "|mean" | "|swing";
+  readonly suffix: "" | "|min" | "|max" | "|mean" | "|swing" | typeof AT_END;
   /** The same word was read before. */
   readonly again?: boolean;
 }
@@ -60,6 +68,7 @@ export function spoken(reading: Reading, probe: Probe): Spoken[] {
     // A capture that is only named is a file, which is judged by itself; one number is the level it stands at.
     return typeof value === "number" && probe.kind === "electrical" ? [{ value, probe: { ...probe, statistic: "mean" }, suffix: "|mean" }] : [];
   }
+  if (typeof value === "number" && probe.kind === "electrical" && isAtEnd(probe, value)) return [{ value, probe: { ...probe, atEnd: true }, suffix: AT_END }];
   if (typeof value !== "object") return [{ value, probe, suffix: "" }];
   if (probe.kind !== "electrical") return [];
   const recorded = probe.meter === "volts-dc" || probe.meter === "capture" || (probe.meter === "scan" && scaleOf(probe).axis === "volts");
@@ -171,7 +180,7 @@ export function slipShares(said: readonly SpeakingReading[]): (number | undefine
   const groups = new Map<string, number[]>();
   said.forEach(({ key, reading, probe }, index) => {
     if (probe.kind !== "electrical") return;
-    const name = `${key} ${String(reading["symptom"])}`;
+    const name = repeatName({ key, reading });
     groups.set(name, [...(groups.get(name) ?? []), index]);
   });
   const shares: (number | undefined)[] = said.map(({ probe, again, reading }) =>

@@ -13,8 +13,10 @@ import type { ElectricalRecord } from "./record";
 /** One standard deviation of a value the module reports: its converter's steps and its filter, volts. */
 const SCAN_SIGMA_VOLTS = 0.015;
 const SMALL_SCAN_SHARE = 0.003;
-/** Nearer to an end of the converter than so many standard deviations a level is partly cut off. */
-const CLIPPED_SIGMAS = 3;
+/** So far beyond its ends a level is still taken as it is, volts: supplies differ by as much. */
+const CONVERTER_MARGIN = 0.15;
+/** A value this near to an end of the converter's range, volts, is that end: what lies beyond shows the same. */
+const AT_END_VOLTS = 0.02;
 /** Supply of the module's converter. */
 const CONVERTER_VOLTS = 5;
 
@@ -67,16 +69,33 @@ function fullScaleOf({ circuit, reads }: ElectricalProbe): number {
   return reads?.by === "volts" ? Math.max(CONVERTER_VOLTS, circuit.built.fullScaleVolts) : Number.POSITIVE_INFINITY;
 }
 
+/** Whether a value in volts is an end of the converter's range: the level at the pin may lie anywhere beyond it. */
+export function isAtEnd(probe: ElectricalProbe, volts: number): boolean {
+  return probe.meter === "scan" && probe.unit === null && probe.reads?.by === "volts" && (volts <= AT_END_VOLTS || volts >= fullScaleOf(probe) - AT_END_VOLTS);
+}
+
+/** A level beyond the converter's range shows as its end; then nothing moves it. */
+function holdInConverter(probe: ElectricalProbe, prediction: Prediction): void {
+  const { mean } = prediction;
+  if (probe.reads?.by !== "volts") return;
+  if (probe.atEnd === true) {
+    cutOff(fullScaleOf(probe), prediction);
+    return;
+  }
+  if (mean > -CONVERTER_MARGIN && mean < fullScaleOf(probe) + CONVERTER_MARGIN) return;
+  prediction.mean = Math.min(fullScaleOf(probe), Math.max(0, mean));
+  prediction.jacobian.fill(0);
+}
+
 /**
- * What lies beyond the ends of what is shown shows as the nearer end; then nothing moves it. Near an end it is a normal variable cut off there:
- * its mean and variance are those of what is shown, and what moves it counts by the chance that it lies inside.
+ * What a level near an end shows where the end was read: a normal variable cut off there, with the mean and variance of what is shown; what
+ * moves it counts by the chance that it lies inside.
  */
-function holdBetween(bottom: number, top: number, prediction: Prediction): void {
+function cutOff(top: number, prediction: Prediction): void {
   const { mean, jacobian, noise } = prediction;
   const moved = jacobian.reduce((sum, slope) => sum + slope * slope, 0);
   const sigma = Math.sqrt(noise + moved);
-  if (sigma === 0 || (mean > bottom + CLIPPED_SIGMAS * sigma && mean < top - CLIPPED_SIGMAS * sigma)) return;
-  const shown = clippedNormal(mean, sigma, bottom, top);
+  const shown = clippedNormal(mean, sigma, 0, top);
   prediction.mean = shown.mean;
   for (let column = 0; column < jacobian.length; column += 1) jacobian[column] = shown.inside * (jacobian[column] ?? 0);
   // The instrument's own noise stays.
@@ -128,8 +147,8 @@ function predictScan(circuit: MovingCircuit, probe: ElectricalProbe, leads: Lead
     out.noise = scanSigma(probe) ** 2;
     out.jacobian[columns.severity] = circuit.blind.perSeverity;
   }
-  if (unit === null && reads?.by === "volts") holdBetween(0, fullScaleOf(probe), out);
-  if (unit !== null) {
+  if (unit === null) holdInConverter(probe, out);
+  else {
     if (reads?.shows === undefined) forgetUnsaid(out, columns);
     clampToRange(probe, out);
   }
