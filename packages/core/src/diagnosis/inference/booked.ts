@@ -1,4 +1,4 @@
-import type { Circuit, Reading } from "@fox-lamp/language";
+import { BadInput, type Circuit, type Reading } from "@fox-lamp/language";
 import { buildModel, type CircuitModel, type Model, parameterTitle, statedParameters } from "../../circuit";
 import { expectHealthy } from "../../procedures";
 
@@ -78,7 +78,8 @@ function holds(circuits: readonly Circuit[], reading: Reading, low: number, high
     if (expect === null || expect.low === null || expect.high === null) return false;
     const middle = 0.5 * (low + high);
     return expect.low <= middle && middle <= expect.high;
-  } catch {
+  } catch (error) {
+    if (!(error instanceof BadInput)) throw error;
     // A sheet its schema refuses: the book's window is not this circuit's.
     return false;
   }
@@ -98,10 +99,10 @@ export function withBooks(
     .filter(({ reading: { limits } }) => limits?.low !== undefined && limits.high !== undefined);
   if (limited.length === 0) return { circuits, booked: [] };
   let now = circuits;
+  let model = buildModel(now);
   const booked: BookedValue[] = [];
   for (const { reading, index } of limited) {
     const { low = 0, high = 0, source } = reading.limits ?? {};
-    const model = buildModel(now);
     const circuit = model.circuits.find(({ id }) => id === reading.circuit) ?? (model.circuits.length === 1 ? model.circuits[0] : undefined);
     const meant = circuit === undefined || high <= low || low < 0 ? null : meantBy(model, circuit, reading);
     if (meant === null) continue;
@@ -110,6 +111,7 @@ export function withBooks(
     const tried = value === undefined ? now : putOn(now, id, meant.parameter, value);
     if (value === undefined || !holds(tried, reading, low, high)) continue;
     now = tried;
+    model = buildModel(now);
     const title = parameterTitle(family, meant.parameter);
     booked.push({ reading: index, circuit: id, parameter: meant.parameter, title, low, high, ...(source === undefined ? {} : { source }) });
   }
