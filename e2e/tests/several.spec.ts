@@ -10,9 +10,11 @@ function balancer(servers: readonly OwnServer[]): Promise<{ server: Server; url:
     const chunks: Buffer[] = [];
     incoming.on("data", (chunk: Buffer) => chunks.push(chunk));
     incoming.on("end", () => {
-      const attempt = (left: number): void => {
-        turn += 1;
-        const { port } = servers[turn % servers.length] as OwnServer;
+      // Each request goes round the servers by itself: what others do meanwhile never brings it back to the one that does not answer.
+      turn += 1;
+      const first = turn;
+      const attempt = (tried: number): void => {
+        const { port } = servers[(first + tried) % servers.length] as OwnServer;
         const headers = { ...incoming.headers, "x-forwarded-for": incoming.headers["x-forwarded-for"] ?? "10.5.0.1" };
         // A connection of its own: one kept from before may be closed by its server just as it is used again.
         const onward = ask({ agent: false, port, host: "127.0.0.1", path: incoming.url ?? "/", method: incoming.method ?? "GET", headers }, (answer) => {
@@ -22,12 +24,12 @@ function balancer(servers: readonly OwnServer[]): Promise<{ server: Server; url:
         });
         onward.on("error", () => {
           if (outgoing.headersSent) outgoing.destroy();
-          else if (left > 0) attempt(left - 1);
+          else if (tried + 1 < servers.length) attempt(tried + 1);
           else outgoing.writeHead(502).end();
         });
         onward.end(Buffer.concat(chunks));
       };
-      attempt(servers.length - 1);
+      attempt(0);
     });
   });
   return new Promise((resolve) => {
