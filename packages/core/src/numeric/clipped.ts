@@ -1,4 +1,4 @@
-import { normalCdf } from "./statistics";
+import { logNormalDensity, normalCdf } from "./statistics";
 
 /** A normal variable held between two ends: what is then shown. */
 interface Clipped {
@@ -6,10 +6,6 @@ interface Clipped {
   readonly variance: number;
   /** Probability that it lies between the ends: by so much what moves it still moves what is shown. */
   readonly inside: number;
-}
-
-function density(x: number): number {
-  return Math.exp(-0.5 * x * x) / Math.sqrt(2 * Math.PI);
 }
 
 /**
@@ -21,7 +17,7 @@ export function clippedNormal(mean: number, sigma: number, bottom: number, top: 
   const [low, high] = [(bottom - mean) / sigma, (top - mean) / sigma];
   const [under, over] = [normalCdf(low), 1 - normalCdf(high)];
   const inside = Math.max(0, 1 - under - over);
-  const [atLow, atHigh] = [density(low), density(high)];
+  const [atLow, atHigh] = [Math.exp(logNormalDensity(low, 0, 1)), Math.exp(logNormalDensity(high, 0, 1))];
   const shown = under * bottom + over * top + inside * mean + sigma * (atLow - atHigh);
   const square =
     under * bottom * bottom +

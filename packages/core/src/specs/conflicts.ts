@@ -25,15 +25,17 @@ function meets<T>(a: T | undefined, b: T | undefined): boolean {
   return a === undefined || b === undefined || a === b;
 }
 
+function spansMeet(a: readonly [number, number] | undefined, b: readonly [number, number] | undefined): boolean {
+  return a === undefined || b === undefined || (a[0] <= b[1] && b[0] <= a[1]);
+}
+
 function vehiclesMeet(a: SpecLimit["vehicle"], b: SpecLimit["vehicle"]): boolean {
-  const years = a.years === undefined || b.years === undefined || (a.years[0] <= b.years[1] && b.years[0] <= a.years[1]);
-  return meets(a.make, b.make) && meets(a.model, b.model) && meets(a.engine, b.engine) && years;
+  return meets(a.make, b.make) && meets(a.model, b.model) && meets(a.engine, b.engine) && spansMeet(a.years, b.years);
 }
 
 function sameReading(a: SpecLimit, b: SpecLimit): boolean {
   const state = ({ setup = {} }: SpecLimit): string => JSON.stringify(Object.entries(setup).sort(([one], [other]) => one.localeCompare(other)));
-  const heights = a.altitude === undefined || b.altitude === undefined || (a.altitude[0] <= b.altitude[1] && b.altitude[0] <= a.altitude[1]);
-  const conditions = heights && meets(a.load, b.load);
+  const conditions = spansMeet(a.altitude, b.altitude) && meets(a.load, b.load);
   return (
     conditions && a.family === b.family && meets(a.circuit, b.circuit) && a.meter === b.meter && a.red === b.red && a.black === b.black && state(a) === state(b)
   );

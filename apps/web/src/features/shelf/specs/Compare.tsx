@@ -51,24 +51,15 @@ export function Compare({ family, variants }: { family: string; variants: readon
         />
         <TextField label={t.handTeeth} value={teeth} inputMode="numeric" onChange={(event) => setTeeth(event.target.value)} className="readout" />
         <TextField label={t.handConnector} value={connector} onChange={(event) => setConnector(event.target.value)} />
-        {slot !== null && (
-          <>
-            <TextField
-              label={t.handSensed(unitLabel(senses))}
-              value={sensed}
-              inputMode="decimal"
-              onChange={(event) => setSensed(event.target.value)}
-              className="readout"
-            />
-            <TextField
-              label={t.handShown(unitLabel(shows))}
-              value={shown}
-              inputMode="decimal"
-              onChange={(event) => setShown(event.target.value)}
-              className="readout"
-            />
-          </>
-        )}
+        {slot !== null &&
+          (
+            [
+              [t.handSensed(unitLabel(senses)), sensed, setSensed],
+              [t.handShown(unitLabel(shows)), shown, setShown],
+            ] as const
+          ).map(([label, value, set]) => (
+            <TextField key={label} label={label} value={value} inputMode="decimal" onChange={(event) => set(event.target.value)} className="readout" />
+          ))}
       </div>
       <div className="mt-2">
         <VariantMatches family={family} variants={variants} hand={hand} />
