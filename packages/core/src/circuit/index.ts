@@ -41,7 +41,7 @@ export {
 } from "./family";
 export { buildModel, type CircuitModel, circuitOf, connectorsOf, type Model, moves, pathOf } from "./model";
 export { parameterTitle } from "./parameter-title";
-export type { PinSpec } from "./pins";
+export { ANY_GROUND, type PinSpec } from "./pins";
 export { statedParameters } from "./provenance";
 export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type SetupNetwork, TEST_LAMP, worldIn } from "./setup";
 export { completeSheets } from "./sheet";

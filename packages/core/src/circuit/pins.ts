@@ -10,3 +10,6 @@ export interface PinSpec {
   /** False for a wire that ends before the part (a shield). */
   readonly reachesPart?: boolean;
 }
+
+/** A lead on any ground: battery negative, block, body, or a ground or return of a circuit. */
+export const ANY_GROUND = /^(?:bat-|engine|chassis|p?gnd\d?@|ret@)/u;

@@ -13,7 +13,7 @@ import {
   type Value,
   type Vehicle,
 } from "@fox-lamp/language";
-import { buildModel, type CircuitModel, engineOf, familyById, type Model } from "../circuit";
+import { ANY_GROUND, buildModel, type CircuitModel, engineOf, familyById, type Model } from "../circuit";
 import { consequenceOf, moreSpecific, type NamedLimit, specificity } from "./conflicts";
 import { problemsOfCurve } from "./curves";
 import { judgeLimit } from "./limits";
@@ -91,10 +91,7 @@ function stateMeets(wanted: Setup = {}, given: Setup = {}): boolean {
   return plainly && speed && open(wanted) === open(given) && added && stimulus && truthMeets(wanted.truth, given.truth);
 }
 
-/** A limit without a black lead is of the pin against any ground. */
-const ANY_GROUND = /^(?:bat-|engine|chassis|p?gnd\d?@|ret@)/u;
-
-/** Whether a limit is of this measurement on a circuit of this family. */
+/** Whether a limit is of this measurement on a circuit of this family; without a black lead it is of the pin against any ground. */
 export function isOfMeasurement(
   limit: Pick<SpecLimit, "family" | "circuit" | "meter" | "red" | "black" | "setup">,
   family: string,

@@ -1,5 +1,5 @@
 import { BadInput, type Circuit, type Reading } from "@fox-lamp/language";
-import { buildModel, type CircuitModel, type Model, parameterTitle, statedParameters } from "../../circuit";
+import { ANY_GROUND, buildModel, type CircuitModel, type Model, parameterTitle, statedParameters } from "../../circuit";
 import { expectHealthy } from "../../procedures";
 
 /** A value of a circuit's sheet that a book's limit of a reading states. */
@@ -13,8 +13,6 @@ export interface BookedValue {
   readonly high: number;
   readonly source?: string;
 }
-
-const GROUND = /^(?:bat-|engine|chassis|p?gnd\d?@|ret@)/u;
 
 type Meant = Pick<BookedValue, "parameter"> & { readonly circuit: CircuitModel };
 
@@ -39,7 +37,7 @@ function meantBy(model: Model, circuit: CircuitModel, { meter, red, black = "bat
   const spec = circuit.pins.find(({ pin }) => pin === redPin);
   const open = setup.open ?? [];
   if ((setup.add ?? []).length > 0) return null;
-  if (meter === "volts-dc" && (setup.key === "on" || setup.key === undefined) && GROUND.test(black)) {
+  if (meter === "volts-dc" && (setup.key === "on" || setup.key === undefined) && ANY_GROUND.test(black)) {
     if (spec?.role === "reference" || (spec?.role === "feed" && spec.origin === "module")) return feedOf(model, circuit, redPin);
     return spec?.role === "signal" && redPlace === "sensor" && open.includes("sensor") ? pulledTo(circuit) : null;
   }
