@@ -124,6 +124,8 @@ export const benchMessages = {
     alsoProven: "Proven besides, in circuits that share nothing with it",
     unexplained: (codes: string) => `No verdict explains ${codes}: what set it is still to be found.`,
     clears: (units: string) => `rules out ${units}`,
+    readAgain: "Read it once more",
+    readAgainOf: (reading: string) => `${reading}, read once more`,
     record: "Record the verdict",
     recorded: "Verdict recorded",
     stillOpen: "Not excluded",

@@ -119,6 +119,15 @@ export function addSlope({ jacobian }: Pick<Prediction, "jacobian">, column: num
   if (column >= 0) jacobian[column] = jacobian[column] + amount;
 }
 
+/** What the form of a pulsed signal leaves open of its average, as a share of its swing. */
+const FORM_SHARE = 0.04;
+
+/** Adds what is open of the share of the time a pulsed quantity has each of its levels. @param swing between them, in what is predicted */
+export function addPulsed({ unsure }: Pick<MovingCircuit, "unsure">, { form }: Leads, swing: number, into: Prediction): void {
+  if (unsure !== null) addSlope(into, form, unsure.share * swing);
+  into.noise += (FORM_SHARE * swing) ** 2;
+}
+
 /** Takes out what the sheet does not say: the module knows its own resistors and lines, so its own values do not depend on it. */
 export function forgetUnsaid({ jacobian }: Pick<Prediction, "jacobian">, { unsaid }: Columns): void {
   for (const { column } of unsaid) jacobian[column] = 0;
@@ -144,6 +153,8 @@ export function addJacobian(
     for (const target of targets) {
       // A contact or wire that is the fault itself has its severity instead of a tolerance.
       if (column === columns.connections && values.ohms[target.element] > SOUND_OHMS) continue;
+      // A supply that is dead makes nothing, whatever the sheet says or leaves out.
+      if (target.field === "volts" && values.volts[target.element] === 0 && net.elements[target.element]?.kind === "regulator") continue;
       const heavy = column === columns.connections && Math.abs(voltsBetween(volts, net.a[target.element], net.b[target.element])) > HEAVY_VOLTS;
       const slope = (heavy ? HEAVY_SHARE : 1) * target.sigma * sensitivity(target.element, target.field);
       sum += slope;

@@ -125,7 +125,7 @@ function disturbedDrive(drive: Drive, oddities: Oddities, hertzFactor: number): 
   };
 }
 
-/** A sound ground or contact lies in its ordinary range (field guide, section 14): what lies far outside it is a fault, and hidden as one. */
+/** A sound ground, contact or part lies in its ordinary range (field guide, section 14): what lies far outside it is a fault, and hidden as one. */
 const ORDINARY_SPREADS = 2;
 
 /** A standard normal number that stays within the ordinary. */
@@ -151,7 +151,7 @@ function disturbedModel(base: Model, random: Random, worse: number): Model {
   const circuits = base.circuits.map((circuit): CircuitModel => {
     const oddities = new Map<string, number>();
     for (const tolerance of circuit.built.tolerances) {
-      const z = worse * random.normal();
+      const z = worse * ordinary(random);
       for (const target of tolerance.targets) {
         const own = target.kind === "relative" ? Math.exp(z * target.sigma) : z * target.sigma;
         const index = network.elementIndex.get(`${circuit.id}/${target.element}`);
@@ -164,7 +164,7 @@ function disturbedModel(base: Model, random: Random, worse: number): Model {
       }
     }
     for (const element of ["winding", "piezo"]) oddities.set(`${element}.volts`, Math.exp((element === "winding" ? 0.45 : 0.8) * random.normal()));
-    const hertzFactor = Math.exp(0.7 * random.normal() * 0.02);
+    const hertzFactor = Math.exp(0.7 * ordinary(random) * 0.02);
     const { built } = circuit;
     return { ...circuit, built: { ...built, drive: (situation) => disturbedDrive(built.drive(situation), oddities, hertzFactor) } };
   });
@@ -229,6 +229,9 @@ function drawWorld(circuit: CircuitModel, hidden: HiddenFault | null, random: Ra
   return { circuit, actual, stated: actual + 0.7 * world.accuracy * random.normal(), deviation: 0.7 * random.normal() };
 }
 
+/** By how much a part that is warmed or cooled in the hand changes, degC. */
+const WARMED: Readonly<Record<string, number>> = { heat: 25, cool: -15 };
+
 /** The value of a circuit's quantity while a setup lasts: set by hand, brought by the engine, or as the car has it. */
 function worldNow({ circuit, actual, deviation }: HiddenWorld, setup: Setup, asked: boolean, random: Random): number {
   const { world } = circuit.built;
@@ -237,7 +240,9 @@ function worldNow({ circuit, actual, deviation }: HiddenWorld, setup: Setup, ask
   const settable = asked && world.settable.some(({ value }) => value === fixed?.value);
   if (settable && fixed !== null) return fixed.value + 0.5 * world.accuracy * random.normal();
   const forced = world.forced?.(engineOf(setup), setup) ?? null;
-  return forced === null ? actual : forced.value + deviation * forced.spread;
+  if (forced !== null) return forced.value + deviation * forced.spread;
+  const warmed = world.quantity === "temperature" && asked ? (WARMED[setup.stimulus?.kind ?? "none"] ?? 0) : 0;
+  return Math.min(world.high, Math.max(world.low, actual + warmed));
 }
 
 /** A fault in another unit than the first, as one that was drawn by itself; both are there always. */

@@ -138,7 +138,8 @@ export function solveCar(car: HiddenCar, options: SolveOptions, random: Random, 
   let diagnosis = diagnose();
   const most = options.strategy === "advice" ? MOST_TESTS : MOST_TESTS_BASELINE;
   while (readings.length < most) {
-    const doubt = options.intermittent ? undefined : diagnosis.doubtful.find(({ reading }) => !repeated.has(reading));
+    const wanted = [...diagnosis.doubtful, ...(options.strategy === "advice" ? (diagnosis.confirm ?? []) : [])];
+    const doubt = options.intermittent ? undefined : wanted.find(({ reading }) => !repeated.has(reading));
     if (doubt) {
       const again = readings.find(({ id }) => id === doubt.reading) as Reading;
       repeated.add(doubt.reading);

@@ -1,12 +1,13 @@
 /** @jest-environment jsdom */
-import type { CircuitView } from "@fox-lamp/core";
-import type { Diagnosis } from "@fox-lamp/language";
+import type { CircuitView, JobReading } from "@fox-lamp/core";
+import type { Diagnosis, Value } from "@fox-lamp/language";
 import { render, screen, within } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import type { ReactNode } from "react";
 import { MemoryRouter } from "react-router";
 import { messages } from "../../messages";
 import { Questions } from "./entry/Questions";
+import { ReadAgain } from "./proof/ReadAgain";
 import { VerdictPanel } from "./proof/VerdictPanel";
 import { Suspects } from "./suspects/Suspects";
 
@@ -50,7 +51,17 @@ const shown = (element: ReactNode): void => void render(<MemoryRouter>{element}<
 
 describe("the verdict", () => {
   const panel = (diagnosis: Diagnosis, onRecord = (): void => undefined, passing = false) => (
-    <VerdictPanel job="7" diagnosis={diagnosis} circuits={CIRCUITS} readings={[]} minutes={12.4} recorded={false} passing={passing} onRecord={onRecord} />
+    <VerdictPanel
+      job="7"
+      diagnosis={diagnosis}
+      circuits={CIRCUITS}
+      readings={[]}
+      minutes={12.4}
+      recorded={false}
+      passing={passing}
+      onRecord={onRecord}
+      onAgain={() => undefined}
+    />
   );
 
   it("names what is proven besides, once, and the codes nobody explains", () => {
@@ -73,6 +84,35 @@ describe("the verdict", () => {
   });
 });
 
+describe("a reading a verdict hangs on", () => {
+  const taken: JobReading = {
+    entry: "e1",
+    at: "2026-11-02T09:00:00.000Z",
+    minutes: 2,
+    reading: { id: "r4", circuit: "purge", meter: "ohms", red: "feed@part", black: "ctl@part", setup: { key: "off", open: ["sensor"] }, value: "OL" },
+  } as unknown as JobReading;
+  const confirm = [{ reading: "r4", without: 0.2, why: "Without OL at r4 this would not be proven. Read it once more before anything is replaced." }];
+
+  it("is read once more where the verdict stands, in a field of its own, and bad input is refused there", async () => {
+    const again = jest.fn<void, [JobReading, Value, string?]>();
+    shown(<ReadAgain confirm={confirm} readings={[taken]} circuits={CIRCUITS} onAgain={again} />);
+    expect(screen.getByText(/would not be proven/u)).toBeDefined();
+    await userEvent.click(screen.getByRole("button", { name: "Read it once more" }));
+    const field = screen.getByLabelText("r4, read once more");
+    await userEvent.type(field, "much{Enter}");
+    expect(screen.getByRole("alert").textContent).not.toBe("");
+    expect(again).not.toHaveBeenCalled();
+    await userEvent.clear(field);
+    await userEvent.type(field, "24.3{Enter}");
+    expect(again).toHaveBeenCalledTimes(1);
+    expect(again.mock.calls[0]?.[1]).toBe(24.3);
+  });
+  it("is not asked for where it was taken back", () => {
+    shown(<ReadAgain confirm={confirm} readings={[]} circuits={CIRCUITS} onAgain={() => undefined} />);
+    expect(screen.queryByRole("button")).toBeNull();
+  });
+});
+
 describe("a fault that comes and goes", () => {
   it("did not show itself: nobody calls the circuit sound, and no probability is said", () => {
     const verdict: Diagnosis["verdict"] = { ...VERDICT, status: "nothing-found", unit: null, probability: 0.2 };
@@ -86,6 +126,7 @@ describe("a fault that comes and goes", () => {
         recorded={false}
         passing
         onRecord={() => undefined}
+        onAgain={() => undefined}
       />,
     );
     expect(screen.getByText("Not reproduced on the bench")).toBeDefined();

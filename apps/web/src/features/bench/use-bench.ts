@@ -48,6 +48,9 @@ function undoneText(entry: string, { readings, skipped }: JobState, circuits: re
   return skip === undefined ? "" : messages.bench.couldNot(skip.reason);
 }
 
+/** Reading once more where the leads are, or were a moment ago, minutes. */
+const AGAIN_MINUTES = 1;
+
 /** Everything the bench knows and can do. */
 export function useBench(id: string) {
   const { job, state, missing, failed, retry } = useJob(id);
@@ -130,6 +133,12 @@ export function useBench(id: string) {
     const { was: _was, ...kept } = taken;
     const reading: Reading = { ...kept.reading, value, ...(unit === undefined ? {} : { unit }) };
     enter({ kind: "reading", body: { reading, minutes: taken.minutes, replaces: taken.entry } });
+  };
+  /** Enters a reading once more as it was taken, with what was read now: the first one stays. */
+  const readAgain = ({ reading, minutes }: JobReading, value: Value, unit?: string): void => {
+    const { symptom: _symptom, ...measured } = reading;
+    const again: Reading = { ...measured, id: nextName(state.readings), value, ...(unit === undefined ? {} : { unit }) };
+    enter({ kind: "reading", body: { reading: again, minutes: Math.min(minutes, AGAIN_MINUTES) } });
   };
   /** Takes back what was entered, says what it was, and lets it be put back. */
   const takeBack = (entry: string): void => {
@@ -239,6 +248,7 @@ export function useBench(id: string) {
     override,
     take,
     correct,
+    readAgain,
     takeBack,
     undo: state.undoable === null ? null : (): void => takeBack(state.undoable as string),
     readInstrument: job?.simulated === true ? readInstrument : null,

@@ -84,8 +84,8 @@ export const mafVoltage = defineFamily({
         ...unsaid(builder, ["transfer"], voltsTolerance("output", 0.28)),
         ohmsTolerance("heater", 0.2),
         // Where a return that has lost its ground floats to is up to the maker.
-        ohmsTolerance("electronics", 0.45),
-        ohmsTolerance("link", 0.6),
+        ohmsTolerance("electronics", 0.7),
+        ohmsTolerance("link", 1.4),
         ohmsTolerance("pull", 0.05),
       ],
       faults: [

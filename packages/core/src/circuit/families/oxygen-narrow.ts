@@ -25,10 +25,24 @@ const LEAN_VOLTS = 0.12;
 const DOWNSTREAM_VOLTS = 0.65;
 const HOT_OHMS = 3000;
 const COLD_OHMS = 2e7;
+/** What an idling engine's exhaust alone leaves a cell with whose heater is dead, ohms; the volts its heater needs to keep it hot. */
+const UNHEATED_OHMS = 1e6;
+const HEATING_VOLTS = 5;
 /** A warm heater has several times its cold resistance. */
 const HEATER_WARM_FACTOR = 2.2;
-const DRIVER_OHMS = 0.15;
+const DRIVER_OHMS = 0.25;
 const FULL_SCALE_VOLTS = 1;
+/** Heaters and biases as they are met where the sheet says none; null is the usual one. */
+const HEATERS: readonly { readonly ohms: [number, number] | null; readonly weight: number }[] = [
+  { ohms: null, weight: 0.55 },
+  { ohms: [2.5, 4], weight: 0.2 },
+  { ohms: [8, 15], weight: 0.25 },
+];
+const BIASES: readonly { readonly volts: number | null; readonly weight: number }[] = [
+  { volts: null, weight: 0.65 },
+  { volts: 1.5, weight: 0.2 },
+  { volts: 0, weight: 0.15 },
+];
 
 function worldOf(downstream: boolean): World {
   return {
@@ -57,14 +71,17 @@ export const oxygenNarrow = defineFamily({
   part: "Oxygen sensor",
   traits: { kind: "mixture", recorded: true },
   parameters,
-  alternatives: (silent) =>
-    silent("biasV")
-      ? [
-          { with: {}, weight: 0.65 },
-          { with: { biasV: 1.5 }, weight: 0.2 },
-          { with: { biasV: 0 }, weight: 0.15 },
-        ]
-      : [],
+  alternatives: (silent, given) => {
+    const heaters = Number(given["wires"] ?? 4) >= 3 && silent("heater") ? HEATERS : [{ ohms: null, weight: 1 }];
+    const biases = silent("biasV") ? BIASES : [{ volts: null, weight: 1 }];
+    if (heaters.length * biases.length < 2) return [];
+    return heaters.flatMap((heater) =>
+      biases.map((bias) => ({
+        with: { ...(heater.ohms === null ? {} : { heater: heater.ohms }), ...(bias.volts === null ? {} : { biasV: bias.volts }) },
+        weight: heater.weight * bias.weight,
+      })),
+    );
+  },
   wiring: (given): readonly PinSpec[] => [
     { pin: "sig", role: "signal", origin: "module" },
     ...(given.wires === 2 || given.wires === 4 ? [{ pin: "gnd", role: "ground", origin: "module" } as const] : []),
@@ -89,9 +106,16 @@ export const oxygenNarrow = defineFamily({
       builder.resistor("pull", builder.inside("sig"), builder.moduleGround, given.pullup);
     }
     if (grounded) builder.lowReference("gnd");
-    builder.add({ kind: "source", id: "cell", plus: builder.part("sig"), minus: cellGround, volts: 0, ohms: COLD_OHMS });
+    const cellPlus = heated ? builder.node("cell") : builder.part("sig");
+    builder.add({ kind: "source", id: "cell", plus: cellPlus, minus: cellGround, volts: 0, ohms: COLD_OHMS });
     const heaterOhms = middleOf(given.heater);
     if (heated) {
+      // Without its heater the cell cools, and what it shows drifts to the module's bias.
+      builder.resistor("unheated", cellPlus, builder.part("sig"), UNHEATED_OHMS);
+      const ends = [builder.part("htr-feed"), builder.part("htr-ctl")] as const;
+      // A heater heats either way round.
+      builder.resistor("heated", cellPlus, builder.part("sig"), 1, { plus: ends[0], minus: ends[1], leastVolts: HEATING_VOLTS });
+      builder.resistor("heated-back", cellPlus, builder.part("sig"), 1, { plus: ends[1], minus: ends[0], leastVolts: HEATING_VOLTS });
       builder.resistor("heater", builder.part("htr-feed"), builder.part("htr-ctl"), heaterOhms);
       builder.resistor("driver", builder.inside("htr-ctl"), builder.moduleGround, OPEN_OHMS);
       builder.resistor("driver-sense", builder.inside("htr-ctl"), builder.moduleGround, 1e5);
@@ -152,8 +176,10 @@ export const oxygenNarrow = defineFamily({
         ohmsTolerance("pull", 0.05),
         { id: "cell", targets: [{ element: "cell", field: "volts", kind: "absolute", sigma: 0.035 }] },
         // A hot cell has hundreds of ohms, a cool or worn one thousands.
-        { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 1 }] },
-        ...(heated ? [ohmsTolerance("driver", 0.4), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.4))] : []),
+        { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 0.7 }] },
+        ...(heated ? [ohmsTolerance("unheated", 1.3)] : []),
+        // Drivers of a heater drop a tenth of a volt or a whole one, by maker.
+        ...(heated ? [ohmsTolerance("driver", 0.45), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.3))] : []),
         ...(heated ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: windowSigma(given.heater) } as const] }] : []),
       ],
       faults: [

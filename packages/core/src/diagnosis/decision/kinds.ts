@@ -5,6 +5,7 @@ import type { WeighedCluster } from "../inference/cluster";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
 import { DECLARE } from "../posterior/unit-evidence";
 import type { WeighedJob } from "../posterior/weighed-job";
+import { overtakenIn } from "./overtaken";
 import type { Standing } from "./standing";
 
 /** Something a sheet leaves out on which a verdict hangs: any of the parameters that say it. */
@@ -74,9 +75,10 @@ const UNKNOWN_TRIED = 0.1;
 const SLIPPED_TRIED = 0.5;
 
 /** Whether a set of circuits leaves its readings to a fault nobody knows, or to slips. */
-function explainsBadly({ joint, doubts }: WeighedJob, at: number): boolean {
-  const part = joint.circuits[at];
-  const slipped = doubts.reduce((sum, { posterior, probability }) => sum + (posterior === part ? probability : 0), 0);
+function explainsBadly(weighed: WeighedJob, at: number): boolean {
+  const part = weighed.joint.circuits[at];
+  const corrected = overtakenIn(weighed);
+  const slipped = weighed.doubts.reduce((sum, { posterior, probability, id }) => sum + (posterior === part && !corrected.has(id) ? probability : 0), 0);
   return part !== undefined && (part.unknown >= UNKNOWN_TRIED || slipped >= SLIPPED_TRIED);
 }
 

@@ -22,6 +22,7 @@ import { combine } from "../posterior/posterior";
 import { comesAndGoes, doubtsOf, type OnProgress, type WeighedJob } from "../posterior/weighed-job";
 import type { Case, Challenge } from "./case";
 import { hangsOn, likelierKinds } from "./kinds";
+import { overtakenIn } from "./overtaken";
 import { owedTests } from "./owed";
 import { stakeOf } from "./stake";
 import { type Standing, standingOf } from "./standing";
@@ -190,10 +191,12 @@ interface Suspected {
 }
 
 /** The circuits whose readings fit no single fault; null where all do. */
-function misfitting({ clusters, joint, doubts }: WeighedJob): Suspected | null {
+function misfitting(weighed: WeighedJob): Suspected | null {
+  const { clusters, joint, doubts } = weighed;
   const slipped = clusters.map(() => 0);
-  for (const { posterior, probability } of doubts)
-    if (probability > COUNTED_SLIP) {
+  const corrected = overtakenIn(weighed);
+  for (const { posterior, probability, id } of doubts)
+    if (probability > COUNTED_SLIP && !corrected.has(id)) {
       const at = joint.circuits.indexOf(posterior);
       slipped[at] = (slipped[at] ?? 0) + probability;
     }

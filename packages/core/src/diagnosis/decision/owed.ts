@@ -6,7 +6,7 @@ import { rankTests } from "../value-of-information/rank";
 import { workDoneOf } from "../value-of-information/work-done";
 import type { Challenge } from "./case";
 import { LEAST_NAMED, MOST_NEXT, type RankedPart, type Standing } from "./standing";
-import { touchingTests, untouchedPoints } from "./touched";
+import { plugOffTests, touchingTests, untouchedPoints } from "./touched";
 
 /**
  * Tests that must be done before the leader may be declared: leads on pins nobody has touched, then what tells it from two faults that
@@ -17,13 +17,15 @@ export function owedTests(weighed: WeighedJob, standing: Standing, challenge: Ch
   return touching.length > 0 || challenge === null ? touching : confirmingTests(weighed, standing.group, challenge);
 }
 
-/** Tests on pins of the leading unit's circuit that no lead has been on yet. */
+/** Tests on pins of the leading unit's circuit that no lead has been on yet, then, of a module, tests with its own plug off. */
 function touchingLeader({ joint, numbered, onlyCircuit }: WeighedJob, { posterior, group, possible }: Standing): RankedPart[] {
   if (posterior === null) return [];
-  const pins = untouchedPoints(posterior.inference, group[0] ?? "", numbered, onlyCircuit);
-  if (pins.size === 0) return [];
+  const [leader = ""] = group;
+  const pins = untouchedPoints(posterior.inference, leader, numbered, onlyCircuit);
   const own = possible[joint.circuits.indexOf(posterior)] ?? [];
-  return touchingTests(own, pins, posterior.units.length, MOST_NEXT).map((test) => ({ posterior, test }));
+  const touching = pins.size === 0 ? [] : touchingTests(own, pins, posterior.units.length, MOST_NEXT);
+  const owed = touching.length > 0 ? touching : plugOffTests(own, leader, numbered, onlyCircuit, posterior.units.length, MOST_NEXT);
+  return owed.map((test) => ({ posterior, test }));
 }
 
 /** A confirming test must tell so much of the leader from pairs that stand in its place, bits, and take no longer than this. */

@@ -51,31 +51,38 @@ export interface Stake {
 
 /** Whether what leads says that the circuits themselves are sound: nothing wrong, or a true value. */
 export function isSound({ posterior, group }: Standing): boolean {
-  return posterior === null || isOutside(group[0] ?? "");
+  return posterior === null || group.every(isOutside);
 }
 
 /**
  * Minutes of work that a test saves on average on a circuit that looks sound: after each of its outcomes either the car goes home, or what
  * then leads is condemned, whichever risks less.
  */
-function savedMinutes({ inference }: CircuitPosterior, { outcomes }: RankedTest, riskMinutes: number): number {
+function savedMinutes({ inference }: CircuitPosterior, { outcomes }: RankedTest): number {
   const { members, mass, width } = outcomes;
-  let all = 0;
-  let after = 0;
-  for (let column = 0; column < width; column += 1) {
-    let total = 0;
-    let sound = 0;
-    let leader = 0;
-    members.forEach((unit, row) => {
-      const share = mass[row * width + column];
+  const soundRow = members.map((unit) => unit === 0 || isOutside(inference.grid.units[unit] ?? ""));
+  const shares = new Float64Array(members.length);
+  const riskOf = (of: (row: number) => number): number => {
+    let [total, sound, leader] = [0, 0, 0];
+    soundRow.forEach((isSoundRow, row) => {
+      const share = of(row);
       total += share;
-      if (unit === 0 || isOutside(inference.grid.units[unit] ?? "")) sound += share;
+      if (isSoundRow) sound += share;
       else leader = Math.max(leader, share);
     });
-    all += total;
-    after += Math.min((total - sound) * MISSED_MINUTES, (total - leader) * WRONG_MINUTES);
+    return Math.min((total - sound) * MISSED_MINUTES, (total - leader) * WRONG_MINUTES);
+  };
+  let [all, after] = [0, 0];
+  for (let column = 0; column < width; column += 1) {
+    after += riskOf((row) => mass[row * width + column]);
+    members.forEach((_, row) => {
+      const share = mass[row * width + column];
+      shares[row] = shares[row] + share;
+      all += share;
+    });
   }
-  return all === 0 ? 0 : riskMinutes - after / all;
+  // Before and after are judged by the same belief: what it leaves out is no gain of the test.
+  return all === 0 ? 0 : (riskOf((row) => shares[row]) - after) / all;
 }
 
 /** The stake of declaring what leads now. */
@@ -92,7 +99,7 @@ export function stakeOf({ joint }: WeighedJob, standing: Standing): Stake {
   const worthMore = tests.some(({ posterior, test }) => {
     if (!soundCircuit && posterior !== leading) return false;
     const saved = riskMinutes * Math.min(1, test.gainBits / doubtBits);
-    return saved > test.minutes + HANDLING_MINUTES || (soundCircuit && savedMinutes(posterior, test, riskMinutes) > test.minutes);
+    return saved > test.minutes + HANDLING_MINUTES || (soundCircuit && savedMinutes(posterior, test) > test.minutes);
   });
   return { sure, riskMinutes, worthMore };
 }

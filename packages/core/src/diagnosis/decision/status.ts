@@ -1,10 +1,9 @@
 import type { Diagnosis, Setup } from "@fox-lamp/language";
-import { measurementId } from "../../procedures";
 import { involvedUnits, pairShare } from "../posterior/involved";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { DECLARE } from "../posterior/unit-evidence";
 import { comesAndGoes, type WeighedJob } from "../posterior/weighed-job";
-import { testKey } from "../value-of-information/work-done";
+import { overtakenIn } from "./overtaken";
 import { isOutside, isSound, type Stake } from "./stake";
 import { isIntermittent, type Standing } from "./standing";
 
@@ -27,21 +26,9 @@ function quietWeight(posterior: CircuitPosterior): number {
   return sum;
 }
 
-/** The readings somebody took again in the same state: whatever they say, the later one stands, and they contradict nobody. */
-function overtakenIn({ numbered, onlyCircuit }: WeighedJob): ReadonlySet<string> {
-  const latest = new Map<string, string>();
-  const overtaken = new Set<string>();
-  for (const { id, reading } of numbered) {
-    const key = `${testKey(reading.circuit ?? onlyCircuit, measurementId(reading))} ${String(reading["symptom"])}`;
-    const before = latest.get(key);
-    if (before !== undefined) overtaken.add(before);
-    latest.set(key, id);
-  }
-  return overtaken;
-}
-
-/** With no test left, a sound circuit of this probability which no reading refutes ends the search. */
+/** With no test left, a sound circuit of this probability which no reading refutes ends the search; of this one with none left that is worth its minutes. */
 const SOUND_LEFT = 0.15;
+const SOUND_SPENT = 0.7;
 
 /** Without the complaint nobody goes on after so many readings. */
 const MOST_TRIED = 30;
@@ -91,7 +78,8 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
   const quietFaults = joint.circuits.reduce((sum, part) => sum + quietWeight(part), 0);
   if (soundCircuit && posterior === null) {
     if (stake.worthMore) return "narrowing";
-    return stake.sure + quietFaults >= SOUND || (exhausted && stake.sure >= SOUND_LEFT) ? "nothing-found" : "narrowing";
+    const spent = stake.sure >= (exhausted ? SOUND_LEFT : SOUND_SPENT);
+    return stake.sure + quietFaults >= SOUND || spent ? "nothing-found" : "narrowing";
   }
   const blocking = open.filter((rival) => !(soundCircuit && (rival.unit === "" || isOutside(rival.unit) || isIntermittent(rival.posterior, rival.index))));
   // Nor do they speak against a sound circuit: somebody only leads, and what leads is named as not excluded.

@@ -1,4 +1,4 @@
-import { type KeyState, meterWords, PIN_ROLES, type Pin, parseUnit, type Reading, type RepairUnit } from "@fox-lamp/language";
+import { type KeyState, meterWords, PIN_ROLES, type Pin, parseUnit, placeIn, type Reading, type RepairUnit } from "@fox-lamp/language";
 import type { CircuitModel } from "../../circuit";
 import type { Inference } from "../inference/inference";
 import type { NamedReading } from "../inference/observe";
@@ -100,6 +100,41 @@ function withLeads({ meter }: Reading): boolean {
 function reachable(circuit: CircuitModel, pin: Pin): boolean {
   return circuit.paths.some((path) => path.pin === pin && (path.places.has("sensor") || path.places.has("module")));
 }
+
+/** Whether the module's own plug of a circuit was off in some reading, or looked into. */
+function moduleOpened(circuit: string, readings: readonly NamedReading[], onlyCircuit: string): boolean {
+  return readings.some(({ reading }) =>
+    (reading.setup?.open ?? []).some((place) => placeIn(reading.circuit ?? onlyCircuit, place) === placeIn(circuit, "module")),
+  );
+}
+
+/**
+ * Tests with the module's own plug off, owed before a module is condemned: what it reads wrong may be its terminals, and a module is the
+ * dearest part of all. Empty where the plug was off, where another unit leads, or where nothing can be done there.
+ */
+export function plugOffTests(
+  tests: readonly PossibleTest[],
+  unit: string,
+  readings: readonly NamedReading[],
+  onlyCircuit: string,
+  units: number,
+  most: number,
+): RankedTest[] {
+  const parsed = parseUnit(unit);
+  if (parsed?.kind !== "module" || moduleOpened(parsed.circuit, readings, onlyCircuit)) return [];
+  const place = placeIn(parsed.circuit, "module");
+  const ranked = tests.flatMap(({ offered, minutes, outcomes }) => {
+    const { circuit, setup } = offered.procedure;
+    if (!(setup.open ?? []).some((open) => placeIn(circuit, open) === place)) return [];
+    const seen = outcomes();
+    const gainBits = informationBits(seen, new Float64Array(units).fill(1));
+    return [{ offered, outcomes: seen, gainBits, minutes, score: (gainBits + LEAST_TOLD) / minutes }];
+  });
+  return ranked.sort((a, b) => b.score - a.score).slice(0, most);
+}
+
+/** Bits any look at an opened plug counts for, so that of tests that would tell next to nothing the quickest is done. */
+const LEAST_TOLD = 0.01;
 
 /** Tests that put a lead on pins nobody has touched yet, those that cover most per minute first. @param units how many units there are */
 export function touchingTests(tests: readonly PossibleTest[], pins: ReadonlySet<string>, units: number, most: number): RankedTest[] {

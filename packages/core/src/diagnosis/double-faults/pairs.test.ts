@@ -217,9 +217,11 @@ describe("what is computed ahead", () => {
       const fresh = diagnoseJob(job, new Session());
       expect(prepared.verdict.status).toBe(fresh.verdict.status);
       expect(prepared.next.map(({ test }) => test)).toEqual(fresh.next.map(({ test }) => test));
+      // Among what is next to impossible the order may differ.
       for (const [index, { unit, probability }] of fresh.units.entries()) {
-        expect(prepared.units[index]?.unit).toBe(unit);
-        expect(prepared.units[index]?.probability).toBeCloseTo(probability, 6);
+        if (probability > 1e-6) expect(prepared.units[index]?.unit).toBe(unit);
+        const again = prepared.units.find((one) => one.unit === unit)?.probability ?? 0;
+        expect(again).toBeCloseTo(probability, 6);
       }
       for (const _ of preparations(job, warm));
     }

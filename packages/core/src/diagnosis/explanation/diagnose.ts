@@ -1,8 +1,9 @@
 import { type Diagnosis, type Measurement, type NextTest, parseUnit, type RepairUnit, type Stake, unitKindOf } from "@fox-lamp/language";
-import { parameterTitle } from "../../circuit";
+import { parameterTitle, statedParameters } from "../../circuit";
 import { lazy } from "../../numeric";
 import { measurementOf, type Procedure } from "../../procedures";
 import type { Case } from "../decision/case";
+import { decidingReadings } from "../decision/deciding";
 import { casesApart, openCase } from "../decision/open-case";
 import { soundWeight, WRONG_MINUTES } from "../decision/stake";
 import type { Refuted } from "../decision/standing";
@@ -18,7 +19,7 @@ import { Clearing } from "../posterior/refutation";
 import type { OnProgress } from "../posterior/weighed-job";
 import { ASK_MINUTES } from "../value-of-information/questions";
 import { nextTestOf } from "./next";
-import { doubtfulOf, suspectsOf, titleIn } from "./reasons";
+import { confirmOf, doubtfulOf, suspectsOf, type Told, titleIn } from "./reasons";
 import { rulesFor, stepsOf } from "./steps";
 
 /** A doubtful reading is more likely slipped than not. */
@@ -64,10 +65,23 @@ export function diagnoseJob(job: DiagnosedJob, session: Session = new Session(),
     suspects: mergedSuspects(joint.circuits.flatMap((posterior) => suspectsOf(posterior, told))).slice(0, MOST_SUSPECTS),
     doubtful,
     ...bookedIn(job, told.nameOf),
+    ...confirmedBy(
+      all.filter(isProven).map(({ one }) => one),
+      told,
+    ),
     stake: done ? null : stakeWords(job, units[0] ?? null, opened.standing().posterior, tests[0]?.test.minutes ?? null),
     ...(done ? {} : asked(unfinished ?? opened)),
     next: done ? [] : tests.slice(0, MOST_NEXT).map(({ posterior, test }): NextTest => nextTestOf(posterior, test)),
   };
+}
+
+/** The readings proven verdicts hang on, with their words. */
+function confirmedBy(proven: readonly Case[], told: Told): Pick<Diagnosis, "confirm"> {
+  const confirm = proven.flatMap((one) => {
+    const { posterior } = one.standing();
+    return posterior === null ? [] : decidingReadings(one, one.standing()).map((deciding) => confirmOf(posterior, deciding, told));
+  });
+  return confirm.length === 0 ? {} : { confirm };
 }
 
 /** Published limits of readings that count as values of a sheet; nothing where none do. */
@@ -119,6 +133,9 @@ function unexplainedCodes({ clusters, job }: Case, proven: readonly Diagnosis["v
 /** Kinds of units that are replaced, not repaired. */
 const PARTS: readonly string[] = ["sensor", "coil", "heater", "module", "battery"];
 
+/** Parameters that are a winding's ohms, named as the unit they belong to. */
+const WINDINGS = ["coil", "heater"] as const;
+
 /** What leads, what belongs to it, what is refuted by what, and what to do now. */
 function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtful"], nameOf: NameOf): Diagnosis["verdict"] {
   const { joint, numbered } = opened;
@@ -136,11 +153,13 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   const order = new Map(numbered.map(({ id }, index) => [id, index]));
   // Of two faults neither is cleared, though each by itself explains too little.
   const both = new Set([leader?.unit, partner?.unit]);
-  const told = refuted.filter(({ unit }) => !unit.includes("&") && !both.has(unit));
+  // Nobody can say of a winding that it is as it should be while no sheet says how many ohms it should have.
+  const unknowable = status === "nothing-found" ? windingsUnsaid(job, opened) : [];
+  const told = refuted.filter(({ unit }) => !unit.includes("&") && !both.has(unit) && !unknowable.includes(unit));
   const judgedUnits = unfound ? againstSound(opened, told) : told.map(({ unit, by }) => ({ unit, by: by() }));
   const cleared = judgedUnits.flatMap(({ unit, by }) => (by === null ? [] : [{ unit, by }]));
   const because = [...new Set(cleared.flatMap(({ by }) => by))].sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
-  const notExcluded = [...(unfound ? group : []), ...open.map(({ unit }) => unit), ...beside].filter((unit) => unit !== "");
+  const notExcluded = [...new Set([...(unfound ? group : []), ...open.map(({ unit }) => unit), ...beside, ...unknowable])].filter((unit) => unit !== "");
   const steps = stepsOf({
     status,
     names: condemned.filter((unit) => unitKindOf(unit) !== "outside").map((unit) => titleIn(anyone, unit)),
@@ -171,6 +190,17 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
     ...(partner === null ? {} : { also: partner }),
     ...(steps.length === 0 ? {} : { steps }),
   };
+}
+
+/** Units of windings and heaters that a job's sheets say no ohms of: as their resistance may be anything, so may what is wrong with it. */
+function windingsUnsaid({ circuits }: DiagnosedJob, { joint }: Case): string[] {
+  const units = new Set(joint.circuits.flatMap(({ inference }) => inference.grid.units));
+  return circuits.flatMap((circuit) => {
+    const { origins } = statedParameters(circuit.with);
+    return WINDINGS.filter((name) => (origins.get(name)?.from ?? "family") === "family" && units.has(`${circuit.id}/${name}`)).map(
+      (name) => `${circuit.id}/${name}`,
+    );
+  });
 }
 
 /** What clears units against a sound car, where nobody leads. */

@@ -2,6 +2,7 @@ import { circuitOfUnit, type Diagnosis, type Reading, unitTitle } from "@fox-lam
 import { statedWorld } from "../../circuit";
 import type { Learnt } from "../../faults";
 import { formatPercent } from "../../units";
+import type { DecidingReading } from "../decision/deciding";
 import type { NameOf } from "../inference/diagnosed-job";
 import type { Observation } from "../likelihood/observation";
 import type { Predicted } from "../posterior/intervals";
@@ -13,6 +14,7 @@ import { describePredicted, describeValue, shownUnit } from "./words";
 
 type Suspect = Diagnosis["suspects"][number];
 type Doubtful = Diagnosis["doubtful"][number];
+type Confirm = NonNullable<Diagnosis["confirm"]>[number];
 
 /** A reading speaks for or against a fault from these likelihood ratios on. */
 const FOR_RATIO = Math.log(2);
@@ -130,6 +132,15 @@ export function doubtfulOf(posterior: CircuitPosterior, index: number, probabili
     suggested: slip.suggested,
     why: `${value} ${others ? "does not fit the other readings" : "is hardly anything this circuit shows"}. ${slip.why}`,
   };
+}
+
+/** A reading a verdict hangs on: what was read, and that it is read again. */
+export function confirmOf(posterior: CircuitPosterior, { index, without }: DecidingReading, { readings, nameOf }: Told): Confirm {
+  const observation = posterior.observations[index];
+  const reading = readings.get(observation.id) as Reading;
+  const name = nameOf(observation.id);
+  const value = describeValue(reading, shownUnit(observation.table));
+  return { reading: name, without, why: `Without ${value} at ${name} this would not be proven. Read it once more before anything is replaced.` };
 }
 
 /** A unit's title with its circuit's own word for the part. */

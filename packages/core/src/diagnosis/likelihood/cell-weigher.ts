@@ -2,9 +2,10 @@ import { QUIET_SHARE } from "../../faults";
 import { choleskyInPlace, forwardInPlace, logAdd } from "../../numeric";
 import type { PredictionTable } from "../predictions/table";
 import type { Circumstances, Observation } from "./observation";
+import { type JointNumbers, SlipPatterns } from "./slip-patterns";
 
 // Taken out of Math once: these run millions of times.
-const { exp, log, max, min, sqrt } = Math;
+const { abs, exp, log, max, min, sqrt } = Math;
 
 /** How often a reading is slipped, before anything is known about it. */
 export const SLIP_SHARE = 0.03;
@@ -17,15 +18,17 @@ const LOG_SWAPPED = log(0.15);
 const LOG_UNIT = log(0.15);
 /** And nothing at all: a probe that does not touch, a key that is off; density of that, with how far from zero it still is nothing. */
 const NOTHING_VOLTS = 0.015;
-const LOG_NOTHING = log(0.04 / (NOTHING_VOLTS * Math.sqrt(2 * Math.PI)));
-const LOG_RANGE = log(0.05);
+const LOG_NOTHING = log(0.1 / (NOTHING_VOLTS * Math.sqrt(2 * Math.PI)));
+/** A decimal point in the wrong place, one way or the other. */
+const LOG_RANGE = log(0.1);
+const LOG_POINT = log(0.05);
 const LOG_TEN = log(10);
 const LOG_THOUSAND = log(1000);
 /** A slip shows any of the words, or leaves the right one as it is. */
 const LEAST_WORDS = 8;
-/** Pairs of slips are weighed among this many most doubtful readings. */
-const PAIRED = 5;
 const NEVER = Number.NEGATIVE_INFINITY;
+/** Log probabilities this near are the same. */
+const SAME_LOG = 1e-9;
 
 /** Log density of a slipped reading: uniform over what the meter can show. */
 export function logBroad(observation: Observation): number {
@@ -59,7 +62,39 @@ function logNumeric(table: PredictionTable, slot: number): number {
   return max(LEAST_LOG, log(max(1e-30, 1 - sum)));
 }
 
-const LOG_QUIET = log(QUIET_SHARE / (1 - QUIET_SHARE));
+const LOG_QUIET = log(QUIET_SHARE);
+const LOG_SHOWS = log(1 - QUIET_SHARE);
+
+/**
+ * Whether a module hears a ring hangs on how hard this part rings, which the model does not draw for words: what was heard once, or not, is so again
+ * this often. Seeing it three times says little more of the part than seeing it once.
+ */
+const SHOWN_AGAIN = 0.5;
+
+/** What makes readings of rings the same test, whatever was moved meanwhile; null for any other word. */
+function ringTest({ table: { probe } }: Observation): string | null {
+  if (probe.kind !== "electrical" || probe.unit !== "taps") return null;
+  const { key, open = [], add = [], stimulus } = probe.setup;
+  return JSON.stringify([probe.circuit.id, probe.red, key, stimulus?.kind === "tap", [...open].sort(), add]);
+}
+
+/** For each reading of a word its place among those before it that showed the same word in the same test; 0 for the first. */
+function repetitions(words: readonly { readonly observation: Observation }[]): { readonly before: Int32Array; readonly times: Int32Array } {
+  const last = new Map<string, number>();
+  const [before, times] = [new Int32Array(words.length).fill(-1), new Int32Array(words.length)];
+  words.forEach(({ observation }, at) => {
+    const test = observation.word < 0 ? null : ringTest(observation);
+    if (test === null) return;
+    const key = `${observation.word} ${test}`;
+    const earlier = last.get(key);
+    if (earlier !== undefined) {
+      before[at] = earlier;
+      times[at] = times[earlier] + 1;
+    }
+    last.set(key, at);
+  });
+  return { before, times };
+}
 
 /** What one evaluation of a cell says of its observations. */
 export interface CellEvidence {
@@ -76,39 +111,38 @@ function usedColumns(tables: readonly PredictionTable[], d: number): Int32Array 
 
 /**
  * Evaluates cells one by one in storage that is allocated once. The numbers are jointly normal through the shared tolerances; patterns of
- * none, one or two slipped readings are summed over, so the order of readings cannot matter. Leave-one-out terms come from the precision
+ * slipped readings are summed over ({@link SlipPatterns}), so the order of readings cannot matter. Leave-one-out terms come from the precision
  * matrix (standard Gaussian identities). Where the fault comes and goes, every reading is a mixture of the fault and the sound circuit: the
  * likelier side is laid out, the other one counts by how it compares alone.
  */
-export class CellWeigher {
+export class CellWeigher implements JointNumbers {
   readonly scratch: CellEvidence;
   private readonly numbers: readonly { readonly observation: Observation; readonly index: number }[];
   private readonly words: readonly { readonly observation: Observation; readonly index: number }[];
+  private readonly again: { readonly before: Int32Array; readonly times: Int32Array };
+  /** Log probability of each word by the cell, slips left out. */
+  private readonly cleans: Float64Array;
   private readonly slips: readonly number[];
   private readonly shares: readonly number[];
   private variance = 1;
   private readonly n: number;
   /** The shared variables that move any of these readings. */
   private readonly active: Int32Array;
-  /** The slot that stands for each number: the cell's own, its other state's, or its sound twin's. */
-  private readonly slots: Int32Array;
   private readonly scaled: Float64Array;
   private readonly residual: Float64Array;
   /** Covariance of the scaled numbers, its Cholesky factor, and its inverse; n x n. */
   private readonly spread: Float64Array;
-  private readonly precision: Float64Array;
+  readonly precision: Float64Array;
   private readonly column: Float64Array;
-  private readonly weighted: Float64Array;
+  readonly weighted: Float64Array;
+  readonly alone: Float64Array;
   /** log P(number | all others), and of everything else it can be. */
-  private readonly conditional: Float64Array;
-  private readonly otherwise: Float64Array;
+  readonly conditional: Float64Array;
+  readonly otherwise: Float64Array;
   private readonly slipPart: Float64Array;
-  private readonly shown: Float64Array;
-  private readonly doubtful = new Int32Array(PAIRED);
-  /** log P of each pattern of slips and, for each, the numbers that slipped (-1 for none). */
-  private readonly patterns: Float64Array;
-  private readonly members: Int32Array;
-  private count = 0;
+  readonly shown: Float64Array;
+  readonly logNoise: Float64Array;
+  private readonly patterns: SlipPatterns;
 
   constructor(
     private readonly observations: readonly Observation[],
@@ -118,12 +152,13 @@ export class CellWeigher {
     const numbered = observations.map((observation, index) => ({ observation, index }));
     this.numbers = numbered.filter(({ observation }) => observation.number !== null);
     this.words = numbered.filter(({ observation }) => observation.number === null);
+    this.again = repetitions(this.words);
+    this.cleans = new Float64Array(this.words.length);
     this.slips = observations.map(logSlip);
     this.shares = observations.map((observation) => logSlip(observation) - logBroad(observation));
     const n = this.numbers.length;
     this.n = n;
     this.scratch = this.makeScratch();
-    this.slots = new Int32Array(n);
     this.active = usedColumns(
       this.numbers.map(({ observation }) => observation.table),
       d,
@@ -134,13 +169,13 @@ export class CellWeigher {
     this.precision = new Float64Array(n * n);
     this.column = new Float64Array(n);
     this.weighted = new Float64Array(n);
+    this.alone = new Float64Array(n);
     this.conditional = new Float64Array(n);
     this.otherwise = new Float64Array(n);
     this.slipPart = new Float64Array(n);
     this.shown = new Float64Array(n);
-    const most = 1 + n + (PAIRED * (PAIRED - 1)) / 2;
-    this.patterns = new Float64Array(most);
-    this.members = new Int32Array(2 * most);
+    this.logNoise = new Float64Array(n);
+    this.patterns = new SlipPatterns(n, this);
   }
 
   makeScratch(): CellEvidence {
@@ -168,7 +203,13 @@ export class CellWeigher {
     let chosen = 0;
     for (let i = 0; i < this.n; i += 1) chosen += this.placeNumber(i, cell, sound, presence, into);
     const joint = this.joint() + chosen;
-    return wordLog + this.sumPatterns(joint, into);
+    return (
+      wordLog +
+      this.patterns.sum(joint, (i, share) => {
+        const { index } = this.numbers[i];
+        into.slipped[index] = into.slipped[index] + share * this.slipPart[i];
+      })
+    );
   }
 
   /** The sum of log P(one observation alone | cell), slips allowed for: what they taught each other about tolerances is left out. */
@@ -189,7 +230,10 @@ export class CellWeigher {
   private weighWords(cell: number, sound: Uint8Array | null, into: CellEvidence): number {
     const { presence } = this.known;
     let sum = 0;
-    for (const { observation, index } of this.words) {
+    const { before, times } = this.again;
+    for (let at = 0; at < this.words.length; at += 1) {
+      const { observation, index } = this.words[at];
+      this.cleans[at] = NEVER;
       if (observation.word < 0) {
         into.single[index] = 0;
         continue;
@@ -207,6 +251,12 @@ export class CellWeigher {
         clean = logAdd(log(1 - QUIET_SHARE) + clean, log(QUIET_SHARE) + logWord(table, twin, word));
       }
       const slip = this.slips[index];
+      this.cleans[at] = clean;
+      const earlier = before[at];
+      if (earlier >= 0 && clean < 0 && abs(this.cleans[earlier] - clean) < SAME_LOG) {
+        sum += this.weighAgain(clean, slip, times[at], index, into);
+        continue;
+      }
       const both = logAdd(clean, slip);
       sum += both;
       into.slipped[index] = exp(slip - both);
@@ -215,8 +265,23 @@ export class CellWeigher {
     return sum;
   }
 
+  /**
+   * log P(a word is shown once more | cell, it was shown `times` before): either the first was no slip, and then it is likely shown again, or it was
+   * one, and then this is another or the word after all. @param clean its log probability by the cell, the same each time
+   */
+  private weighAgain(clean: number, slip: number, times: number, index: number, into: CellEvidence): number {
+    const shown = log(SHOWN_AGAIN + (1 - SHOWN_AGAIN) * exp(clean));
+    const [again, anew] = [logAdd(shown, slip), logAdd(clean, slip)];
+    const upTo = (count: number): number => logAdd(clean + count * again, slip + count * anew);
+    const share = upTo(times) - upTo(times - 1);
+    const first = exp(clean + times * again - upTo(times));
+    into.slipped[index] = first * exp(slip - again) + (1 - first) * exp(slip - anew);
+    into.single[index] = share;
+    return share;
+  }
+
   /** log P(number | slot) alone, before any other reading; keeps the variance for {@link named}. */
-  private alone(observation: Observation, slot: number): number {
+  private logAlone(observation: Observation, slot: number): number {
     const { table } = observation;
     const { d } = this;
     let variance = table.noise[slot];
@@ -228,13 +293,18 @@ export class CellWeigher {
     return logNumeric(table, slot) - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
   }
 
-  /** log P(number | slot, a slip with a name), for the slot {@link alone} was asked for last: a unit typed wrongly, leads that were swapped. */
+  /** log P(number | slot, a slip with a name), for the slot {@link logAlone} was asked for last: a unit typed wrongly, leads that were swapped. */
   private named({ table, number }: Observation, slot: number): number {
     if (table.slips === "none" || number === null) return NEVER;
     const scale = -0.5 * (LOG_TWO_PI + log(this.variance));
     const at = (miss: number): number => scale - (0.5 * miss * miss) / this.variance;
     const mean = table.mean[slot];
-    if (table.slips === "sign") return logAdd(LOG_SWAPPED + at(-number - mean), LOG_NOTHING - 0.5 * (number / NOTHING_VOLTS) ** 2);
+    if (table.slips === "sign") {
+      // Nothing the wrong way round, or with its point elsewhere, is still nothing.
+      if (abs(number) < 2 * sqrt(this.variance)) return LOG_NOTHING - 0.5 * (number / NOTHING_VOLTS) ** 2;
+      const point = LOG_POINT + logAdd(LOG_TEN + at(10 * number - mean), at(0.1 * number - mean) - LOG_TEN);
+      return logAdd(point, logAdd(LOG_SWAPPED + at(-number - mean), LOG_NOTHING - 0.5 * (number / NOTHING_VOLTS) ** 2));
+    }
     const unit = LOG_UNIT + logAdd(at(number - LOG_THOUSAND - mean), at(number + LOG_THOUSAND - mean));
     return logAdd(unit, LOG_RANGE + logAdd(at(number - LOG_TEN - mean), at(number + LOG_TEN - mean)));
   }
@@ -246,7 +316,7 @@ export class CellWeigher {
     const twin = table.quiet[cell];
     const row = this.rowAt(cell, observation, index, sound);
     let slot = table.slot[row];
-    let alone = this.alone(observation, slot);
+    let alone = this.logAlone(observation, slot);
     const slip = logAdd(this.slips[index], this.shares[index] + this.named(observation, slot));
     let other = NEVER;
     let weight = 0;
@@ -254,7 +324,7 @@ export class CellWeigher {
     if (brink !== undefined) {
       // Working or starved: the likelier state is laid out, the other one is something else the number can be.
       const own = log(1 - brink.share) + alone;
-      const starved = log(brink.share) + this.alone(observation, brink.slot);
+      const starved = log(brink.share) + this.logAlone(observation, brink.slot);
       into.absent[index] = exp(starved - logAdd(own, starved));
       weight = log(1 - brink.share);
       other = starved;
@@ -267,7 +337,7 @@ export class CellWeigher {
     }
     if (presence !== null && twin >= 0 && row === cell) {
       const there = presence[index] ?? 1;
-      const quiet = this.alone(observation, table.slot[twin]);
+      const quiet = this.logAlone(observation, table.slot[twin]);
       other = log(1 - there) + quiet;
       // The likelier side is laid out; the other one counts by how it compares alone.
       const side = log(there) + weight + alone;
@@ -280,9 +350,18 @@ export class CellWeigher {
       }
       weight = sides - alone;
     } else if (presence === null && twin >= 0 && this.known.sometimes[cell] === 1) {
-      other = logAdd(other, LOG_QUIET + this.alone(observation, table.slot[twin]));
+      const quiet = this.logAlone(observation, table.slot[twin]);
+      const [shows, hides] = [LOG_SHOWS + weight + alone, LOG_QUIET + quiet];
+      // A quiet try is laid out as the sound circuit it looked like: beside what else was read it fits far better than alone.
+      other = logAdd(other, min(shows, hides));
+      weight += LOG_SHOWS;
+      if (hides > shows) {
+        alone = quiet;
+        weight = LOG_QUIET;
+        slot = table.slot[twin];
+      }
     }
-    this.slots[i] = slot;
+    this.alone[i] = alone;
     this.otherwise[i] = logAdd(slip, other);
     this.slipPart[i] = exp(slip - this.otherwise[i]);
     into.single[index] = logAdd(alone + weight, presence === null ? this.otherwise[i] : slip);
@@ -296,6 +375,7 @@ export class CellWeigher {
     const scale = 1 / sqrt(table.noise[slot]);
     this.residual[i] = (number - table.mean[slot]) * scale;
     this.shown[i] = logNumeric(table, slot);
+    this.logNoise[i] = log(table.noise[slot]);
     for (let k = 0; k < m; k += 1) scaled[i * m + k] = table.jacobian[slot * d + active[k]] * scale;
     for (let j = 0; j <= i; j += 1) {
       let product = i === j ? 1 : 0;
@@ -304,18 +384,13 @@ export class CellWeigher {
     }
   }
 
-  private noise(i: number): number {
-    const { table } = this.numbers[i].observation;
-    return table.noise[this.slots[i]];
-  }
-
   /** log P(all numbers) with the rows taken; fills precision and leave-one-out densities. */
   private joint(): number {
-    const { n, spread, precision, residual, weighted, conditional, shown } = this;
-    let logNoise = 0;
+    const { n, spread, precision, residual, weighted, conditional, shown, logNoise } = this;
+    let allNoise = 0;
     let showNumber = 0;
     for (let i = 0; i < n; i += 1) {
-      logNoise += log(this.noise(i));
+      allNoise += logNoise[i];
       showNumber += shown[i];
     }
     const logDeterminant = choleskyInPlace(spread, n);
@@ -332,9 +407,9 @@ export class CellWeigher {
     for (let i = 0; i < n; i += 1) {
       const own = max(1e-12, precision[i * n + i]);
       const miss = weighted[i] ** 2 / own;
-      conditional[i] = shown[i] - 0.5 * (LOG_TWO_PI + log(this.noise(i) / own) + miss);
+      conditional[i] = shown[i] - 0.5 * (LOG_TWO_PI + logNoise[i] - log(own) + miss);
     }
-    return showNumber - 0.5 * (n * LOG_TWO_PI + logNoise + logDeterminant + quadratic);
+    return showNumber - 0.5 * (n * LOG_TWO_PI + allNoise + logDeterminant + quadratic);
   }
 
   /** Fills `precision` with the inverse of the matrix whose Cholesky factor is in `spread`. */
@@ -350,81 +425,6 @@ export class CellWeigher {
         column[i] = sum / spread[i * n + i];
       }
       for (let i = 0; i < n; i += 1) precision[i * n + at] = column[i];
-    }
-  }
-
-  /** Sums over patterns of none, one or two numbers that are something else than their row. */
-  private sumPatterns(joint: number, into: CellEvidence): number {
-    const { patterns, members, numbers, n } = this;
-    this.count = 0;
-    this.addPattern(joint, -1, -1);
-    for (let i = 0; i < n; i += 1) this.addPattern(joint - this.conditional[i] + this.otherwise[i], i, -1);
-    if (n >= 2) this.addPairs(joint);
-    let top = NEVER;
-    for (let pattern = 0; pattern < this.count; pattern += 1) top = max(top, patterns[pattern]);
-    if (top === NEVER) return NEVER;
-    let sum = 0;
-    for (let pattern = 0; pattern < this.count; pattern += 1) {
-      const share = exp(patterns[pattern] - top);
-      patterns[pattern] = share;
-      sum += share;
-    }
-    for (let pattern = 1; pattern < this.count; pattern += 1) {
-      const share = patterns[pattern] / sum;
-      if (share < 1e-9) continue;
-      for (let side = 0; side < 2; side += 1) {
-        const member = members[2 * pattern + side];
-        if (member < 0) continue;
-        const { index } = numbers[member];
-        into.slipped[index] = into.slipped[index] + share * this.slipPart[member];
-      }
-    }
-    return top + log(sum);
-  }
-
-  private addPattern(logShare: number, first: number, second: number): void {
-    const at = this.count;
-    this.count = at + 1;
-    this.patterns[at] = logShare;
-    this.members[2 * at] = first;
-    this.members[2 * at + 1] = second;
-  }
-
-  /** Fills `doubtful` with the numbers that fit worst beside all others. @returns how many */
-  private findDoubtful(): number {
-    const { n, conditional, doubtful } = this;
-    const most = min(n, PAIRED);
-    let count = 0;
-    for (let i = 0; i < n; i += 1) {
-      const own = conditional[i];
-      if (count === most && own >= conditional[doubtful[count - 1]]) continue;
-      let at = count < most ? count : count - 1;
-      while (at > 0 && own < conditional[doubtful[at - 1]]) {
-        doubtful[at] = doubtful[at - 1];
-        at -= 1;
-      }
-      doubtful[at] = i;
-      count = min(most, count + 1);
-    }
-    return count;
-  }
-
-  /** Adds patterns of two among the most doubtful numbers. */
-  private addPairs(joint: number): void {
-    const { n, precision, weighted, shown, otherwise, doubtful } = this;
-    const count = this.findDoubtful();
-    for (let first = 0; first < count; first += 1) {
-      for (let second = first + 1; second < count; second += 1) {
-        const [i, j] = [doubtful[first], doubtful[second]];
-        const cross = precision[i * n + j];
-        const [a, b] = [max(1e-12, precision[i * n + i]), max(1e-12, precision[j * n + j])];
-        const determinant = max(1e-24, a * b - cross * cross);
-        const [u, v] = [weighted[i], weighted[j]];
-        const miss = (b * u * u - 2 * cross * u * v + a * v * v) / determinant;
-        const both = shown[i] + shown[j];
-        const together = both - 0.5 * (2 * LOG_TWO_PI + log((this.noise(i) * this.noise(j)) / determinant) + miss);
-        this.addPattern(joint - together + otherwise[i] + otherwise[j], i, j);
-      }
     }
   }
 }

@@ -23,6 +23,8 @@ function mayBeDone({ meter, setup }: Procedure, id: string, { passing, doubted, 
   if (times === 0) return true;
   if (meter === "look") return false;
   if (setup.stimulus?.kind === "wiggle") return times < (differing.has(id) ? MOST_MOVES_DIFFERING : MOST_MOVES);
+  // What shows in one sweep or tap and not in the next is worth another.
+  if ((setup.stimulus?.kind === "sweep" || setup.stimulus?.kind === "tap") && differing.has(id)) return times < MOST_MOVES_DIFFERING;
   if (passing) return !unchanged.has(id) && times < MOST_TRIES;
   return doubted.has(id) && times < 2;
 }

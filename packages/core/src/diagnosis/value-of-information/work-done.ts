@@ -32,6 +32,11 @@ export function testKey(circuit: string, id: string): string {
   return `${circuit} ${id}`;
 }
 
+/** The test a reading was taken in. @param onlyCircuit the circuit of readings that name none */
+export function testOf(reading: Reading, onlyCircuit: string): string {
+  return testKey(reading.circuit ?? onlyCircuit, measurementId(reading));
+}
+
 const DISTURBING: readonly string[] = ["wiggle", "tap", "heat", "cool", "snap"];
 
 /** Whether a reading changed something for those that follow: it moved, struck or heated, unplugged what was never unplugged, or found the complaint come or gone. */
@@ -44,7 +49,8 @@ function disturbs({ setup = {}, symptom }: Reading, before: Complaint, unplugged
 /** Two readings of one test further apart than this share of the larger are not the same; recordings by their ends. */
 const ALIKE_SHARE = 0.25;
 
-function alike(one: Value, other: Value): boolean {
+/** Whether two readings of one test read the same. */
+export function alike(one: Value, other: Value): boolean {
   if (typeof one === "number" && typeof other === "number") return Math.abs(one - other) <= ALIKE_SHARE * Math.max(Math.abs(one), Math.abs(other));
   if (typeof one === "object" && typeof other === "object") {
     const room = ALIKE_SHARE * Math.max(Math.abs(one.max - one.min), Math.abs(other.max - other.min));
@@ -89,7 +95,7 @@ export function workDoneOf(
       if (!unplugged.has(place) && seen !== null) done.delete(seen);
       unplugged.add(place);
     }
-    const id = testKey(circuit, measurementId(reading));
+    const id = testOf(reading, onlyCircuit);
     done.set(id, (done.get(id) ?? 0) + 1);
     unchanged.add(id);
     const first = firstRead.get(id);

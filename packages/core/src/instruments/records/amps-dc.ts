@@ -2,8 +2,8 @@ import { adjointOf, portSensitivity, voltsBetween, voltsSensitivity } from "../.
 import { METER_VOLTS_GAIN_SIGMA } from "../columns";
 import type { Port } from "../port";
 import { AMPS } from "../scale";
-import { addJacobian } from "../sensitivities";
-import { averageOf, conductorAmps, portsOf } from "../waveform-view";
+import { addJacobian, addPulsed } from "../sensitivities";
+import { averageOf, conductorAmps, portsOf, swingOf } from "../waveform-view";
 import { PROVES } from "../wording";
 import { drawn, type ElectricalRecord } from "./record";
 
@@ -74,6 +74,7 @@ export const ampsDc: ElectricalRecord = {
         out,
       );
     });
+    if (circuit.swing !== null) addPulsed(circuit, leads, way * swingOf(circuit, (moment) => amps[moment]), out);
     out.jacobian[columns.voltsGain] = out.mean * METER_VOLTS_GAIN_SIGMA;
   },
   deck: ({ red, black }) => ({ elements: [{ kind: "resistor", id: "meter", a: red, b: black, ohms: AMMETER_OHMS }], lines: [] }),

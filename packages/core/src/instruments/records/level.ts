@@ -1,7 +1,7 @@
 import type { Columns } from "../columns";
 import { loadedVolts, METER_OHMS, type Port, shownVolts } from "../port";
 import type { ElectricalProbe } from "../probe";
-import { addSlope, addVolts, type Leads, type MovingCircuit, type Prediction } from "../sensitivities";
+import { addPulsed, addVolts, type Leads, type MovingCircuit, type Prediction } from "../sensitivities";
 import { averageOf, isFollowed, portsOf, type Rhythm, showsEnds, swingOf } from "../waveform-view";
 import { AMPLITUDE_SPREAD } from "./edges";
 import type { InstrumentNoise } from "./record";
@@ -92,9 +92,10 @@ export function predictLevel(
   circuit.moments.forEach(({ share }, moment) => {
     addVolts(circuit, moment, leads, columns, share, load, out);
   });
-  if (isFollowed(circuit)) out.noise += (0.55 * swingOf(circuit, (moment) => volts[moment])) ** 2;
-  else if (circuit.swing !== null && circuit.unsure !== null) addSlope(out, leads.form, circuit.unsure.share * swingOf(circuit, (moment) => volts[moment]));
-  if (circuit.swing !== null && !isFollowed(circuit)) out.noise += (0.04 * swingOf(circuit, (moment) => volts[moment])) ** 2;
+  if (circuit.swing === null) return;
+  const swing = swingOf(circuit, (moment) => volts[moment]);
+  if (isFollowed(circuit)) out.noise += (0.55 * swing) ** 2;
+  else addPulsed(circuit, leads, swing, out);
 }
 
 /** Beside its leak a floating line picks up some millivolts. */

@@ -70,6 +70,7 @@ export function ActPanel({ job, bench, analysis, minutes, decided, opened, onOpe
             recorded={bench.recorded}
             passing={bench.passing}
             onRecord={bench.record}
+            onAgain={bench.readAgain}
           />
         </>
       ) : test ? (

@@ -1,15 +1,15 @@
 import { type Analysis, type CircuitView, formatQuantity, type JobReading } from "@fox-lamp/core";
-import { type Diagnosis, type Expect, isWordMeter, type Reading, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
+import { type Diagnosis, type Expect, type Reading, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
 import { CircleHelp, Pencil, Trash2, Undo2 } from "lucide-react";
-import { type FormEvent, type ReactNode, useState } from "react";
+import { type ReactNode, useState } from "react";
 import { CalculatorLink } from "../../../app/CalculatorLink";
 import { TraceLink } from "../../../app/TraceLink";
 import { isWithin, limitsText } from "../../../circuit/limits";
-import { valueTyped, wordsOf } from "../../../circuit/typed";
 import { groundLimit, readingTitle, setupText, valueText, windowText, within } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { minutesText } from "../../../ui/display";
 import { Label } from "../../../ui/states";
+import { ValueForm } from "../entry/ValueForm";
 
 const t = messages.bench;
 
@@ -32,62 +32,6 @@ interface Props {
 }
 
 const ICON = "grid size-11 place-items-center rounded-lg text-soft hover:text-ink";
-
-/** A field that corrects one reading; what it was stays in the record. */
-function Correction({ taken, onCorrect, onClose }: { taken: JobReading; onCorrect: Props["onCorrect"]; onClose: () => void }) {
-  const { reading } = taken;
-  const words = wordsOf(reading);
-  const [text, setText] = useState("");
-  const [problem, setProblem] = useState<string | null>(null);
-  const done = (value: Value, unit?: string): void => {
-    onCorrect(taken, value, unit);
-    onClose();
-  };
-  const submit = (event: FormEvent): void => {
-    event.preventDefault();
-    const typed = valueTyped(text, reading);
-    if (typed.ok) done(typed.value, typed.unit);
-    else setProblem(typed.message);
-  };
-  return (
-    <form onSubmit={submit} className="col-span-full mt-2 flex flex-wrap items-center gap-2 rounded-lg bg-well p-2">
-      {!isWordMeter(reading.meter) && (
-        <label className="relative min-w-40 flex-1">
-          <span className="sr-only">{t.correctTo(reading.id)}</span>
-          <input
-            // biome-ignore lint/a11y/noAutofocus: it was opened to be typed into
-            autoFocus
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-            onKeyDown={(event) => event.key === "Escape" && onClose()}
-            inputMode="decimal"
-            autoComplete="off"
-            placeholder={valueText(reading.value, unitOfReading(reading))}
-            className="readout h-11 w-full rounded-lg border-2 border-lamp bg-panel px-3 text-lg text-ink"
-          />
-        </label>
-      )}
-      {words.map((word) => (
-        <button key={word} type="button" onClick={() => done(word)} className="h-11 rounded-lg border border-lamp px-3 text-ink">
-          {t.findings[word] ?? word}
-        </button>
-      ))}
-      {!isWordMeter(reading.meter) && (
-        <button type="submit" className="h-11 rounded-lg bg-lamp px-4 font-bold text-on-lamp">
-          {t.correct}
-        </button>
-      )}
-      <button type="button" onClick={onClose} className="h-11 rounded-lg px-3 text-soft">
-        {t.close}
-      </button>
-      {problem !== null && (
-        <p role="alert" className="basis-full text-sm text-ember">
-          {problem}
-        </p>
-      )}
-    </form>
-  );
-}
 
 /** What has been measured, the latest first: value, healthy window, minutes, what is in doubt; any of it can be corrected or taken back. */
 export function Log({ job, readings, windows, calculators, limitNotes, split, keep, doubtful, circuits, onUndo, onCorrect, onTakeBack, policy }: Props) {
@@ -204,7 +148,20 @@ export function Log({ job, readings, windows, calculators, limitNotes, split, ke
                   </span>
                 </p>
               )}
-              {open === entry && <Correction taken={taken} onCorrect={onCorrect} onClose={() => setOpen(null)} />}
+              {open === entry && (
+                <div className="col-span-full mt-2">
+                  <ValueForm
+                    reading={reading}
+                    label={t.correctTo(reading.id)}
+                    submit={t.correct}
+                    onValue={(value, unit) => {
+                      onCorrect(taken, value, unit);
+                      setOpen(null);
+                    }}
+                    onClose={() => setOpen(null)}
+                  />
+                </div>
+              )}
             </li>
           );
         })}

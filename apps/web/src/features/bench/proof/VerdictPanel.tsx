@@ -1,8 +1,9 @@
 import { type CircuitView, formatPercent, type JobReading } from "@fox-lamp/core";
-import { type Diagnosis, unitOfReading } from "@fox-lamp/language";
+import { type Diagnosis, unitOfReading, type Value } from "@fox-lamp/language";
 import { Link } from "react-router";
 import { readingTitle, titleOf, valueText } from "../../../circuit/wording";
 import { messages } from "../../../messages";
+import { ReadAgain } from "./ReadAgain";
 import { Steps } from "./Steps";
 
 const t = messages.bench;
@@ -17,11 +18,13 @@ interface Props {
   /** The fault comes and goes: finding nothing means that it did not come. */
   readonly passing: boolean;
   readonly onRecord: () => void;
+  /** Enters a reading that was taken once more. */
+  readonly onAgain: (taken: JobReading, value: Value, unit?: string) => void;
 }
 
 /** The verdict as a proof: the unit, the readings that refute each rival, what is left open. */
-export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, recorded, passing, onRecord }: Props) {
-  const { verdict, verdicts = [], unexplained = [] } = diagnosis;
+export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, recorded, passing, onRecord, onAgain }: Props) {
+  const { verdict, verdicts = [], unexplained = [], confirm = [] } = diagnosis;
   const others = verdicts.filter(({ unit }) => unit !== verdict.unit);
   const nothing = verdict.status === "nothing-found";
   const named = verdict.group.length > 0 ? verdict.group : verdict.unit === null ? [] : [verdict.unit];
@@ -70,6 +73,7 @@ export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, reco
           {t.stillOpen}: {verdict.open.map((unit) => titleOf(unit, circuits)).join(", ")}
         </p>
       )}
+      {!recorded && <ReadAgain confirm={confirm} readings={readings} circuits={circuits} onAgain={onAgain} />}
       {(verdict.steps ?? []).length > 0 && (
         <div>
           <h3 className="text-sm font-bold text-soft">{t.stepsNow}</h3>
