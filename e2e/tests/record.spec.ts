@@ -332,6 +332,7 @@ test("a shared reference, from the picture of triage to two codes that stay", as
   await look.getByRole("button", { name: "Looks fine" }).click();
   await expect(look.getByRole("button", { name: "Wet" })).toHaveAttribute("aria-pressed", "false");
   const first = page.getByRole("region", { name: "Prove first" });
+  await expect(first).toHaveAttribute("aria-busy", "false", { timeout: 120_000 });
   const title = await first.locator("p.font-bold").nth(2).textContent({ timeout: 120_000 });
   await first.getByRole("button", { name: "Open this test on the bench" }).click();
   await expect(page.getByRole("region", { name: /^Next/u }).getByRole("heading").first()).toHaveText(title ?? "", { timeout: 60_000 });

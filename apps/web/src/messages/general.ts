@@ -178,6 +178,7 @@ export const generalMessages = {
     reasonShared: (percent: string) => `What the circuits share holds ${percent} of what could explain the codes.`,
     openTest: "Open this test on the bench",
     testComputing: "Choosing the test ...",
+    weighedAgain: "Being weighed again ...",
     tree: "What one fault could explain",
     likely: (percent: string) => `${percent} of these faults`,
     reach: (minutes: number) => `${minutes} min to reach`,

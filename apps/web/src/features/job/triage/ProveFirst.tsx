@@ -41,8 +41,11 @@ export function ProveFirst({ work, triage }: { work: Work; triage: Triage | null
         : (first?.why ?? "");
   const titleOf = (id: string): string => circuits.find((circuit) => circuit.id === id)?.title ?? id;
   return (
-    <section aria-label={t.proveFirst} className="rounded-xl border-2 border-lamp bg-panel px-4 py-3">
-      <p className="m-0 text-sm font-bold text-lamp">{t.proveFirst}</p>
+    <section aria-label={t.proveFirst} aria-busy={computing} className="rounded-xl border-2 border-lamp bg-panel px-4 py-3">
+      <p className="m-0 flex justify-between gap-3 text-sm font-bold text-lamp">
+        {t.proveFirst}
+        {computing && test && <span className="font-normal text-soft">{t.weighedAgain}</span>}
+      </p>
       {first && <p className="m-0 text-xl font-bold">{titleOf(first.circuit)}</p>}
       {first && <p className="mb-2 mt-1 text-sm">{reason}</p>}
       {test ? (
