@@ -1,4 +1,4 @@
-import { type Edit, isPowered, OFF, voltsBetween } from "../network";
+import { type Edit, isPowered, OFF, unaidedShare, voltsBetween } from "../network";
 import { normalCdf } from "../numeric";
 import type { Columns } from "./columns";
 import { portOf } from "./port";
@@ -37,8 +37,9 @@ export function brinkOf(circuit: MovingCircuit, circuitId: string, columns: Colu
       const [plus, minus] = [net.p[element], net.q[element]];
       const least = values.least[element];
       const margin = voltsBetween(volts, plus, minus) - least;
-      if (Math.abs(margin) > DOUBTFUL_VOLTS) continue;
-      const share = normalCdf(-Math.abs(margin) / supplySigma(circuit, moment, plus, minus, least, circuitId, columns, scratch));
+      const near = Math.abs(margin) <= DOUBTFUL_VOLTS;
+      const starved = near ? normalCdf(-Math.abs(margin) / supplySigma(circuit, moment, plus, minus, least, circuitId, columns, scratch)) : 0;
+      const share = Math.max(starved, regimes[element] === OFF ? unaidedShare(part) : 0);
       if (share < LEAST_SHARE || (found !== null && found.share >= share)) continue;
       found = { share, edit: { element, field: "least", value: regimes[element] === OFF ? -1e6 : 1e6 } };
     }

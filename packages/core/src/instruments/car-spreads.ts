@@ -43,8 +43,8 @@ export const CAR_SPREADS: readonly CarSpread[] = [
     what: "share of the block's lift that the module follows",
     why: "on some cars the module is grounded on the block, on others on the body",
   },
-  { element: "car/starter", field: "ohms", sigma: 0.28, what: "starter", why: "110 to 280 A: 9.0 to 11.6 V while cranking" },
-  { element: "car/battery", field: "ohms", sigma: 0.35, what: "battery's inner resistance", why: "a factor of two with size, age and cold" },
+  { element: "car/starter", field: "ohms", sigma: 0.2, what: "starter", why: "with the battery 9.0 to 11.5 V while cranking; under 9.6 V warm is looked into" },
+  { element: "car/battery", field: "ohms", sigma: 0.25, what: "battery's inner resistance", why: "a factor of 1.6 either way with size, age and cold" },
   { element: "car/alternator", field: "volts", sigma: 0.32, what: "charging voltage", why: "13.4 to 14.8 V" },
   { element: "car/ignition", field: "ohms", sigma: 0.5, what: "supply line before the fuses", why: "0.05 to 0.4 V lost between battery and feed" },
 ];

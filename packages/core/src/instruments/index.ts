@@ -11,7 +11,7 @@ export { isAmplitude } from "./records/capture";
 export { lampShare, lampWord } from "./records/lamp";
 export { shownOhms } from "./records/ohms";
 export type { InstrumentNoise } from "./records/record";
-export { isAtEnd } from "./records/scan";
+export { type ConverterEnds, converterEnds, isAtEnd } from "./records/scan";
 export { DISPLAY_COUNTS } from "./records/volts-dc";
 export { AC_OFFSET_VOLTS, logOhms, type Scale } from "./scale";
 export { type Motion, type MovingCircuit, type MovingMoment, type Prediction, PredictionScratch } from "./sensitivities";

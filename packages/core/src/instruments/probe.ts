@@ -19,7 +19,7 @@ export interface ElectricalProbe {
   readonly black: string;
   readonly setup: Setup;
   readonly statistic: Statistic;
-  /** An end of the module's converter was read: what is predicted is cut off there. */
+  /** An end of the module's converter was read: the level at its pin is predicted, which lies there or beyond. */
   readonly atEnd?: true;
   readonly ac: AcKind;
   /** A scope's input; `ac` takes away the level a signal rides on. */

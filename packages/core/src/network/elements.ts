@@ -12,6 +12,8 @@ export interface Powered {
   readonly plus: string;
   readonly minus: string;
   readonly leastVolts: number;
+  /** Share of such parts that work without it as well, kept alive by something that is no part of the circuit; none when left out. */
+  readonly unaided?: number;
 }
 
 /** A resistor between two nodes; `Infinity` ohms means that it is not there. A powered one is open without its supply. */
@@ -114,4 +116,9 @@ export function nodesOf(element: Element): readonly string[] {
     case "regulator":
       return [element.out, element.com];
   }
+}
+
+/** Share of parts like this that work without their supply. */
+export function unaidedShare(element: Element): number {
+  return element.kind === "resistor" ? (element.powered?.unaided ?? 0) : 0;
 }

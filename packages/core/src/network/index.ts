@@ -18,6 +18,7 @@ export {
   type Resistor,
   SHORT_OHMS,
   type Source,
+  unaidedShare,
 } from "./elements";
 export { lampAmps, lampVolts } from "./lamp";
 export { adjointOf, portSensitivity, voltsSensitivity } from "./sensitivity";

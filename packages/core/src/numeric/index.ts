@@ -1,8 +1,8 @@
 export { BoundedCache } from "./bounded-cache";
 export { choleskyInPlace, forwardInPlace } from "./cholesky";
-export { clippedNormal } from "./clipped";
 export { invertInPlace, type Singular } from "./dense";
 export { lazy } from "./lazy";
 export { type Random, seededRandom } from "./random";
 export { analysePattern, entryOf, SparseFactor, type SparsePattern } from "./sparse";
 export { logAdd, logistic, logNormalDensity, logSumExp, normalCdf, percentile } from "./statistics";
+export { normalTail, type Tail } from "./tail";

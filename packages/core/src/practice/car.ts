@@ -38,7 +38,7 @@ import {
   shownMoving,
   solveSetup,
 } from "../instruments";
-import { copyValues } from "../network";
+import { copyValues, unaidedShare } from "../network";
 import type { Random } from "../numeric";
 
 /** The fault hidden in a practice car; null when nothing is wrong. */
@@ -83,6 +83,9 @@ export const STEADY: CarLife = { misses: 0, double: false, cures: 0 };
 /** Tolerances of real cars are a little worse than the engine believes. */
 const WORSE = 1.15;
 const FOREIGN_WORSE = 2;
+
+/** The supply needed by a part that works without any, volts. */
+const ALWAYS_SUPPLIED = -1e6;
 
 /** Share of cars whose bad connection is so slight, perhaps, that nobody would have noticed it. */
 const SLIGHT = 0.15;
@@ -144,6 +147,8 @@ function disturbedModel(base: Model, random: Random, worse: number): Model {
     values.ohms[index] = values.ohms[index] * Math.exp(sigma * ordinary(random));
   }
   network.elements.forEach((element, index) => {
+    const unaided = unaidedShare(element);
+    if (unaided > 0 && random.uniform() < unaided) values.least[index] = ALWAYS_SUPPLIED;
     if (values.least[index] > 0) values.least[index] = values.least[index] * Math.exp(worse * LEAST_SPREAD * random.normal());
     const contact = isContact(element.id) || isWire(element.id) || isLowSide(element.id);
     if (contact) values.ohms[index] = values.ohms[index] * Math.exp(shared + 0.5 * ordinary(random));

@@ -25,9 +25,11 @@ const LEAN_VOLTS = 0.12;
 const DOWNSTREAM_VOLTS = 0.65;
 const HOT_OHMS = 3000;
 const COLD_OHMS = 2e7;
-/** What an idling engine's exhaust alone leaves a cell with whose heater is dead, ohms; the volts its heater needs to keep it hot. */
+/** A cell that goes cold at idle with its heater dead, ohms; the volts a sound heater needs to keep it hot; cells that the exhaust keeps hot without one. */
 const UNHEATED_OHMS = 1e6;
 const HEATING_VOLTS = 5;
+const HOT_UNAIDED = 0.35;
+const NEVER_VOLTS = 1e6;
 /** A warm heater has several times its cold resistance. */
 const HEATER_WARM_FACTOR = 2.2;
 const DRIVER_OHMS = 0.25;
@@ -114,7 +116,7 @@ export const oxygenNarrow = defineFamily({
       builder.resistor("unheated", cellPlus, builder.part("sig"), UNHEATED_OHMS);
       const ends = [builder.part("htr-feed"), builder.part("htr-ctl")] as const;
       // A heater heats either way round.
-      builder.resistor("heated", cellPlus, builder.part("sig"), 1, { plus: ends[0], minus: ends[1], leastVolts: HEATING_VOLTS });
+      builder.resistor("heated", cellPlus, builder.part("sig"), 1, { plus: ends[0], minus: ends[1], leastVolts: HEATING_VOLTS, unaided: HOT_UNAIDED });
       builder.resistor("heated-back", cellPlus, builder.part("sig"), 1, { plus: ends[1], minus: ends[0], leastVolts: HEATING_VOLTS });
       builder.resistor("heater", builder.part("htr-feed"), builder.part("htr-ctl"), heaterOhms);
       builder.resistor("driver", builder.inside("htr-ctl"), builder.moduleGround, OPEN_OHMS);
@@ -149,6 +151,11 @@ export const oxygenNarrow = defineFamily({
       const now = drive(use.situation).moments[use.moment]?.assignments.find(({ element, field }) => element === "cell" && field === "volts");
       return now === undefined || !hot(use.situation) ? [] : set("cell", "volts", now.value + (volts - now.value) * share(use.severity));
     };
+    const heaterOf = (ohms: number, leastVolts: number) => [
+      ...set("heater", "ohms", ohms),
+      ...set("heated", "least", leastVolts),
+      ...set("heated-back", "least", leastVolts),
+    ];
     const always = (volts: number) => (use: FaultUse) => (hot(use.situation) ? cell(volts, HOT_OHMS) : []);
     const sigWatch = (of: "mean" | "swing", volts: number): Watched => ({
       setup: { key: "idle" },
@@ -177,7 +184,7 @@ export const oxygenNarrow = defineFamily({
         { id: "cell", targets: [{ element: "cell", field: "volts", kind: "absolute", sigma: 0.035 }] },
         // A hot cell has hundreds of ohms, a cool or worn one thousands.
         { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 0.7 }] },
-        ...(heated ? [ohmsTolerance("unheated", 1.3)] : []),
+        ...(heated ? [ohmsTolerance("unheated", 0.7)] : []),
         // Drivers of a heater drop a tenth of a volt or a whole one, by maker.
         ...(heated ? [ohmsTolerance("driver", 0.45), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.3))] : []),
         ...(heated ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: windowSigma(given.heater) } as const] }] : []),
@@ -221,7 +228,7 @@ export const oxygenNarrow = defineFamily({
         },
         ...(heated
           ? [
-              { unit: "heater", kind: "open", title: "Heater open", severity: null, assign: () => set("heater", "ohms", OPEN_OHMS) },
+              { unit: "heater", kind: "open", title: "Heater open", severity: null, assign: () => heaterOf(OPEN_OHMS, NEVER_VOLTS) },
               {
                 unit: "heater",
                 kind: "short",
@@ -234,7 +241,8 @@ export const oxygenNarrow = defineFamily({
                 kind: "resistance",
                 title: "Heater resistance too high",
                 severity: { key: "ohms" as const, low: 2.5 * given.heater[1], high: 2e7 },
-                assign: ({ severity }: FaultUse) => set("heater", "ohms", severity),
+                // It heats by what it draws: at ten times the ohms it takes three times the volts.
+                assign: ({ severity }: FaultUse) => heaterOf(severity, HEATING_VOLTS * Math.sqrt(severity / (HEATER_WARM_FACTOR * heaterOhms))),
               },
               stageFault("driver", "open", "Module heater driver open", set("driver", "ohms", OPEN_OHMS)),
               stageFault("driver", "stuck", "Module heater driver stuck on", set("driver", "ohms", DRIVER_OHMS)),

@@ -26,9 +26,24 @@ function quietWeight(posterior: CircuitPosterior): number {
   return sum;
 }
 
+/** Probability of faults too slight for anybody to have noticed: nobody came for one of them. */
+function slightWeight({ inference: { grid }, weights }: CircuitPosterior): number {
+  let sum = 0;
+  for (let cell = 0; cell < grid.count; cell += 1) {
+    const from = grid.faults[grid.fault[cell]]?.noticedFrom ?? null;
+    if (from !== null && grid.severity[cell] < from) sum += weights[cell];
+  }
+  return sum;
+}
+
 /** With no test left, a sound circuit of this probability which no reading refutes ends the search; of this one with none left that is worth its minutes. */
 const SOUND_LEFT = 0.15;
 const SOUND_SPENT = 0.7;
+
+/** After so many readings it ends as well where what is left shows only at times or is too slight to have been noticed; it is named as not excluded. */
+const LONG_TRIED = 18;
+const SOUND_LONG = 0.5;
+const SOUND_UNSEEN = 0.85;
 
 /** Without the complaint nobody goes on after so many readings. */
 const MOST_TRIED = 30;
@@ -59,7 +74,7 @@ export function isNotReproduced({ job, joint, numbered }: WeighedJob, { possible
 
 /** What may be declared, were no test owed: proven, nothing found, contradiction; else the search goes on. */
 export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake): Status {
-  const { joint, doubts } = weighed;
+  const { joint, doubts, numbered } = weighed;
   // What was found before neither proves nor hinders: the readings say it under the documented priors.
   const { posterior, sober: sure, open, tests } = standing;
   const unknown = Math.max(...joint.circuits.filter((part) => posterior === null || part === posterior).map((part) => part.unknown));
@@ -78,7 +93,9 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
   const quietFaults = joint.circuits.reduce((sum, part) => sum + quietWeight(part), 0);
   if (soundCircuit && posterior === null) {
     if (stake.worthMore) return "narrowing";
-    const spent = stake.sure >= (exhausted ? SOUND_LEFT : SOUND_SPENT);
+    const slight = joint.circuits.reduce((sum, part) => sum + slightWeight(part), 0);
+    const long = numbered.length >= LONG_TRIED && stake.sure >= SOUND_LONG && stake.sure + quietFaults + slight >= SOUND_UNSEEN;
+    const spent = long || stake.sure >= (exhausted ? SOUND_LEFT : SOUND_SPENT);
     return stake.sure + quietFaults >= SOUND || spent ? "nothing-found" : "narrowing";
   }
   const blocking = open.filter((rival) => !(soundCircuit && (rival.unit === "" || isOutside(rival.unit) || isIntermittent(rival.posterior, rival.index))));

@@ -1,7 +1,9 @@
 import { BadInput, type Circuit, type Reading } from "@fox-lamp/language";
 import { alternativesOf, buildModel, circuitOf, fixedWorld, type MeantCircuit } from "../../circuit";
-import { columnsOf, predictionSigma, probeOf, scaleOf } from "../../instruments";
+import { columnsOf, converterEnds, predictionSigma, probeOf, scaleOf } from "../../instruments";
+import { logNormalDensity } from "../../numeric";
 import { predictHealthy } from "../../procedures";
+import { cutOff } from "../likelihood/cut-off";
 import { speaking } from "./observe";
 
 /** A reading is taken to speak of a sound circuit this often: the rest may be a fault, and says nothing of what the sheet means. */
@@ -41,8 +43,10 @@ function speaksFor(meant: Circuit, all: readonly Circuit[], readings: readonly R
     const densityAt = (at: number, spread: number): number => {
       const prediction = predictHealthy(model, probe, columns, at, spread);
       const words = prediction.words.reduce((sum, share) => sum + share, 0);
-      const sigma = predictionSigma(prediction);
-      const density = (Math.max(0, 1 - words) * Math.exp(-0.5 * ((number - prediction.mean) / sigma) ** 2)) / (sigma * Math.sqrt(2 * Math.PI));
+      const variance = predictionSigma(prediction) ** 2;
+      const ends = probe.atEnd === true ? converterEnds(probe) : null;
+      const fits = ends === null ? logNormalDensity(number, prediction.mean, variance) : cutOff(ends, number, prediction.mean, variance).log;
+      const density = Math.max(0, 1 - words) * Math.exp(fits);
       return Math.log(SPEAKS * density + (1 - SPEAKS) * scale.broad);
     };
     // Readings in which nothing fixes the sensed quantity have the same one.

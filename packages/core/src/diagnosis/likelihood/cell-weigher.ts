@@ -1,6 +1,8 @@
 import { QUIET_SHARE } from "../../faults";
-import { choleskyInPlace, forwardInPlace, logAdd } from "../../numeric";
+import type { ConverterEnds } from "../../instruments";
+import { choleskyInPlace, forwardInPlace, logAdd, logNormalDensity } from "../../numeric";
 import type { PredictionTable } from "../predictions/table";
+import { cutOff } from "./cut-off";
 import type { Circumstances, Observation } from "./observation";
 import { type JointNumbers, SlipPatterns } from "./slip-patterns";
 
@@ -62,6 +64,9 @@ function logNumeric(table: PredictionTable, slot: number): number {
   return max(LEAST_LOG, log(max(1e-30, 1 - sum)));
 }
 
+/** An end this far below a slip, alone, logarithm, is one: what it says of the level would only bend the others. */
+const GROSS_END_LOG = 20;
+
 const LOG_QUIET = log(QUIET_SHARE);
 const LOG_SHOWS = log(1 - QUIET_SHARE);
 
@@ -103,6 +108,16 @@ export interface CellEvidence {
   readonly single: Float64Array;
 }
 
+/** Place of every name among all, sorted; alike ones in the order they came. */
+function ranksOf(names: readonly string[]): number[] {
+  const sorted = names.map((_, at) => at).sort((a, b) => (names[a] < names[b] ? -1 : names[a] > names[b] ? 1 : a - b));
+  const ranks = names.map(() => 0);
+  sorted.forEach((at, rank) => {
+    ranks[at] = rank;
+  });
+  return ranks;
+}
+
 /** The shared variables that move a row of any of these tables; all of them where a table does not say. */
 function usedColumns(tables: readonly PredictionTable[], d: number): Int32Array {
   const silent = tables.some(({ used }) => used.length < d);
@@ -142,6 +157,14 @@ export class CellWeigher implements JointNumbers {
   private readonly slipPart: Float64Array;
   readonly shown: Float64Array;
   readonly logNoise: Float64Array;
+  readonly mayEnd: boolean;
+  readonly ends: number[] = [];
+  /** Place of each number among all by name and value. */
+  private readonly rank: readonly number[];
+  private readonly endShares: Float64Array;
+  /** Where each number's row stands, and its scale. */
+  private readonly slots: Int32Array;
+  private readonly scales: Float64Array;
   private readonly patterns: SlipPatterns;
 
   constructor(
@@ -175,6 +198,12 @@ export class CellWeigher implements JointNumbers {
     this.slipPart = new Float64Array(n);
     this.shown = new Float64Array(n);
     this.logNoise = new Float64Array(n);
+    this.endShares = new Float64Array(n);
+    this.mayEnd = this.numbers.some(({ observation }) => observation.table.ends !== null);
+    const name = (i: number): string => `${this.numbers[i].observation.key} ${this.numbers[i].observation.number}`;
+    this.rank = this.mayEnd ? ranksOf(Array.from({ length: n }, (_, i) => name(i))) : [];
+    this.slots = new Int32Array(n);
+    this.scales = new Float64Array(n);
     this.patterns = new SlipPatterns(n, this);
   }
 
@@ -201,7 +230,9 @@ export class CellWeigher implements JointNumbers {
     if (this.n === 0) return wordLog;
     const { presence } = this.known;
     let chosen = 0;
+    this.ends.length = 0;
     for (let i = 0; i < this.n; i += 1) chosen += this.placeNumber(i, cell, sound, presence, into);
+    if (this.ends.length > 1) this.ends.sort((a, b) => this.rank[a] - this.rank[b]);
     const joint = this.joint() + chosen;
     return (
       wordLog +
@@ -215,6 +246,7 @@ export class CellWeigher implements JointNumbers {
   /** The sum of log P(one observation alone | cell), slips allowed for: what they taught each other about tolerances is left out. */
   apart(cell: number): number {
     this.weighWords(cell, null, this.scratch);
+    this.ends.length = 0;
     for (let i = 0; i < this.n; i += 1) this.placeNumber(i, cell, null, this.known.presence, this.scratch);
     let sum = 0;
     for (const single of this.scratch.single) sum += single;
@@ -280,15 +312,21 @@ export class CellWeigher implements JointNumbers {
     return share;
   }
 
+  /** Variance of a number alone: its own noise and all shared variables. */
+  private varianceAt(table: PredictionTable, slot: number): number {
+    const { active } = this;
+    const start = slot * this.d;
+    let variance = table.noise[slot];
+    for (let at = 0; at < active.length; at += 1) variance += table.jacobian[start + active[at]] ** 2;
+    return variance;
+  }
+
   /** log P(number | slot) alone, before any other reading; keeps the variance for {@link named}. */
   private logAlone(observation: Observation, slot: number): number {
     const { table } = observation;
-    const { d } = this;
-    let variance = table.noise[slot];
-    const { active } = this;
-    const start = slot * d;
-    for (let at = 0; at < active.length; at += 1) variance += table.jacobian[start + active[at]] ** 2;
+    const variance = this.varianceAt(table, slot);
     this.variance = variance;
+    if (table.ends !== null) return logNumeric(table, slot) + cutOff(table.ends, observation.number as number, table.mean[slot], variance).log;
     const miss = (observation.number as number) - table.mean[slot];
     return logNumeric(table, slot) - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
   }
@@ -365,28 +403,80 @@ export class CellWeigher implements JointNumbers {
     this.otherwise[i] = logAdd(slip, other);
     this.slipPart[i] = exp(slip - this.otherwise[i]);
     into.single[index] = logAdd(alone + weight, presence === null ? this.otherwise[i] : slip);
-    this.layOut(i, table, slot, observation.number as number);
+    if (table.ends !== null && alone + GROSS_END_LOG < this.otherwise[i]) this.setAside(i, index, into);
+    else this.layOut(i, table, slot, observation.number as number);
     return weight;
   }
 
+  /** Takes an end that can hardly be, even alone, for something else from the start: laid out, it would bend all others beyond any measure. */
+  private setAside(i: number, index: number, into: CellEvidence): void {
+    into.slipped[index] = this.slipPart[i];
+    this.scaled.fill(0, i * this.active.length, (i + 1) * this.active.length);
+    this.scales[i] = 1;
+    this.residual[i] = 0;
+    this.logNoise[i] = 0;
+    this.shown[i] = this.otherwise[i] + 0.5 * LOG_TWO_PI;
+    this.otherwise[i] = NEVER;
+  }
+
   private layOut(i: number, table: PredictionTable, slot: number, number: number): void {
-    const { d, n, scaled, spread, active } = this;
-    const m = active.length;
-    const scale = 1 / sqrt(table.noise[slot]);
-    this.residual[i] = (number - table.mean[slot]) * scale;
+    this.slots[i] = slot;
     this.shown[i] = logNumeric(table, slot);
-    this.logNoise[i] = log(table.noise[slot]);
+    if (table.ends === null) this.layLevel(i, table, number, table.noise[slot]);
+    else this.layEnd(i, table, table.ends, number);
+  }
+
+  /** Lays out a number that is an end as the level that, of itself, says the same, and keeps by how much its side is likelier than that level. */
+  private layEnd(i: number, table: PredictionTable, ends: ConverterEnds, number: number): void {
+    const slot = this.slots[i];
+    const [mean, raw, all] = [table.mean[slot], table.noise[slot], this.varianceAt(table, slot)];
+    const { log: likely, level, variance } = cutOff(ends, number, mean, all);
+    this.endShares[i] = likely - logNormalDensity(level, mean, all + variance);
+    this.shown[i] = this.shown[i] + this.endShares[i];
+    this.layLevel(i, table, level, raw + variance);
+    this.ends.push(i);
+  }
+
+  private layLevel(i: number, table: PredictionTable, level: number, noise: number): void {
+    const { d, scaled, active } = this;
+    const m = active.length;
+    const slot = this.slots[i];
+    const scale = 1 / sqrt(noise);
+    this.scales[i] = scale;
+    this.residual[i] = (level - table.mean[slot]) * scale;
+    this.logNoise[i] = log(noise);
     for (let k = 0; k < m; k += 1) scaled[i * m + k] = table.jacobian[slot * d + active[k]] * scale;
-    for (let j = 0; j <= i; j += 1) {
-      let product = i === j ? 1 : 0;
-      for (let k = 0; k < m; k += 1) product += scaled[i * m + k] * scaled[j * m + k];
-      spread[i * n + j] = product;
+  }
+
+  /** Fills the covariance of the numbers laid out. */
+  private spreadOut(): void {
+    const { n, scaled, spread } = this;
+    const m = this.active.length;
+    for (let i = 0; i < n; i += 1) {
+      for (let j = 0; j <= i; j += 1) {
+        let product = i === j ? 1 : 0;
+        for (let k = 0; k < m; k += 1) product += scaled[i * m + k] * scaled[j * m + k];
+        spread[i * n + j] = product;
+      }
     }
+  }
+
+  /** log P(an end | other numbers) against the level it was laid out as, by what those say of that level: see {@link JointNumbers}. */
+  endBeside(i: number, weighted: number, precision: number): number {
+    const { table, number } = this.numbers[i].observation;
+    const noise = 1 / this.scales[i] ** 2;
+    const slot = this.slots[i];
+    const moved = (this.residual[i] - weighted / precision) / this.scales[i];
+    const variance = max(table.noise[slot], noise / precision - (noise - table.noise[slot]));
+    const known = cutOff(table.ends as ConverterEnds, number as number, table.mean[slot] + moved, variance).log;
+    const laidOut = -0.5 * (LOG_TWO_PI + this.logNoise[i] - log(precision) + (weighted * weighted) / precision);
+    return known - laidOut - this.endShares[i];
   }
 
   /** log P(all numbers) with the rows taken; fills precision and leave-one-out densities. */
   private joint(): number {
     const { n, spread, precision, residual, weighted, conditional, shown, logNoise } = this;
+    this.spreadOut();
     let allNoise = 0;
     let showNumber = 0;
     for (let i = 0; i < n; i += 1) {

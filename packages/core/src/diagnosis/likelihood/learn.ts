@@ -1,4 +1,6 @@
 import { choleskyInPlace, forwardInPlace } from "../../numeric";
+import { type PredictionTable, priorVariance } from "../predictions/table";
+import { cutOff } from "./cut-off";
 import type { Evidence, Observation } from "./observation";
 
 /** What readings taught about the shared variables at a cell; they started as standard normal. */
@@ -18,6 +20,14 @@ export function usedAt({ slipped, absent }: Pick<Evidence, "slipped" | "absent">
   });
 }
 
+/** The level a reading speaks of, and its noise: where it is an end of a converter, the level that says the same. */
+function shownLevel(table: PredictionTable, slot: number, number: number, d: number): { readonly level: number; readonly noise: number } {
+  const noise = table.noise[slot];
+  if (table.ends === null) return { level: number, noise };
+  const { level, variance } = cutOff(table.ends, number, table.mean[slot], priorVariance(table, slot, d));
+  return { level, noise: noise + variance };
+}
+
 /** Conditions the shared variables on readings at a cell (the usual normal conditioning, by a Cholesky factor of the readings' covariance). */
 export function learn(readings: readonly Observation[], cell: number, d: number): Learned {
   const count = readings.length;
@@ -27,10 +37,11 @@ export function learn(readings: readonly Observation[], cell: number, d: number)
   const spreads = new Float64Array(count * count);
   readings.forEach(({ table, number }, i) => {
     const slot = table.slot[cell];
-    missed[i] = (number as number) - table.mean[slot];
+    const { level, noise } = shownLevel(table, slot, number as number, d);
+    missed[i] = level - table.mean[slot];
     read.set(table.jacobian.subarray(slot * d, (slot + 1) * d), i * d);
     for (let j = 0; j <= i; j += 1) {
-      let sum = i === j ? table.noise[slot] : 0;
+      let sum = i === j ? noise : 0;
       for (let k = 0; k < d; k += 1) sum += read[i * d + k] * read[j * d + k];
       spreads[i * count + j] = sum;
     }

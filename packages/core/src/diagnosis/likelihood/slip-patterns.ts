@@ -30,6 +30,15 @@ export interface JointNumbers {
   readonly shown: Float64Array;
   /** Log variance of each number's own noise. */
   readonly logNoise: Float64Array;
+  /** Whether any of the numbers is an end of a converter. */
+  readonly mayEnd: boolean;
+  /** Numbers that are one, in an order that does not hang on the readings': they are laid out as the level that says the same of itself. */
+  readonly ends: readonly number[];
+  /**
+   * log P(an end | those numbers beside it that did not slip) against what the level it was laid out as makes of them.
+   * @param weighted of it, and `precision`, once the slipped ones are left out
+   */
+  endBeside(i: number, weighted: number, precision: number): number;
 }
 
 /**
@@ -45,6 +54,10 @@ export class SlipPatterns {
   private readonly set = new Int32Array(MOST_SLIPPED);
   private readonly factor = new Float64Array(MOST_SLIPPED * MOST_SLIPPED);
   private readonly solved = new Float64Array(MOST_SLIPPED);
+  /** Numbers left out so far, with their block of the precision: the set, then ends that come later. */
+  private readonly left: Int32Array;
+  private readonly rows: Float64Array;
+  private readonly moves: Float64Array;
   private count = 0;
 
   constructor(
@@ -55,6 +68,10 @@ export class SlipPatterns {
     this.logs = new Float64Array(most);
     this.members = new Int32Array(MOST_SLIPPED * most);
     this.sizes = new Uint8Array(most);
+    const width = numbers.mayEnd ? MOST_SLIPPED + n : 0;
+    this.left = new Int32Array(width);
+    this.rows = new Float64Array(width * width);
+    this.moves = new Float64Array(width);
   }
 
   /** log of the sum over all patterns. @param joint log P(all numbers); @param each told the share of every pattern a number slipped in */
@@ -64,6 +81,8 @@ export class SlipPatterns {
     this.add(joint, 0);
     for (let i = 0; i < n; i += 1) {
       set[0] = i;
+      this.factor[0] = Math.sqrt(max(1e-12, this.numbers.precision[i * n + i]));
+      this.solved[0] = this.numbers.weighted[i] / this.factor[0];
       this.add(joint - this.numbers.conditional[i] + this.numbers.otherwise[i], 1);
     }
     if (n >= 2) this.addLarger(joint);
@@ -84,11 +103,50 @@ export class SlipPatterns {
     return top + log(sum);
   }
 
+  /**
+   * What the ends that are not in the set say beside the numbers that are not, against the levels they were laid out as: one after the other, each
+   * beside those before it. The block of the precision of the set's first `size` members is expected in `factor` and `solved`.
+   */
+  private endsBeside(size: number): number {
+    const { n, set, left, rows, moves } = this;
+    const { ends, precision, weighted } = this.numbers;
+    const width = MOST_SLIPPED + n;
+    for (let at = 0; at < size; at += 1) {
+      left[at] = set[at];
+      moves[at] = this.solved[at];
+      for (let k = 0; k <= at; k += 1) rows[at * width + k] = this.factor[at * MOST_SLIPPED + k];
+    }
+    let out = size;
+    let sum = 0;
+    for (let place = ends.length - 1; place >= 0; place -= 1) {
+      const end = ends[place];
+      let inside = false;
+      let [own, moved] = [precision[end * n + end], weighted[end]];
+      for (let at = 0; at < out; at += 1) {
+        inside ||= left[at] === end;
+        let value = precision[end * n + left[at]];
+        for (let k = 0; k < at; k += 1) value -= rows[at * width + k] * rows[out * width + k];
+        value /= rows[at * width + at];
+        rows[out * width + at] = value;
+        own -= value * value;
+        moved -= value * moves[at];
+      }
+      if (inside) continue;
+      own = max(1e-12, own);
+      sum += this.numbers.endBeside(end, moved, own);
+      left[out] = end;
+      rows[out * width + out] = Math.sqrt(own);
+      moves[out] = moved / rows[out * width + out];
+      out += 1;
+    }
+    return sum;
+  }
+
   /** Keeps a pattern of the first `size` members of the set. */
   private add(logShare: number, size: number): void {
     const at = this.count;
     this.count = at + 1;
-    this.logs[at] = logShare;
+    this.logs[at] = this.numbers.ends.length === 0 ? logShare : logShare + this.endsBeside(size);
     this.sizes[at] = size;
     for (let member = 0; member < size; member += 1) this.members[MOST_SLIPPED * at + member] = this.set[member];
   }

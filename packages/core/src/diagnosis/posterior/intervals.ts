@@ -10,6 +10,11 @@ export interface Predicted {
 
 const TAIL_SIGMAS = 1.645;
 
+/** What is shown of a level: a converter that was read at an end shows no more than that. */
+export function shownOf({ ends }: PredictionTable, level: number): number {
+  return ends === null ? level : Math.min(ends.high, Math.max(ends.low, level));
+}
+
 /**
  * What some cells of a circuit predict for a probe: 90 % interval on its scale, or the likeliest word.
  *
@@ -39,7 +44,7 @@ export function predictedInterval(posterior: CircuitPosterior, table: Prediction
       if (!table.numeric || left <= 0.01) continue;
       const mean = table.mean[slot];
       const reach = TAIL_SIGMAS * Math.sqrt(priorVariance(table, slot, d));
-      rows.push({ low: mean - reach, high: mean + reach, weight: weight * part * left });
+      rows.push({ low: shownOf(table, mean - reach), high: shownOf(table, mean + reach), weight: weight * part * left });
     }
   }
   if (total === 0) return null;

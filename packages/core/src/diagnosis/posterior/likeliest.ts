@@ -1,6 +1,6 @@
 import type { PlacedFault } from "../../faults";
 import { scaleOf } from "../../instruments";
-import { type Predicted, predictedInterval, storedShare } from "./intervals";
+import { type Predicted, predictedInterval, shownOf, storedShare } from "./intervals";
 import { logRatios, unitAt, withoutReading } from "./one-reading";
 import type { CircuitPosterior } from "./posterior";
 
@@ -103,7 +103,7 @@ function expectedNumber({ observations }: CircuitPosterior, observation: number,
   const slot = table.slot[cell];
   let words = 0;
   for (let word = 0; word < table.wordNames.length; word += 1) words += table.words[slot * table.wordNames.length + word];
-  return words > 0.5 ? null : scaleOf(table.probe).fromScale(table.mean[slot]);
+  return words > 0.5 ? null : scaleOf(table.probe).fromScale(shownOf(table, table.mean[slot]));
 }
 
 /** The likeliest unit but one. */

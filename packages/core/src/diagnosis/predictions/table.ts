@@ -1,4 +1,4 @@
-import { type Probe, scaleOf, wordsOf } from "../../instruments";
+import { type ConverterEnds, converterEnds, type Probe, scaleOf, wordsOf } from "../../instruments";
 
 /** Where a cell's electronics would read in their other state, working or starved, and how likely that is. */
 export interface Brinked {
@@ -19,6 +19,8 @@ export interface PredictionTable {
   readonly broad: number;
   /** What slips of such a number have a name: a sign turned round, a unit a thousand times off. */
   readonly slips: "none" | "sign" | "unit";
+  /** Where an end of a converter was read: the rows are of the level at its pin, of which only the side is known. Else null. */
+  readonly ends: ConverterEnds | null;
   readonly slot: Int32Array;
   rows: number;
   mean: Float64Array;
@@ -42,6 +44,7 @@ export function emptyTable(probe: Probe, cells: number): PredictionTable {
     numeric: scale.axis !== "none",
     broad: scale.broad,
     slips: scale.axis === "log-ohms" ? "unit" : probe.kind === "electrical" && probe.meter === "volts-dc" ? "sign" : "none",
+    ends: probe.kind === "electrical" && probe.atEnd === true ? converterEnds(probe) : null,
     slot: new Int32Array(cells).fill(-1),
     rows: 0,
     mean: new Float64Array(0),

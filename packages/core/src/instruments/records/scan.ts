@@ -1,5 +1,4 @@
 import { engineOf, type ModuleReading } from "../../circuit";
-import { clippedNormal } from "../../numeric";
 import type { Columns } from "../columns";
 import type { ElectricalProbe } from "../probe";
 import { HERTZ, logHertz, type Scale, smallRange, VOLTS, voltsScale, WORDS } from "../scale";
@@ -69,37 +68,33 @@ function fullScaleOf({ circuit, reads }: ElectricalProbe): number {
   return reads?.by === "volts" ? Math.max(CONVERTER_VOLTS, circuit.built.fullScaleVolts) : Number.POSITIVE_INFINITY;
 }
 
-/** Whether a value in volts is an end of the converter's range: the level at the pin may lie anywhere beyond it. */
-export function isAtEnd(probe: ElectricalProbe, volts: number): boolean {
-  return probe.meter === "scan" && probe.unit === null && probe.reads?.by === "volts" && (volts <= AT_END_VOLTS || volts >= fullScaleOf(probe) - AT_END_VOLTS);
+/** The ends of what a converter shows, volts. */
+export interface ConverterEnds {
+  readonly low: number;
+  readonly high: number;
+  /** One standard deviation of what it shows at an end. */
+  readonly sigma: number;
 }
 
-/** A level beyond the converter's range shows as its end; then nothing moves it. */
+/** The ends of the converter a probe reads through: at or beyond them all levels show alike. Null for anything but a module's volts. */
+export function converterEnds(probe: ElectricalProbe): ConverterEnds | null {
+  if (probe.meter !== "scan" || probe.unit !== null || probe.reads?.by !== "volts") return null;
+  return { low: AT_END_VOLTS, high: fullScaleOf(probe) - AT_END_VOLTS, sigma: scanSigma(probe) };
+}
+
+/** Whether a value in volts is an end of the converter's range: the level at the pin may lie anywhere beyond it. */
+export function isAtEnd(probe: ElectricalProbe, volts: number): boolean {
+  const ends = converterEnds(probe);
+  return ends !== null && (volts <= ends.low || volts >= ends.high);
+}
+
+/** A level beyond the converter's range shows as its end; then nothing moves it. Where an end was read the level itself is predicted. */
 function holdInConverter(probe: ElectricalProbe, prediction: Prediction): void {
   const { mean } = prediction;
-  if (probe.reads?.by !== "volts") return;
-  if (probe.atEnd === true) {
-    cutOff(fullScaleOf(probe), prediction);
-    return;
-  }
+  if (probe.reads?.by !== "volts" || probe.atEnd === true) return;
   if (mean > -CONVERTER_MARGIN && mean < fullScaleOf(probe) + CONVERTER_MARGIN) return;
   prediction.mean = Math.min(fullScaleOf(probe), Math.max(0, mean));
   prediction.jacobian.fill(0);
-}
-
-/**
- * What a level near an end shows where the end was read: a normal variable cut off there, with the mean and variance of what is shown; what
- * moves it counts by the chance that it lies inside.
- */
-function cutOff(top: number, prediction: Prediction): void {
-  const { mean, jacobian, noise } = prediction;
-  const moved = jacobian.reduce((sum, slope) => sum + slope * slope, 0);
-  const sigma = Math.sqrt(noise + moved);
-  const shown = clippedNormal(mean, sigma, 0, top);
-  prediction.mean = shown.mean;
-  for (let column = 0; column < jacobian.length; column += 1) jacobian[column] = shown.inside * (jacobian[column] ?? 0);
-  // The instrument's own noise stays.
-  prediction.noise = Math.max(noise, shown.variance - shown.inside ** 2 * moved);
 }
 
 /** Volts at which the module no longer believes a level, and reports its substitute: nothing at the pin moves it then. */
