@@ -154,7 +154,9 @@ export const diagnosisSchema = z.object({
   confirm: z
     .array(z.object({ reading: z.string(), without: probability.describe("of the verdict, if this reading is taken for a slip"), why: z.string() }))
     .optional()
-    .describe("readings a proven verdict hangs on, the weightiest first: better taken once more before anything is replaced"),
+    .describe(
+      "readings a proven verdict hangs on, the weightiest first, and one that lies far from what it expects: better taken once more before anything is replaced",
+    ),
   ask: z.array(questionSchema).optional().describe("what the sheets leave out and would tell more if it were looked up, the most telling first"),
   booked: z
     .array(

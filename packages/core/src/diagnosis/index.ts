@@ -10,7 +10,7 @@ export type { WeighedCluster } from "./inference/cluster";
 export type { DiagnosedJob } from "./inference/diagnosed-job";
 export { Inference, inferenceOf } from "./inference/inference";
 export { Session } from "./inference/session";
-export { SLIP_SHARE } from "./likelihood/cell-weigher";
+export { SLIP_SHARE } from "./likelihood/slips";
 export { causesIn, storedUnder } from "./posterior/causes";
 export type { OnProgress } from "./posterior/weighed-job";
 export { findingProbabilities } from "./predictions/findings";

@@ -1,4 +1,5 @@
 export { BoundedCache } from "./bounded-cache";
+export { chiSquareTail } from "./chi-square";
 export { choleskyInPlace, forwardInPlace } from "./cholesky";
 export { invertInPlace, type Singular } from "./dense";
 export { lazy } from "./lazy";

@@ -1,5 +1,6 @@
 import type { CircuitPosterior } from "../posterior/posterior";
 import type { WeighedJob } from "../posterior/weighed-job";
+import type { Fit } from "./fit";
 import type { HangsOn } from "./kinds";
 import type { Stake } from "./stake";
 import type { RankedPart, Standing } from "./standing";
@@ -19,6 +20,8 @@ export interface Case extends WeighedJob {
   readonly stake: () => Stake;
   /** Tests that must be done before the leader may be declared, though they would tell little; empty when none are left. */
   readonly owed: () => readonly RankedPart[];
+  /** How well the readings together fit the leader; null where that cannot be said. */
+  readonly fit: () => Fit | null;
   /** What the leader's sheets leave out that would change the verdict. */
   readonly hangs: () => readonly HangsOn[];
 }

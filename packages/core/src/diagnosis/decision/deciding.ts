@@ -4,6 +4,7 @@ import { membersOf } from "../posterior/involved";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { comesAndGoes, type WeighedJob } from "../posterior/weighed-job";
 import { alike, testOf } from "../value-of-information/work-done";
+import { type Fit, oddReading } from "./fit";
 import type { Standing } from "./standing";
 
 /** A verdict that is less likely than this without one reading hangs on it. */
@@ -35,24 +36,30 @@ export interface DecidingReading {
   readonly index: number;
   /** How likely the verdict is if it is taken for a slip. */
   readonly without: number;
+  /** Whether it is asked for because it lies far from what the verdict expects. */
+  readonly odd: boolean;
 }
 
 /**
  * Readings that are better taken once more before anything is replaced: without one of them somebody else, or nobody, might as well be it. A
- * probe that does not touch reads 0 V, and 0 V condemns. What was read twice alike is no slip any more.
+ * probe that does not touch reads 0 V, and 0 V condemns. So is the one that lies farthest off where all together fit the verdict badly. What was read
+ * twice alike is no slip any more.
  */
-export function decidingReadings({ job, numbered, onlyCircuit }: WeighedJob, { posterior, group }: Standing): DecidingReading[] {
+export function decidingReadings({ job, numbered, onlyCircuit }: WeighedJob, { posterior, group }: Standing, fit: Fit | null): DecidingReading[] {
   if (posterior === null || comesAndGoes(job)) return [];
   const keyOf = ({ reading }: NamedReading): string => testOf(reading, onlyCircuit);
   const readAlike = (named: NamedReading): boolean =>
     numbered.some((other) => other !== named && keyOf(other) === keyOf(named) && alike(other.reading.value, named.reading.value));
   const deciding = new Map<string, DecidingReading>();
+  const far = oddReading(fit);
   withoutEach(posterior, group).forEach((without, index) => {
     const observation = posterior.observations[index];
     const named = isOfCode(observation) ? undefined : numbered.find(({ id }) => id === observation.id);
     // Whoever looks again sees the same.
-    if (named === undefined || observation.table.probe.kind === "look" || without >= HANGS || readAlike(named)) return;
-    if (without < (deciding.get(observation.id)?.without ?? 1)) deciding.set(observation.id, { index, without });
+    if (named === undefined || observation.table.probe.kind === "look" || readAlike(named)) return;
+    const odd = without >= HANGS;
+    if (odd && observation.id !== far) return;
+    if (without < (deciding.get(observation.id)?.without ?? 2)) deciding.set(observation.id, { index, without, odd });
   });
   return [...deciding.values()].sort((one, other) => one.without - other.without);
 }

@@ -21,6 +21,7 @@ import { pairShare } from "../posterior/involved";
 import { combine } from "../posterior/posterior";
 import { comesAndGoes, doubtsOf, type OnProgress, type WeighedJob } from "../posterior/weighed-job";
 import type { Case, Challenge } from "./case";
+import { fitOf } from "./fit";
 import { hangsOn, likelierKinds } from "./kinds";
 import { overtakenIn } from "./overtaken";
 import { owedTests } from "./owed";
@@ -180,6 +181,7 @@ function caseOf(weighed: WeighedJob, standing: () => Standing, challenge: Challe
     standing,
     stake: lazy(() => stakeOf(weighed, standing())),
     owed: lazy(() => owedTests(weighed, standing(), challenge)),
+    fit: lazy(() => fitOf(weighed, standing())),
     hangs: () => [],
   };
 }

@@ -8,7 +8,7 @@ import type { Standing } from "./standing";
 /** What a wrong verdict costs: the part, the time, the comeback, in minutes of work. */
 export const WRONG_MINUTES = 50;
 /** What it costs to send a car home with its fault unfound, in minutes of work: it comes back, and everything is done again. */
-const MISSED_MINUTES = 110;
+const MISSED_MINUTES = 160;
 /** What any further reading takes besides its own minutes: laying down what is at hand, choosing, entering. */
 const HANDLING_MINUTES = 0.5;
 /** Whether a unit stands for a true value: the circuit itself is sound. */

@@ -38,7 +38,7 @@ function slightWeight({ inference: { grid }, weights }: CircuitPosterior): numbe
 
 /** With no test left, a sound circuit of this probability which no reading refutes ends the search; of this one with none left that is worth its minutes. */
 const SOUND_LEFT = 0.15;
-const SOUND_SPENT = 0.7;
+const SOUND_SPENT = 0.85;
 
 /** After so many readings it ends as well where what is left shows only at times or is too slight to have been noticed; it is named as not excluded. */
 const LONG_TRIED = 18;
@@ -101,8 +101,8 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
   const blocking = open.filter((rival) => !(soundCircuit && (rival.unit === "" || isOutside(rival.unit) || isIntermittent(rival.posterior, rival.index))));
   // Nor do they speak against a sound circuit: somebody only leads, and what leads is named as not excluded.
   if (exhausted && !soundCircuit && sure < DECLARE_EXHAUSTED && joint.healthy >= SOUND_LEFT && blocking.some(({ unit }) => unit === "")) return "nothing-found";
-  // With no test left what no reading refutes is named as not excluded, where it weighs next to nothing.
-  if (blocking.length > 0 && !(exhausted && !soundCircuit && sure >= DECLARE)) return "narrowing";
+  // With no test left what no reading refutes is named as not excluded, where it weighs little.
+  if (blocking.length > 0 && !(exhausted && !soundCircuit && sure >= DECLARE_EXHAUSTED)) return "narrowing";
   if (!soundCircuit) return (sure >= DECLARE && !stake.worthMore) || (exhausted && sure >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
   if (stake.worthMore || (stake.sure + quietFaults < DECLARE && !(exhausted && stake.sure >= SOUND_EXHAUSTED))) return "narrowing";
   return open.every(({ unit }) => unit !== "") ? "proven" : "nothing-found";

@@ -1,14 +1,17 @@
 import type { Case } from "./case";
+import { LEAST_FIT } from "./fit";
 import type { RankedPart } from "./standing";
 import { bareStatus, type Status } from "./status";
 
 /**
  * What may be declared: proven, nothing found, contradiction; else the search goes on, as it does while a test is owed. Nobody is condemned
- * who explains the readings only with a circuit hardly anybody builds: what the sheet leaves out is looked up first.
+ * who explains the readings only with a circuit hardly anybody builds: what the sheet leaves out is looked up first. Nor is anybody proven whom
+ * the readings fit badly, though all others fit worse.
  */
 export function statusOf(opened: Case): Status {
   const status = bareStatus(opened, opened.standing(), opened.stake());
   if (status !== "proven") return status;
+  if ((opened.fit()?.probability ?? 1) < LEAST_FIT) return "unknown-fault";
   return opened.owed().length > 0 || opened.standing().strained().length > 0 || opened.hangs().length > 0 ? "narrowing" : "proven";
 }
 

@@ -191,7 +191,9 @@ describe("all pairs of a circuit", () => {
 
   it("keep a wire from being condemned before a reading tells it from them", () => {
     const { verdict, next, units } = diagnoseJob(corrodedJob);
-    expect(units[0]?.unit).toBe("maf/wire:sig");
+    // A return that has lost its ground floats there as well: an end of the converter tells nobody how far.
+    expect(["maf/contact:ret@sensor", "maf/wire:sig"]).toContain(units[0]?.unit);
+    expect(units.map(({ unit }) => unit)).toContain("maf/wire:sig");
     expect(verdict.status).toBe("narrowing");
     expect(next.length).toBeGreaterThan(0);
   });

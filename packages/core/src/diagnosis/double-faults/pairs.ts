@@ -2,8 +2,8 @@ import type { Fault } from "../../faults";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import type { WeighedCluster } from "../inference/cluster";
 import type { Inference } from "../inference/inference";
-import { logSlip } from "../likelihood/cell-weigher";
 import { learn, usedAt } from "../likelihood/learn";
+import { logSlip } from "../likelihood/slips";
 
 import { compatible, type Member, orderedPair, type Pair, steppedSeverity } from "./pair-fault";
 import { gridOf, pairKey, type Row } from "./pair-grid";

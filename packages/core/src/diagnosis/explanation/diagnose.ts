@@ -4,6 +4,7 @@ import { lazy } from "../../numeric";
 import { measurementOf, type Procedure } from "../../procedures";
 import type { Case } from "../decision/case";
 import { decidingReadings } from "../decision/deciding";
+import { LEAST_FIT } from "../decision/fit";
 import { casesApart, openCase } from "../decision/open-case";
 import { soundWeight, WRONG_MINUTES } from "../decision/stake";
 import type { Refuted } from "../decision/standing";
@@ -79,7 +80,7 @@ export function diagnoseJob(job: DiagnosedJob, session: Session = new Session(),
 function confirmedBy(proven: readonly Case[], told: Told): Pick<Diagnosis, "confirm"> {
   const confirm = proven.flatMap((one) => {
     const { posterior } = one.standing();
-    return posterior === null ? [] : decidingReadings(one, one.standing()).map((deciding) => confirmOf(posterior, deciding, told));
+    return posterior === null ? [] : decidingReadings(one, one.standing(), one.fit()).map((deciding) => confirmOf(posterior, deciding, told));
   });
   return confirm.length === 0 ? {} : { confirm };
 }
@@ -169,6 +170,7 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
       ? notExcluded.map((unit) => titleIn(anyone, unit))
       : open.filter(({ unit }) => unit !== "").map(({ unit, posterior: own }) => titleIn(own, unit)),
     doubtful,
+    misfits: (opened.fit()?.probability ?? 1) < LEAST_FIT ? (opened.fit()?.worst ?? []).map(nameOf) : [],
     separate,
     rules: rulesFor(
       condemned,

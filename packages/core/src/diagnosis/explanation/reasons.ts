@@ -135,12 +135,15 @@ export function doubtfulOf(posterior: CircuitPosterior, index: number, probabili
 }
 
 /** A reading a verdict hangs on: what was read, and that it is read again. */
-export function confirmOf(posterior: CircuitPosterior, { index, without }: DecidingReading, { readings, nameOf }: Told): Confirm {
+export function confirmOf(posterior: CircuitPosterior, { index, without, odd }: DecidingReading, { readings, nameOf }: Told): Confirm {
   const observation = posterior.observations[index];
   const reading = readings.get(observation.id) as Reading;
   const name = nameOf(observation.id);
   const value = describeValue(reading, shownUnit(observation.table));
-  return { reading: name, without, why: `Without ${value} at ${name} this would not be proven. Read it once more before anything is replaced.` };
+  const reason = odd
+    ? `${value} at ${name} lies far from what this verdict expects, and the others fit it loosely.`
+    : `Without ${value} at ${name} this would not be proven.`;
+  return { reading: name, without, why: `${reason} Read it once more before anything is replaced.` };
 }
 
 /** A unit's title with its circuit's own word for the part. */

@@ -11,6 +11,8 @@ export interface StepsOf {
   readonly partner: string | null;
   readonly open: readonly string[];
   readonly doubtful: Diagnosis["doubtful"];
+  /** Readings that fit worst whoever leads; none where they fit. */
+  readonly misfits: readonly string[];
   /** Whether opening the module's connector and the like would separate a group. */
   readonly separate: string | null;
   /** What the shop does with units of this kind, in sentences. */
@@ -18,7 +20,7 @@ export interface StepsOf {
 }
 
 /** What to do when the tests here have said what they can. */
-export function stepsOf({ status, names, part, partner, open, doubtful, separate, rules }: StepsOf): string[] {
+export function stepsOf({ status, names, part, partner, open, doubtful, misfits, separate, rules }: StepsOf): string[] {
   switch (status) {
     case "proven":
       return [
@@ -50,6 +52,11 @@ export function stepsOf({ status, names, part, partner, open, doubtful, separate
     case "unknown-fault":
       return [
         "The readings fit no fault this circuit's model knows: nothing is proven.",
+        ...(misfits.length === 0
+          ? []
+          : [
+              `Nearest comes ${names.join(" or ").toLowerCase()}, but ${misfits.join(" and ")} ${misfits.length === 1 ? "fits" : "fit"} it badly: read again first.`,
+            ]),
         "Check the sheet against the car: feed, lines and limits stated wrongly make sound readings look faulty.",
         ...doubtful.map(({ reading, why }) => `Repeat ${reading}. ${why}`),
         "If they come back the same, look along the circuit for what no model has: a wrong part, an added device, a repair of another kind.",

@@ -5,54 +5,17 @@ import type { PredictionTable } from "../predictions/table";
 import { cutOff } from "./cut-off";
 import type { Circumstances, Observation } from "./observation";
 import { type JointNumbers, SlipPatterns } from "./slip-patterns";
+import { logBroad, logNamedSlip, logSlip } from "./slips";
+import { type CellEvidence, rowAt, WordWeigher } from "./words";
 
 // Taken out of Math once: these run millions of times.
 const { abs, exp, log, max, min, sqrt } = Math;
 
-/** How often a reading is slipped, before anything is known about it. */
-export const SLIP_SHARE = 0.03;
 /** How often the first unplugging of a connector cures a bad contact in it for the day. */
 export const CURE_SHARE = 0.5;
 const LOG_TWO_PI = log(2 * Math.PI);
 const LEAST_LOG = -60;
-/** Shares of slips that have a name: swapped leads among volts, a factor of a thousand either way among ohms. */
-const LOG_SWAPPED = log(0.15);
-const LOG_UNIT = log(0.15);
-/** And nothing at all: a probe that does not touch, a key that is off; density of that, with how far from zero it still is nothing. */
-const NOTHING_VOLTS = 0.015;
-const LOG_NOTHING = log(0.1 / (NOTHING_VOLTS * Math.sqrt(2 * Math.PI)));
-/** A decimal point in the wrong place, one way or the other. */
-const LOG_RANGE = log(0.1);
-const LOG_POINT = log(0.05);
-const LOG_TEN = log(10);
-const LOG_THOUSAND = log(1000);
-/** A slip shows any of the words, or leaves the right one as it is. */
-const LEAST_WORDS = 8;
 const NEVER = Number.NEGATIVE_INFINITY;
-/** Log probabilities this near are the same. */
-const SAME_LOG = 1e-9;
-
-/** Log density of a slipped reading: uniform over what the meter can show. */
-export function logBroad(observation: Observation): number {
-  const { table } = observation;
-  if (observation.number === null) return -log(max(LEAST_WORDS, table.wordNames.length));
-  return log(table.broad);
-}
-
-/** What an observation costs a hypothesis that calls it slipped. */
-export function logSlip(observation: Observation): number {
-  const { slipShare = SLIP_SHARE } = observation;
-  return log(slipShare / (1 - slipShare)) + logBroad(observation);
-}
-
-/** Log probability of a word at a cell; on the brink of starving it is a mixture of both states. */
-function logWord(table: PredictionTable, cell: number, word: number): number {
-  const count = table.wordNames.length;
-  const own = table.words[table.slot[cell] * count + word];
-  const brink = table.brinks?.get(cell);
-  const share = brink === undefined ? own : (1 - brink.share) * own + brink.share * table.words[brink.slot * count + word];
-  return max(LEAST_LOG, log(share + 1e-30));
-}
 
 /** Log probability that a number (any number) is shown rather than a word. */
 function logNumeric(table: PredictionTable, slot: number): number {
@@ -69,44 +32,6 @@ const GROSS_END_LOG = 20;
 
 const LOG_QUIET = log(QUIET_SHARE);
 const LOG_SHOWS = log(1 - QUIET_SHARE);
-
-/**
- * Whether a module hears a ring hangs on how hard this part rings, which the model does not draw for words: what was heard once, or not, is so again
- * this often. Seeing it three times says little more of the part than seeing it once.
- */
-const SHOWN_AGAIN = 0.5;
-
-/** What makes readings of rings the same test, whatever was moved meanwhile; null for any other word. */
-function ringTest({ table: { probe } }: Observation): string | null {
-  if (probe.kind !== "electrical" || probe.unit !== "taps") return null;
-  const { key, open = [], add = [], stimulus } = probe.setup;
-  return JSON.stringify([probe.circuit.id, probe.red, key, stimulus?.kind === "tap", [...open].sort(), add]);
-}
-
-/** For each reading of a word its place among those before it that showed the same word in the same test; 0 for the first. */
-function repetitions(words: readonly { readonly observation: Observation }[]): { readonly before: Int32Array; readonly times: Int32Array } {
-  const last = new Map<string, number>();
-  const [before, times] = [new Int32Array(words.length).fill(-1), new Int32Array(words.length)];
-  words.forEach(({ observation }, at) => {
-    const test = observation.word < 0 ? null : ringTest(observation);
-    if (test === null) return;
-    const key = `${observation.word} ${test}`;
-    const earlier = last.get(key);
-    if (earlier !== undefined) {
-      before[at] = earlier;
-      times[at] = times[earlier] + 1;
-    }
-    last.set(key, at);
-  });
-  return { before, times };
-}
-
-/** What one evaluation of a cell says of its observations. */
-export interface CellEvidence {
-  readonly slipped: Float64Array;
-  readonly absent: Float64Array;
-  readonly single: Float64Array;
-}
 
 /** Place of every name among all, sorted; alike ones in the order they came. */
 function ranksOf(names: readonly string[]): number[] {
@@ -133,10 +58,7 @@ function usedColumns(tables: readonly PredictionTable[], d: number): Int32Array 
 export class CellWeigher implements JointNumbers {
   readonly scratch: CellEvidence;
   private readonly numbers: readonly { readonly observation: Observation; readonly index: number }[];
-  private readonly words: readonly { readonly observation: Observation; readonly index: number }[];
-  private readonly again: { readonly before: Int32Array; readonly times: Int32Array };
-  /** Log probability of each word by the cell, slips left out. */
-  private readonly cleans: Float64Array;
+  private readonly words: WordWeigher;
   private readonly slips: readonly number[];
   private readonly shares: readonly number[];
   private variance = 1;
@@ -174,9 +96,7 @@ export class CellWeigher implements JointNumbers {
   ) {
     const numbered = observations.map((observation, index) => ({ observation, index }));
     this.numbers = numbered.filter(({ observation }) => observation.number !== null);
-    this.words = numbered.filter(({ observation }) => observation.number === null);
-    this.again = repetitions(this.words);
-    this.cleans = new Float64Array(this.words.length);
+    this.words = new WordWeigher(observations, known);
     this.slips = observations.map(logSlip);
     this.shares = observations.map((observation) => logSlip(observation) - logBroad(observation));
     const n = this.numbers.length;
@@ -226,7 +146,7 @@ export class CellWeigher implements JointNumbers {
   evaluate(cell: number, sound: Uint8Array | null, into: CellEvidence): number {
     into.slipped.fill(0);
     into.absent.fill(0);
-    const wordLog = this.weighWords(cell, sound, into);
+    const wordLog = this.words.weigh(cell, sound, into);
     if (this.n === 0) return wordLog;
     const { presence } = this.known;
     let chosen = 0;
@@ -245,7 +165,7 @@ export class CellWeigher implements JointNumbers {
 
   /** The sum of log P(one observation alone | cell), slips allowed for: what they taught each other about tolerances is left out. */
   apart(cell: number): number {
-    this.weighWords(cell, null, this.scratch);
+    this.words.weigh(cell, null, this.scratch);
     this.ends.length = 0;
     for (let i = 0; i < this.n; i += 1) this.placeNumber(i, cell, null, this.known.presence, this.scratch);
     let sum = 0;
@@ -253,63 +173,18 @@ export class CellWeigher implements JointNumbers {
     return sum;
   }
 
-  private rowAt(cell: number, { table }: Observation, index: number, sound: Uint8Array | null): number {
-    if (sound === null || sound[index] === 0) return cell;
-    const twin = table.quiet[cell];
-    return twin < 0 ? cell : twin;
-  }
-
-  private weighWords(cell: number, sound: Uint8Array | null, into: CellEvidence): number {
-    const { presence } = this.known;
-    let sum = 0;
-    const { before, times } = this.again;
-    for (let at = 0; at < this.words.length; at += 1) {
-      const { observation, index } = this.words[at];
-      this.cleans[at] = NEVER;
-      if (observation.word < 0) {
-        into.single[index] = 0;
-        continue;
-      }
-      const { table, word } = observation;
-      const row = this.rowAt(cell, observation, index, sound);
-      let clean = logWord(table, row, word);
-      const twin = table.quiet[cell];
-      if (presence !== null && twin >= 0 && row === cell) {
-        const there = presence[index] ?? 1;
-        const quiet = log(1 - there) + logWord(table, twin, word);
-        clean = logAdd(log(there) + clean, quiet);
-        into.absent[index] = exp(quiet - clean);
-      } else if (twin >= 0 && row === cell && this.known.sometimes[cell] === 1) {
-        clean = logAdd(log(1 - QUIET_SHARE) + clean, log(QUIET_SHARE) + logWord(table, twin, word));
-      }
-      const slip = this.slips[index];
-      this.cleans[at] = clean;
-      const earlier = before[at];
-      if (earlier >= 0 && clean < 0 && abs(this.cleans[earlier] - clean) < SAME_LOG) {
-        sum += this.weighAgain(clean, slip, times[at], index, into);
-        continue;
-      }
-      const both = logAdd(clean, slip);
-      sum += both;
-      into.slipped[index] = exp(slip - both);
-      into.single[index] = both;
-    }
-    return sum;
-  }
-
   /**
-   * log P(a word is shown once more | cell, it was shown `times` before): either the first was no slip, and then it is likely shown again, or it was
-   * one, and then this is another or the word after all. @param clean its log probability by the cell, the same each time
+   * How far the numbers lie from what a cell predicts: the sum of their squares, and each against what all others make of it, standard deviations.
+   * Where a fault shows only at times, or its electronics stand on the brink, the likelier state counts.
    */
-  private weighAgain(clean: number, slip: number, times: number, index: number, into: CellEvidence): number {
-    const shown = log(SHOWN_AGAIN + (1 - SHOWN_AGAIN) * exp(clean));
-    const [again, anew] = [logAdd(shown, slip), logAdd(clean, slip)];
-    const upTo = (count: number): number => logAdd(clean + count * again, slip + count * anew);
-    const share = upTo(times) - upTo(times - 1);
-    const first = exp(clean + times * again - upTo(times));
-    into.slipped[index] = first * exp(slip - again) + (1 - first) * exp(slip - anew);
-    into.single[index] = share;
-    return share;
+  misfit(cell: number): { readonly squares: number; readonly count: number; readonly far: readonly { readonly id: string; readonly sigmas: number }[] } {
+    this.evaluate(cell, null, this.scratch);
+    let squares = 0;
+    const far = this.numbers.map(({ observation: { id } }, i) => {
+      squares += this.residual[i] * this.weighted[i];
+      return { id, sigmas: abs(this.weighted[i]) / sqrt(max(1e-12, this.precision[i * this.n + i])) };
+    });
+    return { squares, count: this.n, far };
   }
 
   /** Variance of a number alone: its own noise and all shared variables. */
@@ -321,7 +196,7 @@ export class CellWeigher implements JointNumbers {
     return variance;
   }
 
-  /** log P(number | slot) alone, before any other reading; keeps the variance for {@link named}. */
+  /** log P(number | slot) alone, before any other reading; keeps the variance for {@link logNamedSlip}. */
   private logAlone(observation: Observation, slot: number): number {
     const { table } = observation;
     const variance = this.varianceAt(table, slot);
@@ -331,31 +206,15 @@ export class CellWeigher implements JointNumbers {
     return logNumeric(table, slot) - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
   }
 
-  /** log P(number | slot, a slip with a name), for the slot {@link logAlone} was asked for last: a unit typed wrongly, leads that were swapped. */
-  private named({ table, number }: Observation, slot: number): number {
-    if (table.slips === "none" || number === null) return NEVER;
-    const scale = -0.5 * (LOG_TWO_PI + log(this.variance));
-    const at = (miss: number): number => scale - (0.5 * miss * miss) / this.variance;
-    const mean = table.mean[slot];
-    if (table.slips === "sign") {
-      // Nothing the wrong way round, or with its point elsewhere, is still nothing.
-      if (abs(number) < 2 * sqrt(this.variance)) return LOG_NOTHING - 0.5 * (number / NOTHING_VOLTS) ** 2;
-      const point = LOG_POINT + logAdd(LOG_TEN + at(10 * number - mean), at(0.1 * number - mean) - LOG_TEN);
-      return logAdd(point, logAdd(LOG_SWAPPED + at(-number - mean), LOG_NOTHING - 0.5 * (number / NOTHING_VOLTS) ** 2));
-    }
-    const unit = LOG_UNIT + logAdd(at(number - LOG_THOUSAND - mean), at(number + LOG_THOUSAND - mean));
-    return logAdd(unit, LOG_RANGE + logAdd(at(number - LOG_TEN - mean), at(number + LOG_TEN - mean)));
-  }
-
   /** Takes the slot of a number, lays it out, and weighs what else the number can be. @returns log factor of both sides over the slot taken */
   private placeNumber(i: number, cell: number, sound: Uint8Array | null, presence: readonly number[] | null, into: CellEvidence): number {
     const { observation, index } = this.numbers[i];
     const { table } = observation;
     const twin = table.quiet[cell];
-    const row = this.rowAt(cell, observation, index, sound);
+    const row = rowAt(cell, table, index, sound);
     let slot = table.slot[row];
     let alone = this.logAlone(observation, slot);
-    const slip = logAdd(this.slips[index], this.shares[index] + this.named(observation, slot));
+    const slip = logAdd(this.slips[index], this.shares[index] + logNamedSlip(observation, table.mean[slot], this.variance));
     let other = NEVER;
     let weight = 0;
     const brink = table.brinks?.get(row);

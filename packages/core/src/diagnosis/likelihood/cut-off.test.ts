@@ -3,10 +3,10 @@ import { buildModel } from "../../circuit";
 import { type ConverterEnds, type ElectricalProbe, probeOf } from "../../instruments";
 import { logNormalDensity, normalCdf } from "../../numeric";
 import { emptyTable, type PredictionTable } from "../predictions/table";
-import { SLIP_SHARE } from "./cell-weigher";
 import { cutOff } from "./cut-off";
 import { learn } from "./learn";
 import type { Observation } from "./observation";
+import { SLIP_SHARE } from "./slips";
 import { weigh } from "./weigh";
 
 const MODEL = buildModel([{ id: "x", family: "maf-voltage" }]);
@@ -81,7 +81,7 @@ describe("a reading at an end of the converter", () => {
   it("is weighed as adding over every level would, within a factor of six at worst, slips allowed for", () => {
     const finite = (min: number, max: number) => fc.double({ min, max, noNaN: true });
     const inside = fc.record({ shown: finite(0.4, 4.6), ended: fc.constant(false) });
-    const reads = fc.constantFrom(TOP, BOTTOM).chain((end) => fc.array(fc.oneof(fc.constant(end), inside), { minLength: 1, maxLength: 4 }));
+    const reads = fc.constantFrom(TOP, BOTTOM).chain((end) => fc.array(fc.oneof(fc.constant(end), inside), { minLength: 1, maxLength: 3 }));
     fc.assert(
       fc.property(finite(0, 6), finite(1, 4), reads, (mean, slope, read) => {
         const [found, exact] = [weighed(mean, slope, read), byAdding(mean, slope, read)];

@@ -1,6 +1,7 @@
 import { logAdd } from "../../numeric";
-import { CellWeigher, CURE_SHARE, SLIP_SHARE } from "./cell-weigher";
+import { CellWeigher, CURE_SHARE } from "./cell-weigher";
 import { type Circumstances, type Evidence, type Observation, steadyCircumstances } from "./observation";
+import { SLIP_SHARE } from "./slips";
 
 // Taken out of Math once: these run millions of times.
 const { exp, log } = Math;

@@ -1,8 +1,8 @@
 import { logSumExp } from "../../numeric";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import type { Inference } from "../inference/inference";
-import { logBroad, SLIP_SHARE } from "../likelihood/cell-weigher";
 import { type Circumstances, type Evidence, type Observation, steadyCircumstances } from "../likelihood/observation";
+import { logBroad, SLIP_SHARE } from "../likelihood/slips";
 import { faultWeights, unitEvidence, unitWeights } from "./unit-evidence";
 
 /** What the readings say about one circuit, seen beside the others of the job. */

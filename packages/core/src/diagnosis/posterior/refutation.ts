@@ -1,6 +1,6 @@
 import { isOfCode } from "../inference/code-evidence";
-import { SLIP_SHARE } from "../likelihood/cell-weigher";
 import type { Observation } from "../likelihood/observation";
+import { SLIP_SHARE } from "../likelihood/slips";
 import { weighCells } from "../likelihood/weigh";
 import { type CircuitPosterior, slipProbability } from "./posterior";
 import { REFUTED_LOG, unitSingle } from "./unit-evidence";

@@ -1,6 +1,6 @@
 import { openCase } from "../decision/open-case";
 import { Session } from "../inference/session";
-import { SLIP_SHARE } from "../likelihood/cell-weigher";
+import { SLIP_SHARE } from "../likelihood/slips";
 import { believe, onlyUnits, predictAt } from "./belief";
 import { informationBits, outcomesOf } from "./outcomes";
 

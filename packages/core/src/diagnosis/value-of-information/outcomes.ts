@@ -1,5 +1,5 @@
 import { normalCdf } from "../../numeric";
-import { SLIP_SHARE } from "../likelihood/cell-weigher";
+import { SLIP_SHARE } from "../likelihood/slips";
 import { type PredictionTable, priorVariance } from "../predictions/table";
 import { type Belief, predictAt } from "./belief";
 import { type BinAxis, binAxisOf } from "./bins";

@@ -2,6 +2,7 @@ import type { UnsaidColumn } from "../../instruments";
 import { lazy } from "../../numeric";
 import type { Procedure } from "../../procedures";
 import type { OfferedTest } from "../inference/basis";
+import { usedAt } from "../likelihood/learn";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { type Belief, believe, onlyUnits } from "./belief";
 import { type Outcomes, outcomesOf } from "./outcomes";
@@ -104,5 +105,9 @@ export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (uni
     outcomes: () => outcomesAt(at),
     between: (first: number, second: number) => between(offered, onlyBetween(first, second)),
   }));
-  return { tests, questions: lazy(() => questionsUnder(belief)), strained: (unit) => strainedUnder(belief, unit) };
+  return {
+    tests,
+    questions: lazy(() => questionsUnder(belief)),
+    strained: (unit) => strainedUnder(belief, unit, (cell) => usedAt(evidence, observations, cell)),
+  };
 }

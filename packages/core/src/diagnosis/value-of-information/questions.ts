@@ -1,5 +1,7 @@
 import type { UnsaidColumn } from "../../instruments";
 import { normalCdf } from "../../numeric";
+import { learn } from "../likelihood/learn";
+import type { Observation } from "../likelihood/observation";
 import type { Belief } from "./belief";
 import { informationBits, type Outcomes } from "./outcomes";
 
@@ -52,14 +54,28 @@ export function questionsUnder(belief: Belief): readonly Question[] {
 /** A figure nobody stated that would have to lie this far from the usual, in standard deviations, is too far to be taken for granted. */
 const STRAINED_SIGMAS = 2.8;
 
+/** Whether a reading is the part's own resistance, by itself on its pins: it says what the sheet leaves out, whoever is it. */
+function ofPartAlone({ table: { probe } }: Observation): boolean {
+  return probe.kind === "electrical" && probe.meter === "ohms" && probe.red.endsWith("@part") && probe.black.endsWith("@part");
+}
+
+/** A figure is measured where the part's own resistance alone brings it so much of the way. */
+const MEASURED_SHARE = 0.7;
+
 /**
  * Figures the sheet leaves out that would have to lie far from the usual if a unit were it: the unit explains the readings only with a circuit
- * hardly anybody builds. The farthest first.
+ * hardly anybody builds. What the part itself measures is no strain. The farthest first.
+ *
+ * @param usedAt the readings that count at a cell
  */
-export function strainedUnder({ active, columns }: Belief, unit: number): readonly UnsaidColumn[] {
+export function strainedUnder({ active, columns }: Belief, unit: number, usedAt: (cell: number) => readonly Observation[]): readonly UnsaidColumn[] {
   const own = active.filter((cell) => cell.unit === unit);
   const total = own.reduce((sum, { weight }) => sum + weight, 0);
   if (total === 0) return [];
   const far = (column: number): number => Math.abs(own.reduce((sum, { weight, learned }) => sum + weight * (learned?.mean[column] ?? 0), 0) / total);
-  return columns.unsaid.filter(({ column }) => far(column) > STRAINED_SIGMAS).sort((a, b) => far(b.column) - far(a.column));
+  const strained = columns.unsaid.filter(({ column }) => far(column) > STRAINED_SIGMAS).sort((a, b) => far(b.column) - far(a.column));
+  if (strained.length === 0) return strained;
+  const { cell } = own.reduce((best, one) => (one.weight > best.weight ? one : best));
+  const measured = learn(usedAt(cell).filter(ofPartAlone), cell, columns.count).mean;
+  return strained.filter(({ column }) => Math.abs(measured[column] ?? 0) < MEASURED_SHARE * far(column));
 }

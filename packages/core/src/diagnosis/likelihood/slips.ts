@@ -1,0 +1,54 @@
+import { logAdd } from "../../numeric";
+import type { Observation } from "./observation";
+
+// Taken out of Math once: these run millions of times.
+const { abs, log, max, sqrt } = Math;
+
+/** How often a reading is slipped, before anything is known about it. */
+export const SLIP_SHARE = 0.03;
+const NEVER = Number.NEGATIVE_INFINITY;
+const LOG_TWO_PI = log(2 * Math.PI);
+/** Shares of slips that have a name: swapped leads among volts, a factor of a thousand either way among ohms. */
+const LOG_SWAPPED = log(0.15);
+const LOG_UNIT = log(0.15);
+/** And nothing at all: a probe that does not touch, a key that is off; density of that, with how far from zero it still is nothing. */
+const NOTHING_VOLTS = 0.015;
+const LOG_NOTHING = log(0.1 / (NOTHING_VOLTS * Math.sqrt(2 * Math.PI)));
+/** A decimal point in the wrong place, one way or the other. */
+const LOG_RANGE = log(0.1);
+const LOG_POINT = log(0.05);
+const LOG_TEN = log(10);
+const LOG_THOUSAND = log(1000);
+/** A slip shows any of the words, or leaves the right one as it is. */
+const LEAST_WORDS = 8;
+
+/** Log density of a slipped reading: uniform over what the meter can show. */
+export function logBroad(observation: Observation): number {
+  const { table } = observation;
+  if (observation.number === null) return -log(max(LEAST_WORDS, table.wordNames.length));
+  return log(table.broad);
+}
+
+/** What an observation costs a hypothesis that calls it slipped. */
+export function logSlip(observation: Observation): number {
+  const { slipShare = SLIP_SHARE } = observation;
+  return log(slipShare / (1 - slipShare)) + logBroad(observation);
+}
+
+/**
+ * log P(number | a slip with a name): a unit typed wrongly, leads that were swapped.
+ * @param mean and `variance` of the number were it no slip
+ */
+export function logNamedSlip({ table, number }: Observation, mean: number, variance: number): number {
+  if (table.slips === "none" || number === null) return NEVER;
+  const scale = -0.5 * (LOG_TWO_PI + log(variance));
+  const at = (miss: number): number => scale - (0.5 * miss * miss) / variance;
+  if (table.slips === "sign") {
+    // Nothing the wrong way round, or with its point elsewhere, is still nothing.
+    if (abs(number) < 2 * sqrt(variance)) return LOG_NOTHING - 0.5 * (number / NOTHING_VOLTS) ** 2;
+    const point = LOG_POINT + logAdd(LOG_TEN + at(10 * number - mean), at(0.1 * number - mean) - LOG_TEN);
+    return logAdd(point, logAdd(LOG_SWAPPED + at(-number - mean), LOG_NOTHING - 0.5 * (number / NOTHING_VOLTS) ** 2));
+  }
+  const unit = LOG_UNIT + logAdd(at(number - LOG_THOUSAND - mean), at(number + LOG_THOUSAND - mean));
+  return logAdd(unit, LOG_RANGE + logAdd(at(number - LOG_TEN - mean), at(number + LOG_TEN - mean)));
+}
