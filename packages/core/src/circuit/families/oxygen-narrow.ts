@@ -181,7 +181,8 @@ export const oxygenNarrow = defineFamily({
       tolerances: [
         ...(biased ? [{ id: "bias", targets: [{ element: "bias", field: "volts", kind: "absolute", sigma: 0.03 * given.biasV } as const] }] : []),
         ohmsTolerance("pull", 0.05),
-        { id: "cell", targets: [{ element: "cell", field: "volts", kind: "absolute", sigma: 0.035 }] },
+        // Rich 0.65 to 0.95 V, lean 0.03 to 0.2 V.
+        { id: "cell", targets: [{ element: "cell", field: "volts", kind: "absolute", sigma: 0.055 }] },
         // A hot cell has hundreds of ohms, a cool or worn one thousands.
         { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 0.7 }] },
         ...(heated ? [ohmsTolerance("unheated", 0.7)] : []),

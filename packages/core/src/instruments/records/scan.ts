@@ -82,10 +82,10 @@ export function converterEnds(probe: ElectricalProbe): ConverterEnds | null {
   return { low: AT_END_VOLTS, high: fullScaleOf(probe) - AT_END_VOLTS, sigma: scanSigma(probe) };
 }
 
-/** Whether a value in volts is an end of the converter's range: the level at the pin may lie anywhere beyond it. */
+/** Whether a value in volts is an end of the converter's range: the level at the pin may lie anywhere beyond it. What no converter shows is none. */
 export function isAtEnd(probe: ElectricalProbe, volts: number): boolean {
   const ends = converterEnds(probe);
-  return ends !== null && (volts <= ends.low || volts >= ends.high);
+  return ends !== null && (volts <= ends.low || volts >= ends.high) && volts > -CONVERTER_MARGIN && volts < fullScaleOf(probe) + CONVERTER_MARGIN;
 }
 
 /** A level beyond the converter's range shows as its end; then nothing moves it. Where an end was read the level itself is predicted. */
