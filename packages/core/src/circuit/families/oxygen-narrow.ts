@@ -187,7 +187,7 @@ export const oxygenNarrow = defineFamily({
         { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 0.7 }] },
         ...(heated ? [ohmsTolerance("unheated", 0.7)] : []),
         // Drivers of a heater drop a tenth of a volt or a whole one, by maker.
-        ...(heated ? [ohmsTolerance("driver", 0.45), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.3))] : []),
+        ...(heated ? [ohmsTolerance("driver", 0.65), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.3))] : []),
         ...(heated ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: windowSigma(given.heater) } as const] }] : []),
       ],
       faults: [

@@ -65,7 +65,7 @@ export const solenoid2w = defineFamily({
       partOhms: [["feed", "ctl"]],
       tolerances: [
         { id: "coil", targets: [{ element: "coil", field: "ohms", kind: "relative", sigma: windowSigma(given.coil) }] },
-        { id: "driver", targets: [{ element: "driver", field: "ohms", kind: "relative", sigma: 0.45 }] },
+        { id: "driver", targets: [{ element: "driver", field: "ohms", kind: "relative", sigma: 0.65 }] },
         ...unsaid(builder, ["coil"], ohmsTolerance("coil", 0.35)),
       ],
       faults: [

@@ -54,17 +54,33 @@ export function questionsUnder(belief: Belief): readonly Question[] {
 /** A figure nobody stated that would have to lie this far from the usual, in standard deviations, is too far to be taken for granted. */
 const STRAINED_SIGMAS = 2.8;
 
-/** Whether a reading is the part's own resistance, by itself on its pins: it says what the sheet leaves out, whoever is it. */
-function ofPartAlone({ table: { probe } }: Observation): boolean {
-  return probe.kind === "electrical" && probe.meter === "ohms" && probe.red.endsWith("@part") && probe.black.endsWith("@part");
+/** A level behind an unplugged line that is no battery's, volts: nothing but the module's own supply makes it. */
+const REGULATED_VOLTS = 6;
+
+/**
+ * Whether a reading measures what a sheet leaves out, whoever is it: the part's own resistance, by itself on its pins, or what the module holds a line
+ * at whose sensor is unplugged.
+ */
+function measuresBare({ table: { probe }, number }: Observation): boolean {
+  if (probe.kind !== "electrical") return false;
+  const { open = [], add = [] } = probe.setup;
+  switch (probe.meter) {
+    case "ohms":
+      return probe.red.endsWith("@part") && probe.black.endsWith("@part");
+    case "volts-dc":
+    case "scan":
+      return open.includes("sensor") && add.length === 0 && number !== null && Math.abs(number) < REGULATED_VOLTS;
+    default:
+      return false;
+  }
 }
 
-/** A figure is measured where the part's own resistance alone brings it so much of the way. */
+/** A figure is measured where such readings alone bring it so much of the way. */
 const MEASURED_SHARE = 0.7;
 
 /**
  * Figures the sheet leaves out that would have to lie far from the usual if a unit were it: the unit explains the readings only with a circuit
- * hardly anybody builds. What the part itself measures is no strain. The farthest first.
+ * hardly anybody builds. What was measured bare is no strain. The farthest first.
  *
  * @param usedAt the readings that count at a cell
  */
@@ -76,6 +92,6 @@ export function strainedUnder({ active, columns }: Belief, unit: number, usedAt:
   const strained = columns.unsaid.filter(({ column }) => far(column) > STRAINED_SIGMAS).sort((a, b) => far(b.column) - far(a.column));
   if (strained.length === 0) return strained;
   const { cell } = own.reduce((best, one) => (one.weight > best.weight ? one : best));
-  const measured = learn(usedAt(cell).filter(ofPartAlone), cell, columns.count).mean;
+  const measured = learn(usedAt(cell).filter(measuresBare), cell, columns.count).mean;
   return strained.filter(({ column }) => Math.abs(measured[column] ?? 0) < MEASURED_SHARE * far(column));
 }
