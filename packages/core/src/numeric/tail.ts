@@ -1,7 +1,8 @@
-// Taken out of Math once: these run millions of times.
-const { exp, log, PI, sqrt } = Math;
+import { logNormalDensity, normalCdf } from "./statistics";
 
-const LOG_ROOT_TWO_PI = 0.5 * log(2 * PI);
+// Taken out of Math once: these run millions of times.
+const { exp, log, sqrt } = Math;
+
 /** Below this many standard deviations the series for the tail is nearer than the polynomial. */
 const FAR = -4;
 
@@ -12,20 +13,15 @@ export interface Tail {
   readonly variance: number;
 }
 
-/** log of the standard normal distribution, and density over distribution, at `z`. @see Abramowitz and Stegun 7.1.26; 26.2.12 far out */
+/** log of the standard normal distribution, and density over distribution, at `z`. @see Abramowitz and Stegun 26.2.12 for the tail far out */
 function logCdfAndHazard(z: number): readonly [number, number] {
-  const logDensity = -LOG_ROOT_TWO_PI - 0.5 * z * z;
+  const logDensity = logNormalDensity(z, 0, 1);
   if (z < FAR) {
     const inverse = 1 / (z * z);
     const series = 1 - inverse * (1 - inverse * (3 - 15 * inverse));
-    const logCdf = logDensity - log(-z) + log(series);
-    return [logCdf, -z / series];
+    return [logDensity - log(-z) + log(series), -z / series];
   }
-  const x = Math.abs(z) / Math.SQRT2;
-  const t = 1 / (1 + 0.3275911 * x);
-  const poly = t * (0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429))));
-  const tail = 0.5 * poly * exp(-x * x);
-  const logCdf = log(z >= 0 ? 1 - tail : tail);
+  const logCdf = log(normalCdf(z));
   return [logCdf, exp(logDensity - logCdf)];
 }
 

@@ -17,7 +17,7 @@ export interface Fit {
 }
 
 /** A leader whose readings lie so far from what it predicts is proven by nothing: it is merely the least bad of those that are known. */
-export const LEAST_FIT = 1e-5;
+const LEAST_FIT = 1e-5;
 /** Where they lie so far the one farthest off is better read once more before anything is replaced. */
 const ODD_FIT = 0.01;
 /** A reading lies far from what the others make of it from here, standard deviations. */
@@ -25,6 +25,11 @@ const FAR = 2;
 /** Fewer numbers than this are fitted by almost anything. */
 const LEAST_NUMBERS = 3;
 const MOST_WORST = 3;
+
+/** Whether the readings fit the leader so badly that it is proven by nothing. */
+export function isMisfit(fit: Fit | null): fit is Fit {
+  return fit !== null && fit.probability < LEAST_FIT;
+}
 
 /** The reading to take once more because the leader fits badly; null where it fits as such cars do. */
 export function oddReading(fit: Fit | null): string | null {

@@ -1,5 +1,5 @@
 import type { Case } from "./case";
-import { LEAST_FIT } from "./fit";
+import { isMisfit } from "./fit";
 import type { RankedPart } from "./standing";
 import { bareStatus, type Status } from "./status";
 
@@ -11,7 +11,7 @@ import { bareStatus, type Status } from "./status";
 export function statusOf(opened: Case): Status {
   const status = bareStatus(opened, opened.standing(), opened.stake());
   if (status !== "proven") return status;
-  if ((opened.fit()?.probability ?? 1) < LEAST_FIT) return "unknown-fault";
+  if (isMisfit(opened.fit())) return "unknown-fault";
   return opened.owed().length > 0 || opened.standing().strained().length > 0 || opened.hangs().length > 0 ? "narrowing" : "proven";
 }
 

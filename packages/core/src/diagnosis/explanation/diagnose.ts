@@ -4,7 +4,7 @@ import { lazy } from "../../numeric";
 import { measurementOf, type Procedure } from "../../procedures";
 import type { Case } from "../decision/case";
 import { decidingReadings } from "../decision/deciding";
-import { LEAST_FIT } from "../decision/fit";
+import { isMisfit } from "../decision/fit";
 import { casesApart, openCase } from "../decision/open-case";
 import { soundWeight, WRONG_MINUTES } from "../decision/stake";
 import type { Refuted } from "../decision/standing";
@@ -142,6 +142,7 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   const { joint, numbered } = opened;
   const { group, refuted, open, beside, posterior, sober } = opened.standing();
   const status = statusOf(opened);
+  const fit = opened.fit();
   // Nothing was found though somebody leads: a fault that comes and goes did not come, and whoever leads is only not excluded.
   const unfound = status === "nothing-found" && posterior !== null;
   const involved = involvedUnits(joint);
@@ -170,7 +171,7 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
       ? notExcluded.map((unit) => titleIn(anyone, unit))
       : open.filter(({ unit }) => unit !== "").map(({ unit, posterior: own }) => titleIn(own, unit)),
     doubtful,
-    misfits: (opened.fit()?.probability ?? 1) < LEAST_FIT ? (opened.fit()?.worst ?? []).map(nameOf) : [],
+    misfits: isMisfit(fit) ? fit.worst.map(nameOf) : [],
     separate,
     rules: rulesFor(
       condemned,
