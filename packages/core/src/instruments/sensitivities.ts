@@ -1,5 +1,5 @@
 import type { Drive, WorldSource } from "../circuit";
-import { adjointOf, CURRENT_LIMIT, type EditField, portSensitivity, type Solution, voltsBetween, voltsSensitivity } from "../network";
+import { adjointOf, CURRENT_LIMIT, type EditField, KIND, portSensitivity, type Regulator, type Solution, voltsBetween, voltsSensitivity } from "../network";
 import type { Columns, ColumnTarget } from "./columns";
 import { type Port, portOf } from "./port";
 import type { ElectricalProbe } from "./probe";
@@ -133,16 +133,43 @@ export function forgetUnsaid({ jacobian }: Pick<Prediction, "jacobian">, { unsai
   for (const { column } of unsaid) jacobian[column] = 0;
 }
 
-/** Adds the sensitivities of a quantity in one moment to a row; `sensitivity` is per unit of a field (per ln ohms). */
+/** A quantity between two leads by its slopes: that of the voltage across them, of the port's resistance, and one element's own. */
+export interface Quantity {
+  /** Of the voltage. */
+  readonly adjoint: Float64Array;
+  /** How much of the voltage's slope it has: one, or nothing. */
+  readonly perVolt: 0 | 1;
+  /** How much it moves with the port's resistance, per ohm. */
+  readonly perOhm: number;
+  /** The element whose own resistance moves it besides, per ln ohms; -1 where there is none. */
+  readonly own: number;
+  readonly perOwn: number;
+}
+
+/** The voltage between two leads. @param perOhm how much the meter's load makes of the port's resistance, volts per ohm */
+export function voltsBetweenLeads(adjoint: Float64Array, perOhm = 0): Quantity {
+  return { adjoint, perVolt: 1, perOhm, own: -1, perOwn: 0 };
+}
+
+/** Slope of a quantity per unit of one number of one element (per ln ohms). */
+function slopeOf(solution: Solution, { adjoint, perVolt, perOhm, own, perOwn }: Quantity, element: number, field: EditField): number {
+  let slope = perVolt === 0 ? 0 : voltsSensitivity(solution, adjoint, element, field);
+  if (field !== "ohms") return slope;
+  if (perOhm !== 0) slope += perOhm * portSensitivity(solution, adjoint, element);
+  return element === own ? slope + perOwn : slope;
+}
+
+/** Adds the sensitivities of a quantity in one moment to a row. */
 export function addJacobian(
-  { net, values, volts }: Solution,
+  solution: Solution,
   columns: Columns,
   leads: Leads,
   motions: readonly Motion[],
   scale: number,
-  sensitivity: (element: number, field: EditField) => number,
+  quantity: Quantity,
   into: Prediction,
 ): void {
+  const { net, values, volts } = solution;
   const out = into.jacobian;
   const { tolerances, world: worldColumn } = leads;
   for (let column = 0; column < tolerances.length; column += 1) {
@@ -154,9 +181,9 @@ export function addJacobian(
       // A contact or wire that is the fault itself has its severity instead of a tolerance.
       if (column === columns.connections && values.ohms[target.element] > SOUND_OHMS) continue;
       // A supply that is dead makes nothing, whatever the sheet says or leaves out.
-      if (target.field === "volts" && values.volts[target.element] === 0 && net.elements[target.element]?.kind === "regulator") continue;
+      if (target.field === "volts" && values.volts[target.element] === 0 && net.kinds[target.element] === KIND.regulator) continue;
       const heavy = column === columns.connections && Math.abs(voltsBetween(volts, net.a[target.element], net.b[target.element])) > HEAVY_VOLTS;
-      const slope = (heavy ? HEAVY_SHARE : 1) * target.sigma * sensitivity(target.element, target.field);
+      const slope = (heavy ? HEAVY_SHARE : 1) * target.sigma * slopeOf(solution, quantity, target.element, target.field);
       sum += slope;
       squares += slope * slope;
     }
@@ -167,7 +194,7 @@ export function addJacobian(
   let severity = 0;
   let other = 0;
   for (const motion of motions) {
-    const slope = sensitivity(motion.element, motion.field);
+    const slope = slopeOf(solution, quantity, motion.element, motion.field);
     world += slope * motion.perWorld;
     severity += slope * motion.perSeverity;
     other += slope * motion.perOther;
@@ -211,10 +238,10 @@ const LIMIT_DRIFT = 0.03;
 function limitDrift({ net, regimes }: Solution, adjoint: Float64Array): number {
   let sum = 0;
   for (const index of net.switching) {
-    const part = net.elements[index];
-    if (part?.kind !== "regulator" || regimes[index] !== CURRENT_LIMIT) continue;
+    if (net.kinds[index] !== KIND.regulator || regimes[index] !== CURRENT_LIMIT) continue;
+    const { limitAmps } = net.elements[index] as Regulator;
     const seen = voltsBetween(adjoint, net.a[index], net.b[index]);
-    sum += (LIMIT_DRIFT * part.limitAmps * seen) ** 2;
+    sum += (LIMIT_DRIFT * limitAmps * seen) ** 2;
   }
   return sum;
 }
@@ -228,14 +255,7 @@ export function addVolts(circuit: MovingCircuit, moment: number, leads: Leads, c
   const port = leads.ports[moment];
   const scale = load === null ? weight : (weight * load) / (load + port.ohms);
   out.noise += scale * scale * limitDrift(solution, adjoint);
-  const plain = (element: number, field: EditField): number => voltsSensitivity(solution, adjoint, element, field);
-  if (load === null || port.ohms < LOADED_SHARE * load) {
-    addJacobian(solution, columns, leads, motions, scale, plain, out);
-    return;
-  }
-  // The meter's own load drops more where the line is weak, so the line's resistance matters too.
-  const drop = port.openVolts / (load + port.ohms);
-  const loaded = (element: number, field: EditField): number =>
-    plain(element, field) - (field === "ohms" ? drop * portSensitivity(solution, adjoint, element) : 0);
-  addJacobian(solution, columns, leads, motions, scale, loaded, out);
+  // Where the line is weak the meter's own load drops more across it, so the line's resistance matters too.
+  const drop = load === null || port.ohms < LOADED_SHARE * load ? 0 : port.openVolts / (load + port.ohms);
+  addJacobian(solution, columns, leads, motions, scale, voltsBetweenLeads(adjoint, -drop), out);
 }

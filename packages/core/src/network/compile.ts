@@ -1,5 +1,5 @@
 import { lazy } from "../numeric";
-import { DATUM, type Element, isPowered, type Netlist, nodesOf } from "./elements";
+import { DATUM, type Element, isPowered, KIND, type Netlist, nodesOf } from "./elements";
 import { type Structure, structureOf } from "./structure";
 
 /** A netlist with nodes numbered and values laid out in typed arrays; the structure is shared, values are copied. */
@@ -9,6 +9,8 @@ export interface CompiledNetwork {
   readonly nodeIndex: ReadonlyMap<string, number>;
   readonly elements: readonly Element[];
   readonly elementIndex: ReadonlyMap<string, number>;
+  /** What each element is ({@link KIND}). */
+  readonly kinds: Uint8Array;
   /** Injection and control nodes of each element. */
   readonly a: Int32Array;
   readonly b: Int32Array;
@@ -80,8 +82,9 @@ export function compileNetwork(netlist: Netlist): CompiledNetwork {
     if (element.kind === "lamp") lamps.push(index);
     if (isSwitching(element)) switching.push(index);
   });
+  const kinds = Uint8Array.from(netlist, ({ kind }) => KIND[kind]);
   const structure = lazy(() => structureOf({ nodes, elements: netlist, a, b, p, q }));
-  return { nodes, nodeIndex, elements: netlist, elementIndex, a, b, p, q, values, switching, lamps, structure };
+  return { nodes, nodeIndex, elements: netlist, elementIndex, kinds, a, b, p, q, values, switching, lamps, structure };
 }
 
 function isSwitching(element: Element): boolean {

@@ -1,7 +1,7 @@
 import { assignValues, copyValues } from "./compile";
 import type { Edit, Lamp } from "./elements";
 import { escaping, islandBehind } from "./island";
-import { columnDifference, portOhms, rowDifference, type Solution, settledLampOhms, solveNetwork, voltsBetween, withEdits } from "./solve";
+import { columnDifference, portOhms, roomFor, rowDifference, type Solution, type SolveRoom, settledLampOhms, solveIn, voltsBetween } from "./solve";
 import { type Piece, pieceOf, regimeFor } from "./stamp";
 
 /**
@@ -170,6 +170,15 @@ export function prepareEdits(base: Solution): EditSolver {
     return false;
   };
 
+  let spare: SolveRoom | null = null;
+  const solveAnew = (edits: readonly Edit[]): Solution => {
+    spare ??= roomFor(net, base.values);
+    assignValues(spare.values, base.values);
+    for (const { field, element, value } of edits) spare.values[field][element] = value;
+    spare.regimes.set(base.regimes);
+    return solveIn(net, spare);
+  };
+
   return {
     base,
     solution: room,
@@ -181,7 +190,7 @@ export function prepareEdits(base: Solution): EditSolver {
       assignValues(room.values, base.values);
       if (edits.length === 0) return room;
       if (edits.every(applyOne) && settle()) return room;
-      return solveNetwork(net, withEdits(base.values, edits), base.regimes);
+      return solveAnew(edits);
     },
   };
 }

@@ -8,6 +8,7 @@ export {
   type Element,
   type Fuse,
   isPowered,
+  KIND,
   type Lamp,
   LEAK_SIEMENS,
   type Netlist,

@@ -1,4 +1,4 @@
-import type { EditField } from "./elements";
+import { type EditField, KIND, type Regulator } from "./elements";
 import { rowDifference, type Solution, voltsBetween } from "./solve";
 import { BACK_FED, CURRENT_LIMIT, LIMIT_OHMS, OFF } from "./stamp";
 
@@ -22,15 +22,16 @@ export function voltsSensitivity(solution: Solution, adjoint: Float64Array, elem
   const b = net.b[element];
   const seen = voltsBetween(adjoint, a, b);
   const ohms = values.ohms[element];
-  const kind = net.elements[element];
-  if (regimes[element] === OFF) return field === "ohms" && kind?.kind === "amplifier" ? (seen * voltsBetween(volts, a, b)) / ohms : 0;
-  if (kind?.kind === "regulator" && regimes[element] !== 0) {
+  const kind = net.kinds[element];
+  const regime = regimes[element];
+  if (regime === OFF) return field === "ohms" && kind === KIND.amplifier ? (seen * voltsBetween(volts, a, b)) / ohms : 0;
+  if (kind === KIND.regulator && regime !== 0) {
     if (field !== "volts") return 0;
-    return regimes[element] === CURRENT_LIMIT ? seen / LIMIT_OHMS : regimes[element] === BACK_FED ? seen / kind.backOhms : 0;
+    return regime === CURRENT_LIMIT ? seen / LIMIT_OHMS : regime === BACK_FED ? seen / (net.elements[element] as Regulator).backOhms : 0;
   }
   const siemens = 1 / ohms;
   if (field === "volts") return seen * siemens;
-  const controlled = kind?.kind === "amplifier" ? voltsBetween(volts, net.p[element], net.q[element]) : 0;
+  const controlled = kind === KIND.amplifier ? voltsBetween(volts, net.p[element], net.q[element]) : 0;
   if (field === "gain") return seen * siemens * controlled;
   const drive = values.volts[element] + values.gain[element] * controlled;
   return -siemens * seen * (drive - voltsBetween(volts, a, b));

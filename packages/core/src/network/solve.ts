@@ -1,9 +1,9 @@
-import { invertInPlace } from "../numeric";
+import { invertInPlace, SparseFactor } from "../numeric";
 import { type CompiledNetwork, copyValues, type Values } from "./compile";
 import type { Edit, Lamp } from "./elements";
 import { denseInverse, factoredInverse, type Inverse } from "./inverse";
 import { lampAmps, lampVolts } from "./lamp";
-import { factorAll, regimeFor, stampAll } from "./stamp";
+import { enterAll, regimeFor, stampAll } from "./stamp";
 
 const MOST_ROUNDS = 40;
 
@@ -130,32 +130,57 @@ function settleLamps(solution: Solution): boolean {
   return moved;
 }
 
+/** Storage of one solution, which may be used over and over. */
+export interface SolveRoom {
+  readonly values: Values;
+  readonly regimes: Uint8Array;
+  readonly right: Float64Array;
+  readonly volts: Float64Array;
+  readonly factor: SparseFactor;
+}
+
+const NO_CORRECTIONS: Corrections = { count: 0, columns: [], rows: [], factors: [] };
+
+/** Storage for solving a network. @param given values to start from; copied */
+export function roomFor(net: CompiledNetwork, given: Values): SolveRoom {
+  const n = net.nodes.length;
+  return {
+    values: copyValues(given),
+    regimes: new Uint8Array(net.elements.length),
+    right: new Float64Array(n),
+    volts: new Float64Array(n),
+    factor: new SparseFactor(net.structure().pattern),
+  };
+}
+
 /**
  * Solves a network: linear solve, then switching elements and lamps are settled until nothing moves (bounded).
  *
  * @throws UndeterminedNode when a node has no determined voltage
  */
 export function solveNetwork(net: CompiledNetwork, given: Values = net.values, start?: Uint8Array): Solution {
-  const n = net.nodes.length;
-  const values = copyValues(given);
-  const regimes = start ? start.slice() : new Uint8Array(net.elements.length);
-  const right = new Float64Array(n);
-  const volts = new Float64Array(n);
-  const none: Corrections = { count: 0, columns: [], rows: [], factors: [] };
+  const room = roomFor(net, given);
+  if (start !== undefined) room.regimes.set(start);
+  return solveIn(net, room);
+}
+
+/** Solves a network from the values and regimes in `room`, which the solution keeps until the room is used again. @throws UndeterminedNode */
+export function solveIn(net: CompiledNetwork, room: SolveRoom): Solution {
+  const { values, regimes, volts } = room;
   for (let round = 1; ; round += 1) {
-    const inverse = solvePiece(net, values, regimes, right, volts);
-    const solution: Solution = { net, values, regimes, volts, inverse, corrections: none };
+    const inverse = solvePiece(net, room);
+    const solution: Solution = { net, values, regimes, volts, inverse, corrections: NO_CORRECTIONS };
     const moved = settleRegimes(net, values, regimes, volts) || settleLamps(solution);
     if (!moved || round === MOST_ROUNDS) return solution;
   }
 }
 
 /** Solves the linear piece a network is on, into `volts`; pivots are searched for only where the sparse order cannot be trusted. */
-function solvePiece(net: CompiledNetwork, values: Values, regimes: Uint8Array, right: Float64Array, volts: Float64Array): Inverse {
-  const factored = factorAll(net, values, regimes, right);
-  if (factored !== null) {
-    factored.factor.solve(right, volts);
-    return factoredInverse(factored.factor, factored.symmetric);
+function solvePiece(net: CompiledNetwork, { values, regimes, right, volts, factor }: SolveRoom): Inverse {
+  const symmetric = enterAll(net, values, regimes, factor, right);
+  if (factor.factor()) {
+    factor.solve(right, volts);
+    return factoredInverse(factor, symmetric);
   }
   const n = net.nodes.length;
   const matrix = new Float64Array(n * n);

@@ -1,6 +1,6 @@
-import { SparseFactor } from "../numeric";
+import type { SparseFactor } from "../numeric";
 import type { CompiledNetwork, Values } from "./compile";
-import { isPowered, LEAK_SIEMENS, OPEN_OHMS } from "./elements";
+import { type Fuse, KIND, LEAK_SIEMENS, OPEN_OHMS, type Regulator } from "./elements";
 
 /** What a regulator is doing. */
 export const CONSTANT_VOLTAGE = 0;
@@ -25,24 +25,25 @@ export interface Piece {
 export function pieceOf(net: CompiledNetwork, values: Values, element: number, regime: number, piece: Piece): void {
   const ohms = values.ohms[element];
   const volts = values.volts[element];
-  const kind = net.elements[element];
+  const kind = net.kinds[element];
   piece.gain = 0;
   piece.siemens = 1 / ohms;
   piece.amps = volts * piece.siemens;
   if (regime === OFF) {
-    if (kind?.kind !== "amplifier") piece.siemens = 1 / OPEN_OHMS;
+    if (kind !== KIND.amplifier) piece.siemens = 1 / OPEN_OHMS;
     piece.amps = 0;
     return;
   }
-  if (kind?.kind === "amplifier") piece.gain = values.gain[element] * piece.siemens;
-  if (kind?.kind !== "regulator" || regime === CONSTANT_VOLTAGE) return;
+  if (kind === KIND.amplifier) piece.gain = values.gain[element] * piece.siemens;
+  if (kind !== KIND.regulator || regime === CONSTANT_VOLTAGE) return;
+  const { limitAmps, backOhms } = net.elements[element] as Regulator;
   if (regime === CURRENT_LIMIT) {
-    const knee = volts - kind.limitAmps * ohms;
+    const knee = volts - limitAmps * ohms;
     piece.siemens = 1 / LIMIT_OHMS;
-    piece.amps = kind.limitAmps + knee / LIMIT_OHMS;
+    piece.amps = limitAmps + knee / LIMIT_OHMS;
   } else {
-    piece.siemens = 1 / kind.backOhms;
-    piece.amps = volts / kind.backOhms;
+    piece.siemens = 1 / backOhms;
+    piece.amps = volts / backOhms;
   }
 }
 
@@ -51,26 +52,31 @@ export function pieceOf(net: CompiledNetwork, values: Values, element: number, r
  * jumping straight between limit and back-fed can go round for ever while the answer lies in between.
  */
 function regulatorRegime(net: CompiledNetwork, values: Values, element: number, across: number, now: number): number {
-  const regulator = net.elements[element];
-  if (regulator?.kind !== "regulator") return CONSTANT_VOLTAGE;
+  const { limitAmps } = net.elements[element] as Regulator;
   const volts = values.volts[element];
   const ohms = values.ohms[element];
   if (across > volts + 1e-9) return now === CURRENT_LIMIT ? CONSTANT_VOLTAGE : BACK_FED;
-  if ((volts - across) / ohms > regulator.limitAmps * (1 + 1e-9)) return now === BACK_FED ? CONSTANT_VOLTAGE : CURRENT_LIMIT;
+  if ((volts - across) / ohms > limitAmps * (1 + 1e-9)) return now === BACK_FED ? CONSTANT_VOLTAGE : CURRENT_LIMIT;
   return CONSTANT_VOLTAGE;
 }
 
-/** The regime an element should try next, from the node voltages it sees; the datum is row -1. */
+/** Voltage between two rows of a solution; the datum is row -1. */
+function between(volts: Float64Array, a: number, b: number): number {
+  return (a < 0 ? 0 : volts[a]) - (b < 0 ? 0 : volts[b]);
+}
+
+/** The regime a switching element should try next, from the node voltages it sees. */
 export function regimeFor(net: CompiledNetwork, values: Values, element: number, volts: Float64Array, now: number): number {
-  const between = (a: number, b: number): number => (a < 0 ? 0 : volts[a]) - (b < 0 ? 0 : volts[b]);
-  const part = net.elements[element];
-  const across = between(net.a[element], net.b[element]);
-  if (part?.kind === "regulator") return regulatorRegime(net, values, element, across, now);
-  if (part?.kind === "fuse") return now === OFF || Math.abs(across) / values.ohms[element] > part.ratedAmps ? OFF : CONSTANT_VOLTAGE;
-  if (part === undefined || !isPowered(part)) return CONSTANT_VOLTAGE;
-  const least = values.least[element];
-  const supply = between(net.p[element], net.q[element]);
-  return supply < least + (now === OFF ? POWER_HYSTERESIS_VOLTS : 0) ? OFF : CONSTANT_VOLTAGE;
+  const kind = net.kinds[element];
+  const across = between(volts, net.a[element], net.b[element]);
+  if (kind === KIND.regulator) return regulatorRegime(net, values, element, across, now);
+  if (kind === KIND.fuse) {
+    const { ratedAmps } = net.elements[element] as Fuse;
+    return now === OFF || Math.abs(across) / values.ohms[element] > ratedAmps ? OFF : CONSTANT_VOLTAGE;
+  }
+  // What else switches is a part that needs a supply.
+  const supply = between(volts, net.p[element], net.q[element]);
+  return supply < values.least[element] + (now === OFF ? POWER_HYSTERESIS_VOLTS : 0) ? OFF : CONSTANT_VOLTAGE;
 }
 
 /** Fills matrix (n x n, row-major) and right side from the elements' pieces. */
@@ -108,23 +114,16 @@ export function stampAll(net: CompiledNetwork, values: Values, regimes: Uint8Arr
   }
 }
 
-/** A factored network. */
-export interface Factored {
-  readonly factor: SparseFactor;
-  /** Whether no controlled source acts. */
-  readonly symmetric: boolean;
-}
-
 /**
- * Factors a network's matrix for the elements' pieces and fills the right side.
- * @returns null where the order cannot be trusted and pivots must be searched for
+ * Enters a network's matrix for the elements' pieces into a factor of its pattern, and fills the right side.
+ * @returns whether no controlled source acts: then the matrix is symmetric
  */
-export function factorAll(net: CompiledNetwork, values: Values, regimes: Uint8Array, right: Float64Array): Factored | null {
-  const { pattern, places } = net.structure();
-  const factor = new SparseFactor(pattern);
+export function enterAll(net: CompiledNetwork, values: Values, regimes: Uint8Array, factor: SparseFactor, right: Float64Array): boolean {
+  const { places } = net.structure();
   let symmetric = true;
   const { values: entries, sums } = factor;
   const piece: Piece = { siemens: 0, amps: 0, gain: 0 };
+  entries.fill(0);
   sums.fill(LEAK_SIEMENS);
   right.fill(0);
   const enter = (at: number, amount: number): void => {
@@ -158,5 +157,5 @@ export function factorAll(net: CompiledNetwork, values: Values, regimes: Uint8Ar
       if (b >= 0) right[b] = right[b] - amps;
     }
   }
-  return factor.factor() ? { factor, symmetric } : null;
+  return symmetric;
 }

@@ -96,23 +96,90 @@ function likeliestWorld({ inference: { grid }, evidence }: WeighedCluster): numb
   return best;
 }
 
-/** log P(one observation | pair), slips allowed for, under every pair of a pool; kept, since the next reading asks again. */
+/** log P(one observation | pair), slips allowed for, under the pairs of a pool; NaN where nobody asked yet. Kept, since the next reading asks again. */
 function explainedBy({ pairs, inference }: Pool, world: number, observation: Observation): Float64Array {
   const { cache, scope } = inference.basis;
   return cache.keep(
     `${scope} pool ${world} explains ${observation.key} ${observation.number} ${observation.word} ${observation.slipShare ?? ""}`,
-    () => {
-      const weigher = new CellWeigher([observation], inference.columns.count, steadyCircumstances(pairs.length));
-      return Float64Array.from(pairs, (_, row) => weigher.apart(row));
-    },
+    () => new Float64Array(pairs.length).fill(Number.NaN),
     ({ length }) => 8 * length,
   );
 }
 
+/** What is known of the pairs while they are tried on one reading after another. */
+interface Tried {
+  readonly pool: Pool;
+  readonly world: number;
+  /** Sum of log P(one observation alone | pair) over the stretches weighed so far. */
+  readonly sum: Float64Array;
+}
+
+/** Observations of one setup, which are solved together. @param most log P that any hypothesis gives all of them together */
+interface Stretch {
+  readonly observations: readonly Observation[];
+  readonly most: number;
+}
+
+/** A pair may explain a stretch a little better than any single fault does, logarithm. */
+const SLACK = 0.5;
+/** A pair that stays this far behind the best one, logarithm, is no rival of anybody. */
+const HOPELESS = 12;
+
+/** Weighs pairs on the next stretch. */
+function weighOn({ pool, world, sum }: Tried, { observations }: Stretch, rows: readonly number[]): void {
+  const explained = observations.map((observation) => explainedBy(pool, world, observation));
+  const asked = rows.filter((row) => explained.some((known) => Number.isNaN(known[row])));
+  if (asked.length > 0) {
+    pool.inference.fill(
+      observations.map(({ table }) => table),
+      asked,
+    );
+    observations.forEach((observation, at) => {
+      const weigher = new CellWeigher([observation], pool.inference.columns.count, steadyCircumstances(pool.pairs.length));
+      for (const row of asked) explained[at][row] = weigher.apart(row);
+    });
+  }
+  for (const row of rows) for (const known of explained) sum[row] = sum[row] + known[row];
+}
+
+/** The readings by the setup they were taken in, those that fit the single faults worst first: they tell most pairs apart. */
+function stretchesOf({ observations, evidence: { single }, inference: { grid } }: WeighedCluster, asked: readonly Observation[]): Stretch[] {
+  const total = observations.length;
+  const bySetup = new Map<string, { own: Observation[]; most: number; usual: number }>();
+  asked.forEach((observation, index) => {
+    const { probe } = observation.table;
+    const key = probe.kind === "look" || probe.kind === "gauge" ? probe.kind : `${probe.circuit.id} ${JSON.stringify(probe.setup)}`;
+    const stretch = bySetup.get(key) ?? { own: [], most: 0, usual: 0 };
+    bySetup.set(key, stretch);
+    let most = Number.NEGATIVE_INFINITY;
+    let usual = 0;
+    for (let cell = 0; cell < grid.count; cell += 1) {
+      const log = single[cell * total + index];
+      most = Math.max(most, log);
+      usual += grid.prior[cell] * log;
+    }
+    stretch.own.push(observation);
+    stretch.most += most;
+    stretch.usual += usual - most;
+  });
+  return [...bySetup.values()].sort((a, b) => a.usual - b.usual).map(({ own, most }) => ({ observations: own, most }));
+}
+
+/** Rows of which each two faults are counted once, by their best, the best first. */
+function bestOfEach({ pool: { both }, sum }: Tried, rows: readonly number[]): number[] {
+  const best = new Map<number, number>();
+  for (const row of rows) {
+    const other = best.get(both[row]);
+    if (other === undefined || sum[row] > sum[other]) best.set(both[row], row);
+  }
+  return [...best.values()].sort((a, b) => sum[b] - sum[a]);
+}
+
 /**
  * The pairs of one circuit that explain its readings best, all two faults tried: two may explain together what neither explains in part.
- * Every reading is weighed by itself, without what others taught about tolerances: that is enough to choose whom to look at closely. Empty
- * for circuits that share something, which have too many.
+ * Every reading is weighed by itself, without what others taught about tolerances: that is enough to choose whom to look at closely. A pair
+ * that could not come among the best any more, if all further readings fitted it as well as they fit anybody, is left where it is. Empty for
+ * circuits that share something, which have too many.
  *
  * @param counts whether a pair is wanted
  */
@@ -120,21 +187,27 @@ export function bestOfPool(cluster: WeighedCluster, most: number, counts: (pair:
   const world = likeliestWorld(cluster);
   const pool = poolOf(cluster.inference, world);
   if (pool === null) return [];
-  const { pairs, both } = pool;
-  const sum = new Float64Array(pairs.length);
-  for (const observation of pool.inference.observe(cluster.own)) {
-    const explained = explainedBy(pool, world, observation);
-    for (let row = 0; row < sum.length; row += 1) sum[row] = sum[row] + explained[row];
-  }
-  const best = new Map<number, number>();
-  for (let row = 0; row < sum.length; row += 1) {
-    const place = both[row];
-    const other = best.get(place);
-    if (other === undefined || sum[row] > sum[other]) best.set(place, row);
-  }
-  return [...best.values()]
-    .filter((row) => counts(pairs[row]))
-    .sort((a, b) => sum[b] - sum[a])
+  const { pairs } = pool;
+  const tried: Tried = { pool, world, sum: new Float64Array(pairs.length) };
+  const rows = pairs.map((_, row) => row).filter((row) => counts(pairs[row]));
+  const [first, ...further] = stretchesOf(cluster, pool.inference.observe(cluster.own, []));
+  if (first !== undefined) weighOn(tried, first, rows);
+  // The best so far go ahead: what they reach in the end is what the others have to reach.
+  const leading = bestOfEach(tried, rows).slice(0, most);
+  for (const stretch of further) weighOn(tried, stretch, leading);
+  const reached = leading.map((row) => tried.sum[row]);
+  const least = leading.length < most ? Number.NEGATIVE_INFINITY : Math.max(Math.min(...reached), Math.max(...reached) - HOPELESS);
+  const ahead = new Set(leading);
+  let hopeful = rows.filter((row) => !ahead.has(row));
+  further.forEach((stretch, at) => {
+    const left = further.slice(at).reduce((sum, { most: each }) => sum + each + SLACK, 0);
+    hopeful = hopeful.filter((row) => tried.sum[row] + left >= least);
+    weighOn(tried, stretch, hopeful);
+  });
+  return bestOfEach(
+    tried,
+    [...leading, ...hopeful].sort((a, b) => a - b),
+  )
     .slice(0, most)
     .map((row) => pairs[row]);
 }

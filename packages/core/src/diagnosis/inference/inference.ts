@@ -136,17 +136,23 @@ export class Inference {
 
   /**
    * Turns readings of these circuits into observations; those that say nothing about them are left out.
+   * @param cells the cells whose predictions are needed now; null for all. The others are asked for with {@link fill}
    * @throws BadInput for readings that cannot belong to the circuits
    */
-  observe(readings: readonly NamedReading[]): Observation[] {
+  observe(readings: readonly NamedReading[], cells: readonly number[] | null = null): Observation[] {
     const said = speaking(readings, (reading, where) => this.probe(reading, where));
-    const tables = this.tablesFor(said, null);
+    const tables = this.tablesFor(said, cells);
     const shares = slipShares(said);
     return said.flatMap((reading, index) => {
       const observation = observationOf(reading, tables[index]);
       const slipShare = shares[index];
       return observation === null ? [] : [slipShare === undefined ? observation : { ...observation, slipShare }];
     });
+  }
+
+  /** Computes rows of tables of this inference where they are missing. @param cells whose rows are needed */
+  fill(tables: readonly PredictionTable[], cells: readonly number[]): void {
+    this.builder.fill(tables, cells);
   }
 
   /** Weighs observations on the grid; what was weighed last saves time where a reading was added to it. */

@@ -5,6 +5,7 @@ import {
   brinkOf,
   type Columns,
   emptyPrediction,
+  type Motion,
   type MovingCircuit,
   type MovingMoment,
   type Prediction,
@@ -43,8 +44,9 @@ interface Filling {
   readonly healthyAt: Map<string, number>;
 }
 
-function motionKey(edit: { readonly element: number; readonly field: string }): string {
-  return `${edit.element}.${edit.field}`;
+/** Whether an edit sets what a motion moves. */
+function isSame(edit: Edit, motion: Motion): boolean {
+  return edit.element === motion.element && edit.field === motion.field;
 }
 
 /** Fills prediction tables for a grid of hypotheses; solved setups are shared between probes and grids, and kept. */
@@ -220,9 +222,9 @@ export class TableBuilder {
     const step = severityStep(grid, cell);
     const moments = solved.moments.map(({ share, solver, motions }, moment): MovingMoment => {
       const own = fault === null ? NO_EDITS : editor.at(cell, fault, solved.situation, mine ? moment : 0, solved.spread);
-      const open = own.edits.filter((edit) => edit.field !== "ohms" || !isOpenedContact(solved.prepared, moment, edit));
-      const set = new Set(own.edits.map(motionKey));
-      const kept = own.edits.length === 0 ? motions : motions.filter((motion) => !set.has(motionKey(motion)));
+      const { edits } = own;
+      const open = edits.filter((edit) => edit.field !== "ohms" || !isOpenedContact(solved.prepared, moment, edit));
+      const kept = edits.length === 0 || motions.length === 0 ? motions : motions.filter((motion) => !edits.some((edit) => isSame(edit, motion)));
       return {
         share,
         solution: solver.apply(further === undefined ? open : [...open, further]),
@@ -249,10 +251,10 @@ export class TableBuilder {
   }
 }
 
+/** Whether an edit would close a contact that the setup opened. */
 function isOpenedContact(prepared: SetupNetwork, moment: number, edit: Edit): boolean {
-  const name = prepared.net.elements[edit.element]?.id ?? "";
   const values = prepared.moments[moment]?.values;
-  return isContact(name) && values !== undefined && values.ohms[edit.element] > edit.value;
+  return values !== undefined && values.ohms[edit.element] > edit.value && isContact(prepared.net.elements[edit.element]?.id ?? "");
 }
 
 /** Predicts a probe on a solved circuit into a new row. @returns its slot */

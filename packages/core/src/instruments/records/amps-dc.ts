@@ -1,8 +1,8 @@
-import { adjointOf, portSensitivity, voltsBetween, voltsSensitivity } from "../../network";
+import { adjointOf, voltsBetween } from "../../network";
 import { METER_VOLTS_GAIN_SIGMA } from "../columns";
 import type { Port } from "../port";
 import { AMPS } from "../scale";
-import { addJacobian, addPulsed } from "../sensitivities";
+import { addJacobian, addPulsed, type Quantity, voltsBetweenLeads } from "../sensitivities";
 import { averageOf, conductorAmps, portsOf, swingOf } from "../waveform-view";
 import { PROVES } from "../wording";
 import { drawn, type ElectricalRecord } from "./record";
@@ -51,28 +51,12 @@ export const ampsDc: ElectricalRecord = {
       adjointOf(solution, from, to, adjoint);
       if (clamp === null) {
         const total = leads.ports[moment].ohms + AMMETER_OHMS;
-        const through = amps[moment];
-        addJacobian(
-          solution,
-          columns,
-          leads,
-          motions,
-          share / total,
-          (at, field) => voltsSensitivity(solution, adjoint, at, field) - (field === "ohms" ? through * portSensitivity(solution, adjoint, at) : 0),
-          out,
-        );
+        addJacobian(solution, columns, leads, motions, share / total, voltsBetweenLeads(adjoint, -amps[moment]), out);
         return;
       }
       const across = voltsBetween(solution.volts, from, to);
-      addJacobian(
-        solution,
-        columns,
-        leads,
-        motions,
-        (way * share) / (solution.values.ohms[element] ?? 1),
-        (at, field) => voltsSensitivity(solution, adjoint, at, field) - (at === element && field === "ohms" ? across : 0),
-        out,
-      );
+      const quantity: Quantity = { adjoint, perVolt: 1, perOhm: 0, own: element, perOwn: -across };
+      addJacobian(solution, columns, leads, motions, (way * share) / (solution.values.ohms[element] ?? 1), quantity, out);
     });
     if (circuit.swing !== null) addPulsed(circuit, leads, way * swingOf(circuit, (moment) => amps[moment]), out);
     out.jacobian[columns.voltsGain] = out.mean * METER_VOLTS_GAIN_SIGMA;

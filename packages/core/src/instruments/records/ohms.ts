@@ -1,4 +1,4 @@
-import { adjointOf, portSensitivity } from "../../network";
+import { adjointOf } from "../../network";
 import { normalCdf } from "../../numeric";
 import { METER_OHMS_GAIN_SIGMA } from "../columns";
 import { LIVE_VOLTS, type Port, shownVolts } from "../port";
@@ -53,7 +53,7 @@ export const ohms: ElectricalRecord = {
     const adjoint = out.scratch.adjoint(solution.net.nodes.length);
     adjointOf(solution, leads.red, leads.black, adjoint);
     const scale = logOhmsSlope(port.ohms) / port.ohms;
-    addJacobian(solution, columns, leads, motions, scale, (element, field) => (field === "ohms" ? portSensitivity(solution, adjoint, element) : 0), out);
+    addJacobian(solution, columns, leads, motions, scale, { adjoint, perVolt: 0, perOhm: 1, own: -1, perOwn: 0 }, out);
     out.noise += unsteadiness(circuit, leads, out.jacobian);
     out.jacobian[columns.ohmsGain] = METER_OHMS_GAIN_SIGMA;
     // What differs from part to part may lift it over the end of the display.
