@@ -34,10 +34,20 @@ export interface Model {
   readonly network: CompiledNetwork;
   /** Whose battery and grounds they are: the circuit of family battery-crank, or the implied `car`. */
   readonly carId: string;
+  /** Circuits of the same car that share nothing with these and are left out: unplugging them changes nothing here. */
+  readonly others: ReadonlySet<string>;
   /** Circuits whose sensor connectors fit one another. */
   readonly alike: readonly AlikePair[];
   /** The network with jumpers, lamps and resistors added to it, by what was added. */
   readonly extended: BoundedCache;
+}
+
+/** The car some of whose circuits are looked at by themselves. */
+export interface CarAround {
+  /** Whose battery and grounds they are, where none of these circuits is of family battery-crank. */
+  readonly carId?: string;
+  /** The circuits that are left out. */
+  readonly others?: Iterable<string>;
 }
 
 /** Resistance of an unpowered module supply towards ground, ohms. */
@@ -219,11 +229,11 @@ function buildCircuit(draft: Draft, paths: readonly PinPath[], shared: ReadonlyS
  * Builds the network of a file's circuits at nominal values, key on, everything plugged. Buses are laid first, since the
  * wires of other circuits leave them.
  *
- * @param owner whose battery and grounds they are, where none of these circuits is of family battery-crank
+ * @param around the rest of the car, where these are not all of its circuits
  * @param families the families to choose from
  * @throws BadInput for an unknown family, a wrong parameter, a pin the family does not have, or a share that leads nowhere
  */
-export function buildModel(circuits: readonly Circuit[], where = "circuits", owner?: string, families: readonly Family[] = FAMILIES): Model {
+export function buildModel(circuits: readonly Circuit[], where = "circuits", around: CarAround = {}, families: readonly Family[] = FAMILIES): Model {
   const elements: Element[] = [...CAR_ELEMENTS];
   const drafts = draftsOf(circuits, families, where);
   const users = drafts.flatMap(({ shares }) => shares);
@@ -252,14 +262,15 @@ export function buildModel(circuits: readonly Circuit[], where = "circuits", own
     });
     return buildCircuit(draft, paths, new Set(draft.shares.map(({ pin }) => pin)), elements);
   });
-  const carId = models.find(({ family }) => family.traits.kind === "battery")?.id ?? owner ?? "car";
+  const carId = models.find(({ family }) => family.traits.kind === "battery")?.id ?? around.carId ?? "car";
   const alike = alikePairs(
     models.map(({ id, circuit, paths, built }) => ({ id, circuit, paths, still: standsStill(built) })),
     where,
   );
   const pathIn = (id: string, pin: Pin): PinPath => models.find((model) => model.id === id)?.paths.find((path) => path.pin === pin) as PinPath;
   elements.push(...layCrossings(alike, pathIn));
-  return { circuits: models, network: compileNetwork(elements), carId, alike, extended: new BoundedCache(EXTENDED_BYTES) };
+  const others = new Set(around.others ?? []);
+  return { circuits: models, network: compileNetwork(elements), carId, others, alike, extended: new BoundedCache(EXTENDED_BYTES) };
 }
 
 /** Whether a circuit moves in no state of the engine. */

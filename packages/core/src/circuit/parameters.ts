@@ -78,7 +78,7 @@ export const substitute = z
 export const ratiometric = (pulldownOhms: number) => ({
   vref,
   limitA,
-  pulldown: ohmsParameter(1e3, 1e8).optional().describe(`pull-down inside the module, ohm; ${pulldownOhms} unless a pull-up is given`),
+  pulldown: ohmsParameter(1e3, 1e8).optional().describe(`pull-down inside the module, ohm; about ${pulldownOhms} where it has one`),
   pullup: ohmsParameter(1e3, 1e8).optional().describe("pull-up inside the module, ohm"),
   pullupV: z.number().min(1).max(16).optional().describe("voltage behind the pull-up, V"),
   resistance: range,

@@ -60,11 +60,12 @@ export function isOpen(model: Model, setup: Setup, circuit: CircuitModel, place:
 }
 
 function openPlaces(model: Model, setup: Setup, circuit: string | undefined, where: string): { circuit: string; place: string }[] {
-  return (setup.open ?? []).map((text, index) => {
+  return (setup.open ?? []).flatMap((text, index) => {
     const at = `${where}[${index}]`;
     const [first = "", second] = text.split(":");
     const place = second ?? first;
-    if (place === "module") return { circuit: "", place };
+    if (place === "module") return [{ circuit: "", place }];
+    if (second !== undefined && model.others.has(first)) return [];
     const owner = circuitOf(model, second === undefined ? circuit : first, at);
     const connectors = connectorsOf(owner);
     if (!connectors.includes(place)) {
@@ -74,7 +75,7 @@ function openPlaces(model: Model, setup: Setup, circuit: string | undefined, whe
         message: `"${place}" is not a connector of ${owner.id}; expected ${["module", ...connectors.filter((known) => known !== "module")].join(", ")}`,
       });
     }
-    return { circuit: owner.id, place };
+    return [{ circuit: owner.id, place }];
   });
 }
 

@@ -38,7 +38,17 @@ export function fixedWorld(world: World, setup: Setup): { readonly value: number
       return { value: knownValue(stated), spread: within === undefined ? world.accuracy : within / WITHIN_SPREADS };
     }
   }
-  return world.forced?.(engineOf(setup), setup) ?? null;
+  return movedTo(world, setup) ?? world.forced?.(engineOf(setup), setup) ?? null;
+}
+
+/** Where a hot air gun or a cold spray takes a part nobody holds a thermometer to: it tells nothing of what the car had before, degrees. */
+const WARMED_TO = { value: 75, spread: 30 };
+const COOLED_TO = { value: 25, spread: 25 };
+
+/** The value a temperature is moved to without being stated; null where nothing moves it. */
+function movedTo({ quantity }: World, { stimulus, truth }: Setup): { readonly value: number; readonly spread: number } | null {
+  if (quantity !== "temperature" || truth?.temperature !== undefined) return null;
+  return stimulus?.kind === "heat" ? WARMED_TO : stimulus?.kind === "cool" ? COOLED_TO : null;
 }
 
 /** Under which stimuli each sensed quantity moves, by an amount that nobody knows unless it is stated where it was held. */
@@ -89,14 +99,15 @@ const BRINGING = ["crank", "idle", "rev"] as const;
 
 /**
  * Where a value of the sensed quantity comes from, which is what its error is shared with: `known` (one gauge, one thermometer), a state of the
- * engine, or one of the stops and held values it can be set to.
+ * engine, one of the stops and held values it can be set to, or `moved` by warming or cooling the part.
  */
-export type WorldSource = "known" | (typeof BRINGING)[number] | `set${number}`;
+export type WorldSource = "known" | "moved" | (typeof BRINGING)[number] | `set${number}`;
 
 /** {@link WorldSource} of a setup. */
 export function worldSource(world: World, setup: Setup): WorldSource {
   const fixed = fixedWorld(world, setup);
   if (fixed === null) return "known";
+  if (movedTo(world, setup) !== null) return "moved";
   if (!isHeld(world, setup)) return BRINGING.find((key) => key === setup.key) ?? "known";
   const at = world.settable.findIndex(({ value }) => value === fixed.value);
   return at < 0 ? "known" : `set${at}`;
@@ -105,7 +116,8 @@ export function worldSource(world: World, setup: Setup): WorldSource {
 /** The sources of a circuit's sensed quantity that have errors of their own, besides `known`. */
 export function worldSourcesOf({ quantity, forced, settable }: World): readonly Exclude<WorldSource, "known">[] {
   if (quantity === "none" || quantity === "level") return [];
-  return [...(forced === undefined ? [] : BRINGING), ...settable.map((_, index): `set${number}` => `set${index}`)];
+  const moved = quantity === "temperature" ? (["moved"] as const) : [];
+  return [...moved, ...(forced === undefined ? [] : BRINGING), ...settable.map((_, index): `set${number}` => `set${index}`)];
 }
 
 /** {@link fixedWorld} without its spread. */

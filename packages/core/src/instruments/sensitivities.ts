@@ -210,7 +210,7 @@ const ENGINE_SHARE = 0.8;
 /** Splits the slope of a quantity that a state of the engine brings about into the engine's part and the state's own. */
 export function shareWithEngine({ jacobian }: Pick<Prediction, "jacobian">, { sourcesOf }: Columns, circuit: string, source: WorldSource): void {
   const sources = sourcesOf.get(circuit);
-  const own = source === "known" || source.startsWith("set") ? undefined : sources?.bySource.get(source);
+  const own = source === "known" || source === "moved" || source.startsWith("set") ? undefined : sources?.bySource.get(source);
   if (sources === undefined || own === undefined) return;
   const slope = jacobian[own];
   jacobian[sources.engine] = jacobian[sources.engine] + ENGINE_SHARE * slope;

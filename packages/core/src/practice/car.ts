@@ -136,6 +136,14 @@ function ordinary(random: Random): number {
   return Math.min(ORDINARY_SPREADS, Math.max(-ORDINARY_SPREADS, random.normal()));
 }
 
+/** A spread that is meant to hold every maker's part already is not doubled, ln ohms: a driver of 2 ohm is no sound driver anywhere. */
+const MAKERS_SPREAD = 0.4;
+
+/** A tolerance as it is on real cars. */
+function widened(sigma: number, worse: number): number {
+  return Math.max(WORSE * sigma, Math.min(worse * sigma, MAKERS_SPREAD));
+}
+
 function disturbedModel(base: Model, random: Random, worse: number): Model {
   const { network } = base;
   const values = copyValues(network.values);
@@ -156,9 +164,9 @@ function disturbedModel(base: Model, random: Random, worse: number): Model {
   const circuits = base.circuits.map((circuit): CircuitModel => {
     const oddities = new Map<string, number>();
     for (const tolerance of circuit.built.tolerances) {
-      const z = worse * ordinary(random);
+      const z = ordinary(random);
       for (const target of tolerance.targets) {
-        const own = target.kind === "relative" ? Math.exp(z * target.sigma) : z * target.sigma;
+        const own = target.kind === "relative" ? Math.exp(z * widened(target.sigma, worse)) : z * worse * target.sigma;
         const index = network.elementIndex.get(`${circuit.id}/${target.element}`);
         if (index === undefined) continue;
         const array = values[target.field];

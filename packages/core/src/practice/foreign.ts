@@ -11,6 +11,10 @@ const oneOf = <T>(random: Random, list: readonly [T, ...T[]]): T => list[random.
 const around = (value: number): [number, number] => [0.9 * value, 1.1 * value];
 const scaled = (line: unknown, input: number, output: number): [number, number][] => (line as [number, number][]).map(([x, y]) => [x * input, y * output]);
 
+/** An open input is held down on some cars, up on others. */
+const pull = (random: Random): Given =>
+  random.uniform() < 0.6 ? { pulldown: logBetween(random, 47_000, 1e6) } : { pullup: logBetween(random, 22_000, 470_000) };
+
 /**
  * What another maker's circuit is, drawn by laws of its own: other resistors, lines, duties, wheels, windings than the families' usual ones,
  * uniform where the engine believes in bells.
@@ -18,6 +22,7 @@ const scaled = (line: unknown, input: number, output: number): [number, number][
 const MAKERS: Readonly<Record<string, (random: Random, usual: Given) => Given>> = {
   "thermistor-2w": (random, { curve }) => ({ pullup: logBetween(random, 330, 10_000), curve: scaled(curve, 1, logBetween(random, 0.75, 1.33)) }),
   "potentiometer-3w": (random) => ({
+    ...pull(random),
     track: logBetween(random, 1000, 10_000),
     percentOf: oneOf(random, ["opening", "reference"]),
     transfer: [
@@ -26,6 +31,7 @@ const MAKERS: Readonly<Record<string, (random: Random, usual: Given) => Given>> 
     ],
   }),
   "dual-track": (random) => ({
+    pulldown: logBetween(random, 47_000, 1e6),
     track: logBetween(random, 800, 6000),
     transfer: [
       [0, between(random, 0.45, 1.05)],
@@ -33,6 +39,7 @@ const MAKERS: Readonly<Record<string, (random: Random, usual: Given) => Given>> 
     ],
   }),
   "pressure-3w": (random) => ({
+    ...pull(random),
     transfer: [
       [20, between(random, 0.25, 0.55)],
       [oneOf(random, [105, 115, 250, 300]), between(random, 4.4, 4.8)],

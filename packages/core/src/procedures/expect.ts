@@ -103,7 +103,7 @@ export function expectHealthy(model: Model, measurement: Measurement, where: str
     const meant = buildModel(
       circuits.map((one) => (one.id === circuit.id ? circuit : one)),
       "circuits",
-      model.carId,
+      model,
     );
     const other = probeIn(meant, measurement, where);
     return other === null ? usual : expectOf(meant, other, columnsOf(meant));

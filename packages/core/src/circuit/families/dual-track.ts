@@ -5,6 +5,7 @@ import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, type FaultUse, steady } from "../family";
 import { aboveFeed, high, limitA, low, ohmsParameter, range, transferSchema, vref } from "../parameters";
 import type { PinSpec } from "../pins";
+import { unsaidPull } from "../pull";
 import {
   inputBlind,
   lineShare,
@@ -148,6 +149,7 @@ export const dualTrack = defineFamily({
           }),
           ohmsTolerance(`wiper${n}`, 0.6),
         ]),
+        ...unsaidPull(builder, ["pulldown"], ["pull", "pull2"]),
       ],
       faults: [
         { ...partFault("open", "Wiper open inside the sensor", []), parts: 2, assign: ({ part }) => set(`wiper${part + 1}`, "ohms", OPEN_OHMS) },

@@ -17,6 +17,7 @@ import {
   unsureOf,
   voltsTolerance,
 } from "../stages";
+import { conductingOhms, conductingTolerances } from "../transistor";
 
 const parameters = z
   .strictObject({
@@ -32,10 +33,7 @@ const parameters = z
   })
   .superRefine(wheelCheck);
 
-/** The output conducting, ohms; what the sensor draws, as a share of its feed at 8 mA; the supply it needs. */
-const ON_OHMS = 30;
-/** How much that differs between parts: the low level lies anywhere between some 50 and 400 mV. */
-const ON_SPREAD = 0.6;
+/** What the sensor draws, as a share of its feed at 8 mA; the supply it needs. */
 const DRAW_AMPS = 0.008;
 const LEAST_SHARE = 0.65;
 const LEAST_VOLTS = 3.8;
@@ -124,7 +122,8 @@ export const hall3w = defineFamily({
     });
     const swingVolts = sources ? given.feedV : given.pullupV;
     const output = (ohms: number) => set("output", "ohms", ohms);
-    const at = (level: number) => output(level > 0.5 === sources ? ON_OHMS : OPEN_OHMS);
+    const conducting = conductingOhms(sources ? given.pulldown : given.pullup, swingVolts);
+    const at = (level: number) => output(level > 0.5 === sources ? conducting : OPEN_OHMS);
     const hertzAt = (rpm: number): number => wheelHertz(given, rpm, USUAL_PULSES);
     // One vane a turn or a hundred slots; windows from a few per cent to nearly all of the time.
     const unsure = unsureOf(builder, 1.2, ["perRev", "teeth"], 0.2);
@@ -152,8 +151,8 @@ export const hall3w = defineFamily({
         ...unsaid(builder, ["pullup", "pulldown"], ohmsTolerance("pull", 0.6)),
         ...(own && !builder.sharesPin("feed") ? unsaid(builder, ["feedV"], voltsTolerance("supply", 0.025 * given.feedV)) : []),
         ...(sources ? [] : unsaid(builder, ["pullupV"], voltsTolerance("pull-supply", 0.025 * given.pullupV))),
-        ohmsTolerance("load", 0.25),
-        ohmsTolerance("output", ON_SPREAD),
+        ohmsTolerance("load", 0.45),
+        ...conductingTolerances(builder, ["pullup", "pulldown"]),
       ],
       faults: [
         partFault("dead", "Sensor does not switch", output(OPEN_OHMS)),

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { defineFamily } from "../family";
 import { limitA, middleOf, ohmsParameter, windowOf, windowSigma } from "../parameters";
 import { layPiezo, piezoDrive, piezoFaults, piezoPeak } from "../piezo";
+import { unsaidPull } from "../pull";
 import { INPUT_OHMS, inputBlind, ohmsTolerance, readsRing, set, stageFault, supplyTolerance, unsaid } from "../stages";
 import { NO_WORLD, situationOf } from "../world";
 
@@ -59,6 +60,7 @@ export const knock1w = defineFamily({
       tolerances: [
         ...(biasV === undefined ? [] : [supplyTolerance("bias", biasV, builder.spread("biasV")), ohmsTolerance("pull", 0.03)]),
         ohmsTolerance("hold", 0.03),
+        ...unsaidPull(builder, ["pulldown", "pullup"], biasV === undefined ? ["hold"] : ["hold", "pull"]),
         ohmsTolerance("leak", windowSigma(given.resistance)),
         ...unsaid(builder, ["resistance"], ohmsTolerance("leak", 1.6)),
       ],

@@ -2,6 +2,7 @@ import { z } from "zod";
 import { defineFamily } from "../family";
 import { limitA, middleOf, ohmsParameter, windowOf, windowSigma } from "../parameters";
 import { layPiezo, piezoDrive, piezoFaults, piezoPeak } from "../piezo";
+import { unsaidPull } from "../pull";
 import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, readsRing, set, stageFault, supplyTolerance, unsaid, voltsTolerance } from "../stages";
 import { NO_WORLD, situationOf } from "../world";
 
@@ -62,6 +63,7 @@ export const knock2w = defineFamily({
         supplyTolerance("bias", given.biasV, builder.spread("biasV")),
         ...unsaid(builder, ["biasV"], voltsTolerance("bias", 0.35)),
         ohmsTolerance("pull", 0.03),
+        ...unsaidPull(builder, ["pullup"]),
         ohmsTolerance("leak", windowSigma(given.resistance)),
         ...unsaid(builder, ["resistance"], ohmsTolerance("leak", 1.6)),
       ],

@@ -5,6 +5,7 @@ import { defineFamily, switching } from "../family";
 import { FLOW_WORLD } from "../flow";
 import { duty, limitA, pullup, pullupV, range, rateSchema } from "../parameters";
 import { inputDeaf, lineShare, moduleGroundOpen, ohmsTolerance, partFault, pullStage, set, supplyTolerance, unsaid, unsureOf, voltsTolerance } from "../stages";
+import { conductingOhms, conductingTolerances } from "../transistor";
 
 const parameters = z.strictObject({
   feedV: z.number().min(8).max(16).default(12).describe("feed, V: the switched battery supply"),
@@ -25,7 +26,6 @@ const parameters = z.strictObject({
   resistance: range,
 });
 
-const ON_OHMS = 40;
 const HEATER_OHMS = 28;
 const LEAST_VOLTS = 7.5;
 
@@ -57,9 +57,10 @@ export const mafFreq = defineFamily({
     // Where the sheet has no line its shape is not known either.
     const lineSpread = builder.origin("transfer") === "family" ? 0.1 : Math.max(0.015, lineShare(builder));
     const output = (ohms: number) => set("output", "ohms", ohms);
+    const conducting = conductingOhms(given.pullup, given.pullupV);
     return {
       world: FLOW_WORLD,
-      drive: ({ world }) => ({ ...switching(output(OPEN_OHMS), output(ON_OHMS), given.duty / 100, toHertz(world), lineSpread), ...unsureOf(builder, 0.3) }),
+      drive: ({ world }) => ({ ...switching(output(OPEN_OHMS), output(conducting), given.duty / 100, toHertz(world), lineSpread), ...unsureOf(builder, 0.3) }),
       fullScaleVolts: given.pullupV,
       reads: [
         {
@@ -78,11 +79,12 @@ export const mafFreq = defineFamily({
         supplyTolerance("pull-supply", given.pullupV, builder.spread("pullupV")),
         ohmsTolerance("pull", 0.03),
         ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.6)),
+        ...conductingTolerances(builder, ["pullup"]),
         ...unsaid(builder, ["pullupV"], voltsTolerance("pull-supply", 0.12)),
-        ohmsTolerance("heater", 0.2),
+        ohmsTolerance("heater", 0.35),
       ],
       faults: [
-        partFault("dead", "Sensor output stands at ground", output(ON_OHMS)),
+        partFault("dead", "Sensor output stands at ground", output(conducting)),
         partFault("open", "Sensor output open inside", output(OPEN_OHMS)),
         {
           unit: "sensor",

@@ -3,6 +3,7 @@ import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, steady } from "../family";
 import { FLOW_WORLD } from "../flow";
 import { ohmsParameter, range, transferSchema } from "../parameters";
+import { unsaidPull } from "../pull";
 import { inputBlind, lineShare, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, unsaid, voltsTolerance } from "../stages";
 
 const parameters = z.strictObject({
@@ -82,11 +83,13 @@ export const mafVoltage = defineFamily({
           targets: [{ element: "output", field: "volts", kind: "absolute", sigma: Math.max(0.04, lineShare(builder) * 0.5 * FULL_SCALE_VOLTS) }],
         },
         ...unsaid(builder, ["transfer"], voltsTolerance("output", 0.28)),
-        ohmsTolerance("heater", 0.2),
+        // What it draws follows the flow and the maker.
+        ohmsTolerance("heater", 0.35),
         // Where a return that has lost its ground floats to is up to the maker.
         ohmsTolerance("electronics", 0.7),
         ohmsTolerance("link", 1.4),
         ohmsTolerance("pull", 0.05),
+        ...unsaidPull(builder, ["pulldown"]),
       ],
       faults: [
         partFault("dead", "Sensor output dead at ground", output(0)),

@@ -4,6 +4,7 @@ import { OPEN_OHMS } from "../../network";
 import { type Drive, defineFamily, type FaultUse, type Situation, steady, switching, type Watched, type World } from "../family";
 import { limitA, middleOf, ohmsParameter, range, windowOf, windowSigma } from "../parameters";
 import type { PinSpec } from "../pins";
+import { unsaidPull } from "../pull";
 import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, partFault, set, stageFault, unsaid } from "../stages";
 
 const parameters = z.strictObject({
@@ -181,6 +182,7 @@ export const oxygenNarrow = defineFamily({
       tolerances: [
         ...(biased ? [{ id: "bias", targets: [{ element: "bias", field: "volts", kind: "absolute", sigma: 0.03 * given.biasV } as const] }] : []),
         ohmsTolerance("pull", 0.05),
+        ...unsaidPull(builder, ["pullup"]),
         // Rich 0.65 to 0.95 V, lean 0.03 to 0.2 V.
         { id: "cell", targets: [{ element: "cell", field: "volts", kind: "absolute", sigma: 0.055 }] },
         // A hot cell has hundreds of ohms, a cool or worn one thousands.

@@ -3,6 +3,7 @@ import { OPEN_OHMS } from "../../network";
 import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, steady } from "../family";
 import { aboveFeed, ohmsParameter, ratiometric, transferSchema } from "../parameters";
+import { crossed, pullAlternatives, unsaidPull } from "../pull";
 import {
   inputBlind,
   lineShare,
@@ -46,7 +47,7 @@ export const potentiometer3w = defineFamily({
   traits: { kind: "track" },
   parameters,
   referenceParameter: "vref",
-  alternatives: percentAlternatives,
+  alternatives: (silent) => crossed(percentAlternatives(silent), pullAlternatives(silent)),
   wiring: [
     { pin: "ref", role: "reference", origin: "module" },
     { pin: "sig", role: "signal", origin: "module" },
@@ -111,6 +112,7 @@ export const potentiometer3w = defineFamily({
           ],
         }),
         ohmsTolerance("pull", 0.05),
+        ...unsaidPull(builder, ["pulldown", "pullup"]),
         ohmsTolerance("wiper", 0.6),
       ],
       faults: [

@@ -3,6 +3,7 @@ import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, type FaultUse, steady } from "../family";
 import { aboveFeed, ratiometric, transferSchema } from "../parameters";
 import { pressureWorld } from "../pressure";
+import { crossed, pullAlternatives, unsaidPull } from "../pull";
 import {
   inputBlind,
   lineShare,
@@ -56,17 +57,20 @@ export const pressure3w = defineFamily({
   parameters,
   referenceParameter: "vref",
   alternatives: (silent) =>
-    silent("transfer")
-      ? FULL_SCALES.map(({ kPa, weight }) => ({
-          with: {
-            transfer: [
-              [20, 0.5],
-              [kPa, 4.5],
-            ],
-          },
-          weight,
-        }))
-      : [],
+    crossed(
+      silent("transfer")
+        ? FULL_SCALES.map(({ kPa, weight }) => ({
+            with: {
+              transfer: [
+                [20, 0.5],
+                [kPa, 4.5],
+              ],
+            },
+            weight,
+          }))
+        : [],
+      pullAlternatives(silent),
+    ),
   wiring: [
     { pin: "ref", role: "reference", origin: "module" },
     { pin: "sig", role: "signal", origin: "module" },
@@ -120,8 +124,10 @@ export const pressure3w = defineFamily({
         ...referenceTolerance(builder, "ref", given.vref),
         { id: "sensor", targets: [{ element: "output", field: "gain", kind: "absolute", sigma: Math.max(0.008, lineShare(builder) * share(world.nominal)) }] },
         ...unsaid(builder, ["transfer"], { id: "line", targets: [{ element: "output", field: "gain", kind: "absolute", sigma: 0.035 }] }),
-        ohmsTolerance("bridge", 0.25),
+        // It draws 3 to 12 mA.
+        ohmsTolerance("bridge", 0.45),
         ohmsTolerance("pull", 0.05),
+        ...unsaidPull(builder, ["pulldown", "pullup"]),
       ],
       faults: [
         partFault("dead", "Sensor output dead at ground", gain(0.002)),

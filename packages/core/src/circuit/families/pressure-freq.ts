@@ -17,6 +17,7 @@ import {
   unsaid,
   unsureOf,
 } from "../stages";
+import { conductingOhms, conductingTolerances } from "../transistor";
 
 /** The usual line: kPa against hertz. */
 const USUAL_TRANSFER: [number, number][] = [
@@ -34,8 +35,7 @@ const parameters = z.strictObject({
   resistance: range,
 });
 
-/** The output transistor, shut and conducting, ohms; what the sensor draws; the supply it needs. */
-const ON_OHMS = 40;
+/** What the sensor draws, ohms; the supply it needs. */
 const LOAD_OHMS = 700;
 const LEAST_VOLTS = 3.5;
 
@@ -68,10 +68,11 @@ export const pressureFreq = defineFamily({
       leastVolts: LEAST_VOLTS,
     });
     const output = (ohms: number) => set("output", "ohms", ohms);
+    const conducting = conductingOhms(given.pullup, given.pullupV);
     return {
       world,
       drive: (situation) => ({
-        ...switching(output(OPEN_OHMS), output(ON_OHMS), given.duty / 100, toHertz(situation.world), Math.max(0.008, lineShare(builder))),
+        ...switching(output(OPEN_OHMS), output(conducting), given.duty / 100, toHertz(situation.world), Math.max(0.008, lineShare(builder))),
         ...unsureOf(builder, 0.25),
       }),
       fullScaleVolts: given.pullupV,
@@ -92,10 +93,11 @@ export const pressureFreq = defineFamily({
         ...referenceTolerance(builder, "ref", given.vref),
         ohmsTolerance("pull", 0.03),
         ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.6)),
-        ohmsTolerance("load", 0.25),
+        ...conductingTolerances(builder, ["pullup"]),
+        ohmsTolerance("load", 0.45),
       ],
       faults: [
-        partFault("dead", "Sensor output stands at ground", output(ON_OHMS)),
+        partFault("dead", "Sensor output stands at ground", output(conducting)),
         partFault("open", "Sensor output open inside", output(OPEN_OHMS)),
         {
           unit: "sensor",

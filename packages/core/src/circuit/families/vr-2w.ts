@@ -3,6 +3,7 @@ import { OPEN_OHMS } from "../../network";
 import { type Drive, defineFamily, type Situation, steady } from "../family";
 import { limitA, middleOf, ohmsParameter, wheel, wheelCheck, wheelHertz, wheelOf, windowOf, windowSigma } from "../parameters";
 import type { PinSpec } from "../pins";
+import { unsaidPull } from "../pull";
 import { inputDeaf, ohmsTolerance, partFault, readsCounts, set, stageFault, supplyTolerance, unsaid, unsureOf, voltsTolerance } from "../stages";
 import { NO_WORLD } from "../world";
 
@@ -121,6 +122,7 @@ export const vr2w = defineFamily({
         ...(biased ? [supplyTolerance("bias", given.biasV ?? 5, builder.spread("biasV")), ...unsaid(builder, ["biasV"], voltsTolerance("bias", 0.35))] : []),
         ohmsTolerance("pull", 0.04),
         ohmsTolerance("pull-minus", 0.04),
+        ...unsaidPull(builder, ["pullup"], ["pull", "pull-minus"]),
         ...unsaid(builder, ["resistance"], ohmsTolerance("winding", 0.55)),
         { id: "winding", targets: [{ element: "winding", field: "ohms", kind: "relative", sigma: windowSigma(given.resistance) }] },
       ],

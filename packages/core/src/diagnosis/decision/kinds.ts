@@ -1,4 +1,4 @@
-import { BadInput, type Circuit } from "@fox-lamp/language";
+import { BadInput } from "@fox-lamp/language";
 import { alternativesOf } from "../../circuit";
 import { logSumExp } from "../../numeric";
 import type { WeighedCluster } from "../inference/cluster";
@@ -6,6 +6,7 @@ import type { DiagnosedJob } from "../inference/diagnosed-job";
 import { DECLARE } from "../posterior/unit-evidence";
 import type { WeighedJob } from "../posterior/weighed-job";
 import { overtakenIn } from "./overtaken";
+import { differing, tellsApart } from "./shown-by";
 import type { Standing } from "./standing";
 
 /** Something a sheet leaves out on which a verdict hangs: any of the parameters that say it. */
@@ -26,10 +27,10 @@ function clusterOf({ clusters }: WeighedJob, circuit: string): number {
   return clusters.findIndex(({ inference }) => inference.circuits.some(({ id }) => id === circuit));
 }
 
-/** Parameters in which kinds of a circuit differ. */
-function differing(circuits: readonly Circuit[]): string[] {
-  const names = new Set(circuits.flatMap((circuit) => Object.keys(circuit.with ?? {})));
-  return [...names].filter((name) => new Set(circuits.map((circuit) => JSON.stringify(circuit.with?.[name]))).size > 1);
+/** Of all lists of parameters that would tell a kind from the one that was taken, the shortest ones. */
+function shortest(lists: readonly (readonly string[])[]): string[] {
+  const least = Math.min(...lists.map(({ length }) => length));
+  return [...new Set(lists.filter(({ length }) => length === least).flat())];
 }
 
 /**
@@ -53,19 +54,23 @@ export function hangsOn(
     if (kinds.length < 2 || taken === undefined) return [];
     const tried = kinds.flatMap(({ circuit: kind, weight }) => {
       const same = JSON.stringify(kind.with) === JSON.stringify(taken.with);
-      const other = same ? weighed : attempt(() => weigh({ ...weighed.job, circuits: weighed.job.circuits.map((one) => (one.id === kind.id ? kind : one)) }));
+      const alike = same || !tellsApart(asked.readings ?? [], taken, kind, weighed.onlyCircuit);
+      const other = alike ? weighed : attempt(() => weigh({ ...weighed.job, circuits: weighed.job.circuits.map((one) => (one.id === kind.id ? kind : one)) }));
       const at = other === null ? -1 : clusterOf(other, circuit.id);
       const cluster = other?.clusters[at];
       const part = other?.joint.circuits[at];
       if (cluster === undefined || part === undefined) return [];
       const sure = part.inference.grid.units.reduce((sum, unit, index) => sum + (group.includes(unit) ? (part.units[index] ?? 0) : 0), 0);
-      return [{ log: Math.log(weight) + evidenceOf(cluster), sure, same }];
+      return [{ log: Math.log(weight) + evidenceOf(cluster), sure, kind, same }];
     });
     const best = Math.max(...tried.map(({ log }) => log));
     const counted = tried.filter(({ log }) => log - best >= LEAST_LOG);
     const total = counted.reduce((sum, { log }) => sum + Math.exp(log - best), 0);
     const sure = counted.reduce((sum, one) => sum + Math.exp(one.log - best) * one.sure, 0) / total;
-    return sure < DECLARE - SLACK ? [{ circuit: circuit.id, parameters: differing(kinds.map((kind) => kind.circuit)) }] : [];
+    if (sure >= DECLARE - SLACK) return [];
+    const others = counted.filter(({ same }) => !same);
+    const turning = others.filter((one) => one.sure < DECLARE - SLACK);
+    return [{ circuit: circuit.id, parameters: shortest((turning.length > 0 ? turning : others).map(({ kind }) => differing(taken, kind))) }];
   });
 }
 
@@ -105,11 +110,13 @@ export function likelierKinds(
     const taken = best.job.circuits.find(({ id }) => id === circuit.id);
     if (cluster === undefined || taken === undefined || kinds.length < 2) continue;
     const isTaken = ({ circuit: kind }: (typeof kinds)[number]): boolean => JSON.stringify(kind.with) === JSON.stringify(taken.with);
+    const isSeen = ({ circuit: kind }: (typeof kinds)[number]): boolean => tellsApart(asked.readings ?? [], taken, kind, best.onlyCircuit);
     let log = Math.log(kinds.find(isTaken)?.weight ?? 1) + evidenceOf(cluster);
     for (const kind of kinds) {
-      const other = isTaken(kind)
-        ? null
-        : attempt(() => weigh({ ...weighed.job, circuits: best.job.circuits.map((one) => (one.id === circuit.id ? kind.circuit : one)) }));
+      const other =
+        isTaken(kind) || !isSeen(kind)
+          ? null
+          : attempt(() => weigh({ ...weighed.job, circuits: best.job.circuits.map((one) => (one.id === circuit.id ? kind.circuit : one)) }));
       const own = other?.clusters[clusterOf(other, circuit.id)];
       if (other === null || own === undefined) continue;
       const otherLog = Math.log(kind.weight) + evidenceOf(own);

@@ -110,7 +110,9 @@ function weighJob(job: DiagnosedJob, session: Session, onProgress: OnProgress): 
       }),
     );
     const open = openWorlds(own, (reading) => model.circuits.find(({ id }) => id === (reading.circuit ?? onlyCircuit)), conditions);
-    const inference = session.inference(circuits, { conditions, open, hints, learnt: learntFor(circuits, job.learnt), policy, carId: model.carId }, "circuits");
+    const others = model.circuits.flatMap(({ id }) => (ids.has(id) ? [] : [id]));
+    const learnt = learntFor(circuits, job.learnt);
+    const inference = session.inference(circuits, { conditions, open, hints, learnt, policy, carId: model.carId, others }, "circuits");
     return weighCluster(inference, own, job, onlyCircuit, matched);
   });
   return joined({ job, onlyCircuit, numbered }, clusters);

@@ -27,9 +27,11 @@ export interface InferenceOptions {
   readonly policy: Policy;
   /** Whose battery and grounds they are. */
   readonly carId: string;
+  /** Circuits of the job that share nothing with these. */
+  readonly others: readonly string[];
 }
 
-export const NOTHING_KNOWN: InferenceOptions = { conditions: {}, open: new Set(), hints: [], learnt: [], policy: USUAL_POLICY, carId: "car" };
+export const NOTHING_KNOWN: InferenceOptions = { conditions: {}, open: new Set(), hints: [], learnt: [], policy: USUAL_POLICY, carId: "car", others: [] };
 
 /**
  * Everything about circuits that share anything which depends on no reading and on no choice of hypotheses: network, faults, shared
@@ -59,8 +61,8 @@ export class CircuitBasis {
     readonly cache: BoundedCache,
     readonly scope: string,
   ) {
-    const { conditions, open, hints, learnt, carId, policy } = options;
-    this.model = buildModel(circuits, where, carId);
+    const { conditions, open, hints, learnt, carId, others, policy } = options;
+    this.model = buildModel(circuits, where, { carId, others });
     this.circuits = this.model.circuits;
     this.columns = columnsOf(this.model);
     this.faults = faultsOf(this.model, hints, learnt);

@@ -32,7 +32,7 @@ export class Session {
 
   /** The inference about circuits under what is known of them. @throws BadInput for circuits that cannot be */
   inference(circuits: readonly Circuit[], options: InferenceOptions, where: string): Inference {
-    const { conditions, open, hints, learnt, policy, carId } = options;
+    const { conditions, open, hints, learnt, policy, carId, others } = options;
     const parts = circuits.map(({ id, family, with: parameters, inline, title, shares, access, alike, codes }) => [
       id,
       family,
@@ -44,7 +44,7 @@ export class Session {
       alike,
       codes,
     ]);
-    const key = JSON.stringify([parts, conditions, [...open].sort(), hints, learnt, policy, carId]);
+    const key = JSON.stringify([parts, conditions, [...open].sort(), hints, learnt, policy, carId, others]);
     return this.cache.keep(
       `circuits ${key}`,
       () => {

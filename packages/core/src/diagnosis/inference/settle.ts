@@ -16,7 +16,9 @@ function besides(circuit: Circuit, all: readonly Circuit[]): Circuit[] {
 
 /** log P(readings | the sheet means this), each reading for itself, one that fits no sound circuit counting for nothing. */
 function speaksFor(meant: Circuit, all: readonly Circuit[], readings: readonly Reading[]): number {
-  const model = buildModel(besides(meant, all));
+  const model = buildModel(besides(meant, all), "circuits", {
+    others: meant.shares === undefined ? all.flatMap(({ id }) => (id === meant.id ? [] : [id])) : [],
+  });
   const columns = columnsOf(model);
   const named = readings.map((reading, index) => ({ reading, id: `${index}`, where: `readings[${index}]` }));
   let missing = false;
