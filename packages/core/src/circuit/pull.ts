@@ -22,6 +22,17 @@ export function pullAlternatives(silent: (parameter: string) => boolean): readon
   ];
 }
 
+/** The same of a sensor with two tracks: both down, both up, or one of each so that the module sees an unplugged sensor for what it is. */
+export function heldUpAlternatives(silent: (parameter: string) => boolean): readonly Alternative[] {
+  if (!silent("heldUp")) return [];
+  return [
+    { with: { heldUp: "none" }, weight: 0.5 },
+    { with: { heldUp: "second" }, weight: 0.2 },
+    { with: { heldUp: "first" }, weight: 0.15 },
+    { with: { heldUp: "both" }, weight: 0.15 },
+  ];
+}
+
 /** Every kind of one list with every kind of another; an empty list leaves nothing open. */
 export function crossed(some: readonly Alternative[], others: readonly Alternative[]): readonly Alternative[] {
   if (some.length === 0) return others;

@@ -32,6 +32,7 @@ const MAKERS: Readonly<Record<string, (random: Random, usual: Given) => Given>> 
   }),
   "dual-track": (random) => ({
     pulldown: logBetween(random, 47_000, 1e6),
+    heldUp: oneOf(random, ["none", "none", "first", "second", "both"]),
     track: logBetween(random, 800, 6000),
     transfer: [
       [0, between(random, 0.45, 1.05)],
@@ -46,7 +47,10 @@ const MAKERS: Readonly<Record<string, (random: Random, usual: Given) => Given>> 
     ],
   }),
   "pressure-freq": (random, { transfer }) => ({ transfer: scaled(transfer, 1, between(random, 0.75, 1.3)), duty: between(random, 35, 65) }),
-  "maf-voltage": (random, { transfer }) => ({ transfer: scaled(transfer, logBetween(random, 0.75, 1.3), between(random, 0.9, 1.02)) }),
+  "maf-voltage": (random, { transfer }) => ({
+    ...pull(random),
+    transfer: scaled(transfer, logBetween(random, 0.75, 1.3), between(random, 0.9, 1.02)),
+  }),
   "maf-freq": (random, { transfer }) => ({ transfer: scaled(transfer, 1, logBetween(random, 0.7, 1.45)), duty: between(random, 25, 75) }),
   "hall-3w": (random) => {
     const feedV = oneOf(random, [5, 8, 12]);

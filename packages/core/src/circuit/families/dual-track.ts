@@ -5,7 +5,7 @@ import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, type FaultUse, steady } from "../family";
 import { aboveFeed, high, limitA, low, ohmsParameter, range, transferSchema, vref } from "../parameters";
 import type { PinSpec } from "../pins";
-import { unsaidPull } from "../pull";
+import { crossed, heldUpAlternatives, unsaidPull } from "../pull";
 import {
   inputBlind,
   lineShare,
@@ -43,7 +43,11 @@ const parameters = z
         [100, 4.2],
       ])
       .describe("line of the first track: % and V at the reference, point by point"),
-    pulldown: ohmsParameter(1e3, 1e8).default(220_000).describe("weak pull-down of each signal inside the module, ohm"),
+    pulldown: ohmsParameter(1e3, 1e8).default(220_000).describe("weak pull of each signal inside the module, ohm"),
+    heldUp: z
+      .enum(["none", "first", "second", "both"])
+      .default("none")
+      .describe("which signals the module holds up rather than down when they are open: none, first, second or both"),
     resistance: range,
     low,
     high,
@@ -84,7 +88,7 @@ export const dualTrack = defineFamily({
   traits: { kind: "track" },
   parameters,
   referenceParameter: "vref",
-  alternatives: percentAlternatives,
+  alternatives: (silent) => crossed(percentAlternatives(silent), heldUpAlternatives(silent)),
   wiring,
   build: (builder, given) => {
     const tracks = tracksOf(given.wires);
@@ -101,7 +105,9 @@ export const dualTrack = defineFamily({
         builder.reference(n === 1 ? "supply" : "supply2", ref, given.vref, given.limitA);
         builder.lowReference(gnd, n === 1 ? "low-side" : "low-side2");
       }
-      pullStage(builder, sig, { pullupV: given.vref, pulldown: given.pulldown, limitA: given.limitA }, n === 1 ? "pull" : "pull2");
+      const up = given.heldUp === "both" || given.heldUp === (n === 1 ? "first" : "second");
+      const pullup = up ? given.pulldown : undefined;
+      pullStage(builder, sig, { pullup, pullupV: given.vref, pulldown: given.pulldown, limitA: given.limitA }, n === 1 ? "pull" : "pull2");
       const wiper = builder.node(`wiper${n}`);
       builder.resistor(`upper${n}`, builder.part(ref), wiper, given.track * 0.5);
       builder.resistor(`lower${n}`, wiper, builder.part(gnd), given.track * 0.5);

@@ -3,6 +3,7 @@ import { OPEN_OHMS } from "../../network";
 import { defineFamily, type FamilyFault, steady, switching, type World } from "../family";
 import { duty, limitA, ohmsParameter, pullup, pullupV, range, wheel, wheelCheck, wheelHertz, wheelOf } from "../parameters";
 import type { PinSpec } from "../pins";
+import { unsaidPull } from "../pull";
 import {
   inputDeaf,
   moduleGroundOpen,
@@ -148,7 +149,7 @@ export const hall3w = defineFamily({
           : []),
         ...(sources ? [] : [supplyTolerance("pull-supply", given.pullupV, builder.spread("pullupV"))]),
         ohmsTolerance("pull", 0.04),
-        ...unsaid(builder, ["pullup", "pulldown"], ohmsTolerance("pull", 0.6)),
+        ...unsaidPull(builder, ["pullup", "pulldown"]),
         ...(own && !builder.sharesPin("feed") ? unsaid(builder, ["feedV"], voltsTolerance("supply", 0.025 * given.feedV)) : []),
         ...(sources ? [] : unsaid(builder, ["pullupV"], voltsTolerance("pull-supply", 0.025 * given.pullupV))),
         ohmsTolerance("load", 0.45),

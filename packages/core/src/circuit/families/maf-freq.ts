@@ -4,6 +4,7 @@ import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, switching } from "../family";
 import { FLOW_WORLD } from "../flow";
 import { duty, limitA, pullup, pullupV, range, rateSchema } from "../parameters";
+import { unsaidPull } from "../pull";
 import { inputDeaf, lineShare, moduleGroundOpen, ohmsTolerance, partFault, pullStage, set, supplyTolerance, unsaid, unsureOf, voltsTolerance } from "../stages";
 import { conductingOhms, conductingTolerances } from "../transistor";
 
@@ -78,7 +79,7 @@ export const mafFreq = defineFamily({
       tolerances: [
         supplyTolerance("pull-supply", given.pullupV, builder.spread("pullupV")),
         ohmsTolerance("pull", 0.03),
-        ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.6)),
+        ...unsaidPull(builder, ["pullup"]),
         ...conductingTolerances(builder, ["pullup"]),
         ...unsaid(builder, ["pullupV"], voltsTolerance("pull-supply", 0.12)),
         ohmsTolerance("heater", 0.35),

@@ -3,7 +3,7 @@ import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, steady } from "../family";
 import { FLOW_WORLD } from "../flow";
 import { ohmsParameter, range, transferSchema } from "../parameters";
-import { unsaidPull } from "../pull";
+import { pullAlternatives, unsaidPull } from "../pull";
 import { inputBlind, lineShare, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, unsaid, voltsTolerance } from "../stages";
 
 const parameters = z.strictObject({
@@ -19,6 +19,7 @@ const parameters = z.strictObject({
     ])
     .describe("its line: flow and output, g/s and V, point by point"),
   pulldown: ohmsParameter(1e3, 1e8).default(220_000).describe("pull-down inside the module, ohm"),
+  pullup: ohmsParameter(1e3, 1e8).optional().describe("pull-up inside the module, ohm; left out: a pull-down"),
   resistance: range,
 });
 
@@ -39,6 +40,7 @@ export const mafVoltage = defineFamily({
   part: "Air-flow sensor",
   traits: { kind: "air-flow", cleanable: true },
   parameters,
+  alternatives: pullAlternatives,
   wiring: [
     { pin: "feed", role: "feed", origin: "fuse" },
     { pin: "sig", role: "signal", origin: "module" },
@@ -48,7 +50,7 @@ export const mafVoltage = defineFamily({
   build: (builder, given) => {
     const inverse = inverseCurve(given.transfer);
     const voltsAt = (flow: number): number => Math.min(FULL_SCALE_VOLTS, Math.max(0, interpolate(given.transfer, flow)));
-    const pull = pullStage(builder, "sig", { pullupV: 5, pulldown: given.pulldown, limitA: 0.1 });
+    const pull = pullStage(builder, "sig", { pullup: given.pullup, pullupV: FULL_SCALE_VOLTS, pulldown: given.pulldown, limitA: 0.1 });
     builder.lowReference("ret");
     builder.resistor("heater", builder.part("feed"), builder.part("pgnd"), HEATER_OHMS);
     builder.resistor("electronics", builder.part("feed"), builder.part("ret"), ELECTRONICS_OHMS);
@@ -89,7 +91,7 @@ export const mafVoltage = defineFamily({
         ohmsTolerance("electronics", 0.7),
         ohmsTolerance("link", 1.4),
         ohmsTolerance("pull", 0.05),
-        ...unsaidPull(builder, ["pulldown"]),
+        ...unsaidPull(builder, ["pulldown", "pullup"]),
       ],
       faults: [
         partFault("dead", "Sensor output dead at ground", output(0)),

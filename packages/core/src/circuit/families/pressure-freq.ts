@@ -4,19 +4,8 @@ import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, switching } from "../family";
 import { duty, limitA, pullup, pullupV, range, rateSchema, vref } from "../parameters";
 import { pressureWorld } from "../pressure";
-import {
-  inputDeaf,
-  lineShare,
-  moduleGroundOpen,
-  ohmsTolerance,
-  partFault,
-  pullStage,
-  referenceFaults,
-  referenceTolerance,
-  set,
-  unsaid,
-  unsureOf,
-} from "../stages";
+import { unsaidPull } from "../pull";
+import { inputDeaf, lineShare, moduleGroundOpen, ohmsTolerance, partFault, pullStage, referenceFaults, referenceTolerance, set, unsureOf } from "../stages";
 import { conductingOhms, conductingTolerances } from "../transistor";
 
 /** The usual line: kPa against hertz. */
@@ -92,7 +81,7 @@ export const pressureFreq = defineFamily({
       tolerances: [
         ...referenceTolerance(builder, "ref", given.vref),
         ohmsTolerance("pull", 0.03),
-        ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.6)),
+        ...unsaidPull(builder, ["pullup"]),
         ...conductingTolerances(builder, ["pullup"]),
         ohmsTolerance("load", 0.45),
       ],

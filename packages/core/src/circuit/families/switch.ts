@@ -2,6 +2,7 @@ import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { defineFamily, steady, type World } from "../family";
 import { limitA, pullup, pullupV, range } from "../parameters";
+import { unsaidPull } from "../pull";
 import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance, unsaid, voltsTolerance } from "../stages";
 
 const parameters = z.strictObject({
@@ -11,7 +12,9 @@ const parameters = z.strictObject({
   resistance: range,
 });
 
-const CLOSED_OHMS = 0.3;
+/** What a clean switch has closed, ohms, and how far that differs: tenths of an ohm to some ten. */
+const CLOSED_OHMS = 1;
+const CLOSED_SPREAD = 1.1;
 
 const WORLD: World = {
   quantity: "level",
@@ -72,8 +75,9 @@ export const plainSwitch = defineFamily({
       partOhms: [["sig", "gnd"]],
       tolerances: [
         supplyTolerance("pull-supply", given.pullupV, builder.spread("pullupV")),
+        ohmsTolerance("switch", CLOSED_SPREAD),
         ohmsTolerance("pull", 0.04),
-        ...unsaid(builder, ["pullup"], ohmsTolerance("pull", 0.8)),
+        ...unsaidPull(builder, ["pullup"]),
         ...unsaid(builder, ["pullupV"], voltsTolerance("pull-supply", 0.03 * given.pullupV)),
       ],
       faults: [
@@ -89,7 +93,7 @@ export const plainSwitch = defineFamily({
           unit: "sensor",
           kind: "weak",
           title: "Switch contact burnt, closes with resistance",
-          severity: { key: "ohms", low: 0.5 * given.pullup, high: 50 * given.pullup },
+          severity: { key: "ohms", low: 30, high: 50 * given.pullup },
           assign: ({ severity, situation }) => (situation.world > 0.5 ? [] : contact(severity)),
         },
         ...pull,

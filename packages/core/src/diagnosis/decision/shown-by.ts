@@ -16,6 +16,7 @@ function seesSignal(reading: Reading, own: boolean, circuit: string): boolean {
 const SHOWN_BY: Readonly<Record<string, (reading: Reading, own: boolean, circuit: string) => boolean>> = {
   percentOf: (reading, own) => own && reading.meter === "scan" && reading.unit === "%",
   pullup: seesSignal,
+  heldUp: seesSignal,
   transfer: seesSignal,
 };
 
