@@ -8,6 +8,11 @@ const WEAK_PULLUP_OHMS = 100_000;
 /** How far a resistor of an input may be from the usual one, ln ohms: 47 kilo-ohm to 1 megohm are met where it is weak (field guide, section 14). */
 const PULL_SPREAD = 0.8;
 
+/** The parameters that say an input's resistor, the one it has under what is given first: that one is asked for. */
+export function pullNames({ pullup }: { readonly pullup?: number | undefined }): readonly string[] {
+  return pullup === undefined ? ["pulldown", "pullup"] : ["pullup", "pulldown"];
+}
+
 /** What a sheet leaves open of an input's resistors. @param names the parameters that say them; @param elements move together */
 export function unsaidPull(builder: CircuitBuilder, names: readonly string[], elements: readonly string[] = ["pull"]): readonly Tolerance[] {
   return unsaid(builder, names, { id: "pull", targets: elements.map((element) => ({ element, field: "ohms", kind: "relative", sigma: PULL_SPREAD })) });

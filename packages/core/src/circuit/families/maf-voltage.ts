@@ -3,7 +3,7 @@ import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, steady } from "../family";
 import { FLOW_WORLD } from "../flow";
 import { ohmsParameter, range, transferSchema } from "../parameters";
-import { pullAlternatives, unsaidPull } from "../pull";
+import { pullAlternatives, pullNames, unsaidPull } from "../pull";
 import { inputBlind, lineShare, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, unsaid, voltsTolerance } from "../stages";
 
 const parameters = z.strictObject({
@@ -91,7 +91,7 @@ export const mafVoltage = defineFamily({
         ohmsTolerance("electronics", 0.7),
         ohmsTolerance("link", 1.4),
         ohmsTolerance("pull", 0.05),
-        ...unsaidPull(builder, ["pulldown", "pullup"]),
+        ...unsaidPull(builder, pullNames(given)),
       ],
       faults: [
         partFault("dead", "Sensor output dead at ground", output(0)),

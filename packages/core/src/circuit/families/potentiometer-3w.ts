@@ -3,7 +3,7 @@ import { OPEN_OHMS } from "../../network";
 import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, steady } from "../family";
 import { aboveFeed, ohmsParameter, ratiometric, transferSchema } from "../parameters";
-import { crossed, pullAlternatives, unsaidPull } from "../pull";
+import { crossed, pullAlternatives, pullNames, unsaidPull } from "../pull";
 import {
   inputBlind,
   lineShare,
@@ -112,7 +112,7 @@ export const potentiometer3w = defineFamily({
           ],
         }),
         ohmsTolerance("pull", 0.05),
-        ...unsaidPull(builder, ["pulldown", "pullup"]),
+        ...unsaidPull(builder, pullNames(given)),
         ohmsTolerance("wiper", 0.6),
       ],
       faults: [

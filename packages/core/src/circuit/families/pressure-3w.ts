@@ -3,7 +3,7 @@ import { interpolate, inverseCurve } from "../curve";
 import { defineFamily, type FaultUse, steady } from "../family";
 import { aboveFeed, ratiometric, transferSchema } from "../parameters";
 import { pressureWorld } from "../pressure";
-import { crossed, pullAlternatives, unsaidPull } from "../pull";
+import { crossed, pullAlternatives, pullNames, unsaidPull } from "../pull";
 import {
   inputBlind,
   lineShare,
@@ -127,7 +127,7 @@ export const pressure3w = defineFamily({
         // It draws 3 to 12 mA.
         ohmsTolerance("bridge", 0.45),
         ohmsTolerance("pull", 0.05),
-        ...unsaidPull(builder, ["pulldown", "pullup"]),
+        ...unsaidPull(builder, pullNames(given)),
       ],
       faults: [
         partFault("dead", "Sensor output dead at ground", gain(0.002)),

@@ -1,6 +1,7 @@
 import { unitKindOf } from "@fox-lamp/language";
 import type { CircuitPosterior, JointPosterior } from "../posterior/posterior";
 import type { WeighedJob } from "../posterior/weighed-job";
+import { HANDLING_MINUTES } from "../value-of-information/price";
 import type { RankedTest } from "../value-of-information/rank";
 import { soberUnits } from "./sober";
 import type { Standing } from "./standing";
@@ -9,8 +10,6 @@ import type { Standing } from "./standing";
 export const WRONG_MINUTES = 50;
 /** What it costs to send a car home with its fault unfound, in minutes of work: it comes back, and everything is done again. */
 const MISSED_MINUTES = 160;
-/** What any further reading takes besides its own minutes: laying down what is at hand, choosing, entering. */
-const HANDLING_MINUTES = 0.5;
 /** Whether a unit stands for a true value: the circuit itself is sound. */
 export function isOutside(unit: string): boolean {
   return unitKindOf(unit) === "outside";

@@ -10,6 +10,9 @@ export const INLINE_ACCESS = 4;
 const UNPLUG_MINUTES: Readonly<Record<string, number>> = { sensor: 0.4, module: 1.5 };
 /** What a first unplugging may cost by curing a bad contact for a day, in minutes. */
 const DISTURBANCE_MINUTES = 1.2;
+/** What any further reading takes besides its own minutes: laying down what is at hand, choosing, entering. */
+export const HANDLING_MINUTES = 0.5;
+
 /** Minutes a test costs now: itself, reaching places not yet reached, unplugging, disturbance. */
 export function minutesOf(
   offered: Pick<OfferedTest, "procedure">,

@@ -1,6 +1,7 @@
 import type { OfferedTest } from "../inference/basis";
 import { informationBits, type Outcomes } from "./outcomes";
 import type { PossibleTest } from "./possible-tests";
+import { HANDLING_MINUTES } from "./price";
 
 /** Below this a test is not worth walking to the car for, bits. */
 const LEAST_BITS = 0.01;
@@ -10,7 +11,7 @@ export interface RankedTest {
   readonly outcomes: Outcomes;
   readonly gainBits: number;
   readonly minutes: number;
-  /** Bits per minute under what is to be settled now. */
+  /** Bits per minute under what is to be settled now, with what any reading takes besides. */
   readonly score: number;
 }
 
@@ -34,12 +35,12 @@ export function rankTests(tests: readonly PossibleTest[], scale: Float64Array, m
   let best = 0;
   for (const { offered, minutes, outcomes } of tests) {
     const worst = ranked.length < most ? 0 : (ranked[Math.min(most, BOUND_PLACE) - 1]?.score ?? 0);
-    if (Math.min(MOST_BOUND, Math.max(LEAST_BOUND, MOST_TIMES * best)) / minutes < worst && !costless) break;
+    if (Math.min(MOST_BOUND, Math.max(LEAST_BOUND, MOST_TIMES * best)) / (minutes + HANDLING_MINUTES) < worst && !costless) break;
     const seen = outcomes();
     const gainBits = informationBits(seen, scale);
     best = Math.max(best, gainBits);
     if (gainBits <= LEAST_BITS) continue;
-    const test: RankedTest = { offered, outcomes: seen, gainBits, minutes, score: costless ? gainBits : gainBits / minutes };
+    const test: RankedTest = { offered, outcomes: seen, gainBits, minutes, score: costless ? gainBits : gainBits / (minutes + HANDLING_MINUTES) };
     const at = ranked.findIndex((other) => other.score < test.score);
     ranked.splice(at < 0 ? ranked.length : at, 0, test);
   }
