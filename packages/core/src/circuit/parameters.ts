@@ -74,11 +74,11 @@ export const substitute = z
   .optional()
   .describe("what the module reports, in the sensor's unit, under low and over high; left out: the end of its range");
 
-/** What families with a signal between a shared reference and ground have in common. @param pulldownOhms the usual pull-down, for its description */
+/** What families with a signal between a shared reference and ground have in common. @param pulldownOhms the usual pull-down */
 export const ratiometric = (pulldownOhms: number) => ({
   vref,
   limitA,
-  pulldown: ohmsParameter(1e3, 1e8).optional().describe(`pull-down inside the module, ohm; about ${pulldownOhms} where it has one`),
+  pulldown: ohmsParameter(1e3, 1e8).default(pulldownOhms).describe("pull-down inside the module where it has no pull-up, ohm"),
   pullup: ohmsParameter(1e3, 1e8).optional().describe("pull-up inside the module, ohm"),
   pullupV: z.number().min(1).max(16).optional().describe("voltage behind the pull-up, V"),
   resistance: range,

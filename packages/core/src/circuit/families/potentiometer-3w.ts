@@ -60,7 +60,7 @@ export const potentiometer3w = defineFamily({
     const pull = pullStage(builder, "sig", {
       pullup: given.pullup,
       pullupV: given.pullupV ?? given.vref,
-      pulldown: given.pulldown ?? PULLDOWN_OHMS,
+      pulldown: given.pulldown,
       limitA: given.limitA,
     });
     builder.lowReference("gnd");

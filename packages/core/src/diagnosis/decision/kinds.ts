@@ -67,9 +67,10 @@ export function hangsOn(
     const counted = tried.filter(({ log }) => log - best >= LEAST_LOG);
     const total = counted.reduce((sum, { log }) => sum + Math.exp(log - best), 0);
     const sure = counted.reduce((sum, one) => sum + Math.exp(one.log - best) * one.sure, 0) / total;
-    if (sure >= DECLARE - SLACK) return [];
+    const least = Math.min(DECLARE, tried.find(({ same }) => same)?.sure ?? DECLARE) - SLACK;
+    if (sure >= least) return [];
     const others = counted.filter(({ same }) => !same);
-    const turning = others.filter((one) => one.sure < DECLARE - SLACK);
+    const turning = others.filter((one) => one.sure < least);
     return [{ circuit: circuit.id, parameters: shortest((turning.length > 0 ? turning : others).map(({ kind }) => differing(taken, kind))) }];
   });
 }

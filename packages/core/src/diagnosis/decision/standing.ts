@@ -50,6 +50,8 @@ export interface Refuted {
 export interface RankedPart {
   readonly posterior: CircuitPosterior;
   readonly test: RankedTest;
+  /** Why it is done though others may tell more: a verdict owes it, or hangs on what it shows of the kind of circuit. */
+  readonly cause?: "owed" | "kind";
 }
 
 /** Where a case stands: who leads, who cannot be told from it, who is refuted by what, what is open, and what could be done. */

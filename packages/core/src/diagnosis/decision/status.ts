@@ -1,4 +1,4 @@
-import type { Diagnosis, Setup } from "@fox-lamp/language";
+import { type Diagnosis, type Setup, unitKindOf } from "@fox-lamp/language";
 import { involvedUnits, pairShare } from "../posterior/involved";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { DECLARE } from "../posterior/unit-evidence";
@@ -11,8 +11,19 @@ export type Status = Diagnosis["verdict"]["status"];
 
 /** Expected number of slipped readings from which the readings contradict one another. */
 const CONTRADICTION = 1.6;
-/** With every rival refuted and no test left that would tell more, a verdict or a sound circuit may be declared from here. */
+/**
+ * With no test left that would tell more, a verdict may be declared from here: what has to be replaced, and what is cleaned, tightened or
+ * spliced in minutes, after which the car itself says whether it was that.
+ */
 const DECLARE_EXHAUSTED = 0.9;
+const MEND_EXHAUSTED = 0.85;
+const MENDED: readonly (string | null)[] = ["contact", "contacts", "wire"];
+
+/** {@link DECLARE_EXHAUSTED} of a group of units. */
+function declaredFrom(group: readonly string[]): number {
+  return group.length > 0 && group.every((unit) => MENDED.includes(unitKindOf(unit))) ? MEND_EXHAUSTED : DECLARE_EXHAUSTED;
+}
+
 /** Nothing wrong may be said from here when no test is worth its time any more; what was not refuted is named as not excluded. */
 const SOUND = 0.9;
 const SOUND_EXHAUSTED = 0.75;
@@ -76,7 +87,8 @@ export function isNotReproduced({ job, joint, numbered }: WeighedJob, { possible
 export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake): Status {
   const { joint, doubts, numbered } = weighed;
   // What was found before neither proves nor hinders: the readings say it under the documented priors.
-  const { posterior, sober: sure, open, tests } = standing;
+  const { posterior, sober: sure, open, tests, group } = standing;
+  const left = declaredFrom(group);
   const unknown = Math.max(...joint.circuits.filter((part) => posterior === null || part === posterior).map((part) => part.unknown));
   if (unknown > 0.5) return "unknown-fault";
   const among = doubts.filter((doubt) => posterior === null || doubt.posterior === posterior);
@@ -100,10 +112,10 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
   }
   const blocking = open.filter((rival) => !(soundCircuit && (rival.unit === "" || isOutside(rival.unit) || isIntermittent(rival.posterior, rival.index))));
   // Nor do they speak against a sound circuit: somebody only leads, and what leads is named as not excluded.
-  if (exhausted && !soundCircuit && sure < DECLARE_EXHAUSTED && joint.healthy >= SOUND_LEFT && blocking.some(({ unit }) => unit === "")) return "nothing-found";
+  if (exhausted && !soundCircuit && sure < left && joint.healthy >= SOUND_LEFT && blocking.some(({ unit }) => unit === "")) return "nothing-found";
   // With no test left what no reading refutes is named as not excluded, where it weighs little.
-  if (blocking.length > 0 && !(exhausted && !soundCircuit && sure >= DECLARE_EXHAUSTED)) return "narrowing";
-  if (!soundCircuit) return (sure >= DECLARE && !stake.worthMore) || (exhausted && sure >= DECLARE_EXHAUSTED) ? "proven" : "narrowing";
+  if (blocking.length > 0 && !(exhausted && !soundCircuit && sure >= left)) return "narrowing";
+  if (!soundCircuit) return (sure >= DECLARE && !stake.worthMore) || (exhausted && sure >= left) ? "proven" : "narrowing";
   if (stake.worthMore || (stake.sure + quietFaults < DECLARE && !(exhausted && stake.sure >= SOUND_EXHAUSTED))) return "narrowing";
   return open.every(({ unit }) => unit !== "") ? "proven" : "nothing-found";
 }

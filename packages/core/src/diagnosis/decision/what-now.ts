@@ -1,5 +1,6 @@
 import type { Case } from "./case";
 import { isMisfit } from "./fit";
+import { kindTests } from "./kind-tests";
 import type { RankedPart } from "./standing";
 import { bareStatus, type Status } from "./status";
 
@@ -15,8 +16,12 @@ export function statusOf(opened: Case): Status {
   return opened.owed().length > 0 || opened.standing().strained().length > 0 || opened.hangs().length > 0 ? "narrowing" : "proven";
 }
 
-/** What could be done now, the best first: before a leader is declared, what is owed for that. */
+/** What could be done now, the best first: before a leader is declared, what is owed for that, and what shows the kind of circuit it hangs on. */
 export function testsNow(opened: Case): readonly RankedPart[] {
-  const owed = bareStatus(opened, opened.standing(), opened.stake()) === "proven" ? opened.owed() : [];
-  return owed.length > 0 ? owed : opened.standing().tests;
+  const standing = opened.standing();
+  if (bareStatus(opened, standing, opened.stake()) !== "proven") return standing.tests;
+  const owed = opened.owed();
+  if (owed.length > 0) return owed.map((part) => ({ ...part, cause: "owed" }));
+  const telling = kindTests(opened, standing, opened.hangs());
+  return telling.length > 0 ? telling : standing.tests;
 }

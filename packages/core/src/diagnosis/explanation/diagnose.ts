@@ -72,7 +72,7 @@ export function diagnoseJob(job: DiagnosedJob, session: Session = new Session(),
     ),
     stake: done ? null : stakeWords(job, units[0] ?? null, opened.standing().posterior, tests[0]?.test.minutes ?? null),
     ...(done ? {} : asked(unfinished ?? opened)),
-    next: done ? [] : tests.slice(0, MOST_NEXT).map(({ posterior, test }): NextTest => nextTestOf(posterior, test)),
+    next: done ? [] : tests.slice(0, MOST_NEXT).map(({ posterior, test, cause }): NextTest => nextTestOf(posterior, test, cause)),
   };
 }
 

@@ -2,6 +2,7 @@ import type { Expect, NextTest } from "@fox-lamp/language";
 import { scaleOf, wordsOf } from "../../instruments";
 import type { Procedure } from "../../procedures";
 import { formatPercent, formatQuantity, formatWindow } from "../../units";
+import type { RankedPart } from "../decision/standing";
 import type { CircuitPosterior } from "../posterior/posterior";
 import type { Outcomes } from "../value-of-information/outcomes";
 import type { RankedTest } from "../value-of-information/rank";
@@ -106,7 +107,7 @@ export function askedOf(procedure: Procedure, minutes: number) {
 }
 
 /** A ranked test as the language's advice: what to do, what to expect, what each outcome would mean. */
-export function nextTestOf(posterior: CircuitPosterior, test: RankedTest): NextTest {
+export function nextTestOf(posterior: CircuitPosterior, test: RankedTest, cause?: RankedPart["cause"]): NextTest {
   const { procedure, probe } = test.offered;
   const expect = test.offered.expect();
   const { units } = posterior.inference.grid;
@@ -137,7 +138,7 @@ export function nextTestOf(posterior: CircuitPosterior, test: RankedTest): NextT
     ...askedOf(procedure, test.minutes),
     expect: expect satisfies Expect,
     gainBits: Number(test.gainBits.toFixed(4)),
-    why: whySentence(outcomes, test, first("expected")),
+    why: whySentence(outcomes, test, first("expected"), cause),
     ifLow: describe(first("low") ?? first("word")),
     ifExpected: describe(first("expected")),
     ifHigh: describe(first("high")),
@@ -145,11 +146,12 @@ export function nextTestOf(posterior: CircuitPosterior, test: RankedTest): NextT
   };
 }
 
-function whySentence(outcomes: readonly Outcome[], test: RankedTest, expected: Outcome | undefined): string {
+function whySentence(outcomes: readonly Outcome[], test: RankedTest, expected: Outcome | undefined, cause: RankedPart["cause"]): string {
   const off = outcomes.filter((outcome) => outcome !== expected && outcome.probability > 0.02).sort((a, b) => b.probability - a.probability)[0];
   const minutes = `${Number(test.minutes.toFixed(1))} min`;
+  if (cause === "kind") return `Shows what the sheet leaves out and the verdict hangs on (${minutes}).`;
   if (expected === undefined || off === undefined) return `Settles ${test.gainBits.toFixed(1)} bits in ${minutes}.`;
   const [good, bad] = [describe(expected), describe(off)];
   if (good === null || bad === null) return `Settles ${test.gainBits.toFixed(1)} bits in ${minutes}.`;
-  return `Most settled per minute (${minutes}): as expected leaves ${good}; ${off.label} points to ${bad}.`;
+  return `${cause === "owed" ? "Owed before the verdict" : "Most settled per minute"} (${minutes}): as expected leaves ${good}; ${off.label} points to ${bad}.`;
 }

@@ -1,8 +1,7 @@
-import { lazy, Suspense, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
 import { DeadEnd } from "../../../app/DeadEnd";
 import { KeepReading } from "../../../app/KeepReading";
-import { titleOf } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { PlainPage } from "../../../ui/states";
 import { useCallout } from "../call-out/use-callout";
@@ -13,19 +12,12 @@ import { BenchBody } from "./BenchBody";
 import { BenchHeader } from "./BenchHeader";
 import { Notices } from "./Notices";
 import { OpeningBench } from "./OpeningBench";
-import { type Opened, openedAfter } from "./opened";
+import { OverBench } from "./OverBench";
+import type { Opened } from "./opened";
 import { useAskedTest } from "./use-asked-test";
 import { useDigits } from "./use-digits";
 import { useSentNumbers } from "./use-sent-numbers";
 import { useVerbs } from "./use-verbs";
-
-// What is opened over the bench comes when it is opened: the bench itself should not wait for it.
-const CalloutDialog = lazy(async () => ({ default: (await import("../call-out/CalloutDialog")).CalloutDialog }));
-const OwnTest = lazy(async () => ({ default: (await import("../own-test/OwnTest")).OwnTest }));
-const Palette = lazy(async () => ({ default: (await import("./Palette")).Palette }));
-const SlipQuestion = lazy(async () => ({ default: (await import("../entry/SlipQuestion")).SlipQuestion }));
-const HandWatch = lazy(async () => ({ default: (await import("../watch/HandWatch")).HandWatch }));
-const Watch = lazy(async () => ({ default: (await import("../watch/Watch")).Watch }));
 
 /** Stages at which a car is known to be sound again: what it reads then is something to compare with. */
 const HEALED: ReadonlySet<string> = new Set(["check", "closed"]);
@@ -50,7 +42,6 @@ export function BenchPage() {
     await bench.readInstrument?.();
     input.current?.focus();
   };
-  const toggle = (what: Exclude<Opened, null>) => (open: boolean) => setOpened((now) => openedAfter(now, what, open));
   const begin = (from: Start): void => {
     setStart(from);
     setOpened("own");
@@ -105,65 +96,7 @@ export function BenchPage() {
       ) : (
         <OpeningBench title={job.title} opening={bench.opening} working={bench.failure === null && !bench.cancelled} busy={bench.busy} log={log} />
       )}
-      <Suspense>
-        {analysis && circuit && opened === "own" && (
-          <OwnTest
-            bench={bench}
-            start={start}
-            circuits={analysis.circuits}
-            onOpen={(open) => {
-              setStart(null);
-              toggle("own")(open);
-            }}
-            onMeasure={bench.setOwnScene}
-          />
-        )}
-        {circuit &&
-          opened === "watch" &&
-          (bench.readInstrument === null ? (
-            <HandWatch bench={bench} circuit={circuit} onOpen={toggle("watch")} />
-          ) : (
-            <Watch bench={bench} circuit={circuit} open onOpen={toggle("watch")} />
-          ))}
-        {analysis && opened === "palette" && (
-          <Palette
-            job={id}
-            vehicle={bench.job?.vehicleId ?? ""}
-            open
-            onOpen={toggle("palette")}
-            verbs={verbs}
-            tests={bench.tests}
-            circuits={analysis.circuits}
-            onTest={bench.choose}
-            suspects={analysis.diagnosis.units.map(({ unit, probability }) => ({ unit, probability, title: titleOf(unit, analysis.circuits) }))}
-            onSuspect={bench.select}
-            onPlace={(red) => circuit && begin({ circuit: circuit.id, red, black: null, like: null })}
-            circuit={circuit ?? null}
-          />
-        )}
-        {opened === "callout" && (
-          <CalloutDialog
-            code={callout.code}
-            open
-            onOpen={toggle("callout")}
-            onStop={() => {
-              callout.stop();
-              setOpened(null);
-            }}
-          />
-        )}
-      </Suspense>
-      <Suspense>
-        {bench.question !== null && (
-          <SlipQuestion
-            question={bench.question}
-            onAnswer={(said) => {
-              bench.answer(said);
-              if (said === "again") input.current?.focus();
-            }}
-          />
-        )}
-      </Suspense>
+      <OverBench bench={bench} id={id} opened={opened} onOpened={setOpened} start={start} onStart={setStart} callout={callout} verbs={verbs} inputRef={input} />
     </>
   );
 }

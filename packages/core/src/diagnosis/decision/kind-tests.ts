@@ -1,0 +1,41 @@
+import type { Procedure } from "../../procedures";
+import type { WeighedJob } from "../posterior/weighed-job";
+import { informationBits } from "../value-of-information/outcomes";
+import type { HangsOn } from "./kinds";
+import { MOST_NEXT, type RankedPart, type Standing } from "./standing";
+
+/** What a module holds an open line at, and through what. */
+const SHOWN_UNPLUGGED: ReadonlySet<string> = new Set(["pullup", "pulldown", "heldUp", "pullupV", "biasV"]);
+
+/** Whether a test is a plain look at the signal, by the module or by a lead. */
+function ofSignal({ meter, red, setup }: Procedure): boolean {
+  const plain = (setup.add ?? []).length === 0 && setup.stimulus === undefined && (setup.key ?? "on") === "on";
+  return plain && red.startsWith("sig") && (meter === "scan" || meter === "volts-dc");
+}
+
+/** Whether a test shows what a sheet leaves out, whatever is wrong with the rest. */
+function shows(procedure: Procedure, parameter: string): boolean {
+  const { meter, red, setup } = procedure;
+  const unplugged = (setup.open ?? []).join() === "sensor";
+  if (SHOWN_UNPLUGGED.has(parameter)) return unplugged && ofSignal(procedure);
+  if (parameter === "feedV") return unplugged && meter === "volts-dc" && red.startsWith("feed@");
+  if (parameter === "percentOf") return meter === "scan" && procedure.unit === "%" && setup.truth?.position !== undefined;
+  return false;
+}
+
+/** Tests that show what the leader's sheets leave out and its verdict hangs on, the quickest first; empty where only a book says it. */
+export function kindTests({ joint }: WeighedJob, { posterior, possible }: Standing, hangs: readonly HangsOn[]): readonly RankedPart[] {
+  const own = posterior === null ? [] : (possible[joint.circuits.indexOf(posterior)] ?? []);
+  if (posterior === null) return [];
+  const telling = own.filter(({ offered: { procedure } }) =>
+    hangs.some(({ circuit, parameters }) => procedure.circuit === circuit && parameters.some((parameter) => shows(procedure, parameter))),
+  );
+  return telling
+    .sort((a, b) => a.minutes - b.minutes)
+    .slice(0, MOST_NEXT)
+    .map(({ offered, minutes, outcomes }) => {
+      const seen = outcomes();
+      const gainBits = informationBits(seen, new Float64Array(posterior.units.length).fill(1));
+      return { posterior, test: { offered, outcomes: seen, gainBits, minutes, score: 1 / minutes }, cause: "kind" };
+    });
+}
