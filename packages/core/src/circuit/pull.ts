@@ -27,14 +27,13 @@ export function pullAlternatives(silent: (parameter: string) => boolean): readon
   ];
 }
 
-/** The same of a sensor with two tracks: both down, both up, or one of each so that the module sees an unplugged sensor for what it is. */
+/** The same of a sensor with two tracks: both down, or the second or both up, so that the module sees an unplugged sensor for what it is. */
 export function heldUpAlternatives(silent: (parameter: string) => boolean): readonly Alternative[] {
   if (!silent("heldUp")) return [];
   return [
-    { with: { heldUp: "none" }, weight: 0.5 },
-    { with: { heldUp: "second" }, weight: 0.2 },
-    { with: { heldUp: "first" }, weight: 0.15 },
-    { with: { heldUp: "both" }, weight: 0.15 },
+    { with: { heldUp: "none" }, weight: 0.55 },
+    { with: { heldUp: "second" }, weight: 0.25 },
+    { with: { heldUp: "both" }, weight: 0.2 },
   ];
 }
 

@@ -159,6 +159,13 @@ function slopeOf(solution: Solution, { adjoint, perVolt, perOhm, own, perOwn }: 
   return element === own ? slope + perOwn : slope;
 }
 
+/**
+ * From this spread on, ln ohms, volts do not follow a resistance in a straight line: so much of what it moves them by is left over, and differs
+ * from one reading to another. (The second term of the exponential at one standard deviation, beside the first.)
+ */
+const WIDE_SIGMA = 0.5;
+const BENT_SHARE = 0.35;
+
 /** Adds the sensitivities of a quantity in one moment to a row. */
 export function addJacobian(
   solution: Solution,
@@ -189,6 +196,7 @@ export function addJacobian(
     }
     out[column] = out[column] + scale * sum;
     if (column === columns.connections) into.noise += scale * scale * squares;
+    else if (quantity.perVolt === 1 && targets[0].sigma >= WIDE_SIGMA) into.noise += (BENT_SHARE * scale * sum) ** 2;
   }
   let world = 0;
   let severity = 0;

@@ -32,7 +32,7 @@ const MAKERS: Readonly<Record<string, (random: Random, usual: Given) => Given>> 
   }),
   "dual-track": (random) => ({
     pulldown: logBetween(random, 47_000, 1e6),
-    heldUp: oneOf(random, ["none", "none", "first", "second", "both"]),
+    heldUp: oneOf(random, ["none", "none", "second", "both"]),
     track: logBetween(random, 800, 6000),
     transfer: [
       [0, between(random, 0.45, 1.05)],

@@ -1,15 +1,20 @@
 import { type Circuit, parsePoint, type Reading } from "@fox-lamp/language";
 
-/** Whether a lead, or a jumper's end, is on the signal of a circuit. */
-function onSignal(lead: string | undefined | null, own: boolean, circuit: string): boolean {
+/** Whether a lead, or a jumper's end, is on a pin of a circuit whose name begins so. */
+function isOn(lead: string | undefined | null, pin: string, own: boolean, circuit: string): boolean {
   const point = lead === undefined || lead === null ? null : parsePoint(lead);
-  return point?.kind === "pin" && point.pin.startsWith("sig") && (point.circuit === null ? own : point.circuit === circuit);
+  return point?.kind === "pin" && point.pin.startsWith(pin) && (point.circuit === null ? own : point.circuit === circuit);
+}
+
+/** Whether a lead of a reading is on such a pin. */
+function touches({ red, black, setup }: Reading, pin: string, own: boolean, circuit: string): boolean {
+  const ends = (setup?.add ?? []).flatMap(({ from, to }) => [from, to]);
+  return [red, black, ...ends].some((lead) => isOn(lead, pin, own, circuit));
 }
 
 /** Whether a reading sees the signal of a circuit, by the module or by a lead. */
 function seesSignal(reading: Reading, own: boolean, circuit: string): boolean {
-  const ends = (reading.setup?.add ?? []).flatMap(({ from, to }) => [from, to]);
-  return (own && reading.meter === "scan") || [reading.red, reading.black, ...ends].some((lead) => onSignal(lead, own, circuit));
+  return (own && reading.meter === "scan") || touches(reading, "sig", own, circuit);
 }
 
 /** Parameters that only some readings can show, whatever is wrong. */
@@ -17,7 +22,10 @@ const SHOWN_BY: Readonly<Record<string, (reading: Reading, own: boolean, circuit
   percentOf: (reading, own) => own && reading.meter === "scan" && reading.unit === "%",
   pullup: seesSignal,
   heldUp: seesSignal,
+  pullupV: seesSignal,
+  biasV: seesSignal,
   transfer: seesSignal,
+  heater: (reading, own, circuit) => touches(reading, "htr", own, circuit),
 };
 
 /** Parameters in which two kinds of a circuit differ. */
