@@ -362,7 +362,7 @@ describe("explanation", () => {
     expect(stake?.wrong).toBeGreaterThan(0.4);
     expect(stake?.lossMoney).toBeCloseTo(stake?.lossMinutes ?? 0, 1);
     expect(stake?.sentence).toMatch(
-      /^Replace the .* now: wrong \d times? in \d+, on average about \d+ min and \d+ lost\. The next test takes about \d+ min\.$/u,
+      /^(?:Replace|Repair) the .* now: wrong \d times? in \d+, on average about \d+ min and \d+ lost\. The next test takes about \d+ min\.$/u,
     );
     const named = diagnose({ circuits, readings: [], policy: { moneyPerHour: 60, currency: "EUR" } }).stake;
     expect(named?.sentence).toMatch(/ and \d+ EUR lost\./u);

@@ -41,6 +41,15 @@ describe("where the error of a sensed value comes from", () => {
     expect(worldSource(lever, { truth: { position: 40 } })).toBe("known");
     expect(worldSource(lever, {})).toBe("known");
   });
+  it("is the gun's or the spray's where a part is warmed or cooled without a thermometer: that says nothing of the car", () => {
+    const warmed: Setup = { key: "off", stimulus: { kind: "heat" } };
+    expect(worldSource(WORLD, warmed)).toBe("moved");
+    expect(fixedWorld(WORLD, warmed)?.spread).toBeGreaterThan(20);
+    expect(fixedWorld(WORLD, { stimulus: { kind: "cool" } })?.value).toBeLessThan(fixedWorld(WORLD, warmed)?.value ?? 0);
+    expect(worldSource(WORLD, { ...warmed, truth: { temperature: 90 } })).toBe("known");
+    expect(fixedWorld(lever, { stimulus: { kind: "heat" } })).toBeNull();
+    expect(worldSourcesOf(WORLD)).toEqual(["moved"]);
+  });
   it("is one of those the world can have", () => {
     expect(worldSourcesOf(flow)).toEqual(["crank", "idle", "rev"]);
     expect(worldSourcesOf(lever)).toEqual(["set0", "set1"]);

@@ -249,7 +249,7 @@ export function timesIn(probability: number): string {
   return probability < 0.005 ? "less than 1 time in 200" : `1 time in ${Math.max(2, Math.round(1 / probability))}`;
 }
 
-/** What replacing the likeliest part now would risk; null where nothing could be replaced. */
+/** What replacing or repairing the likeliest unit now would risk; null where nothing could be. */
 function stakeWords(job: DiagnosedJob, first: Diagnosis["units"][number] | null, posterior: CircuitPosterior | null, nextMinutes: number | null): Stake | null {
   if (first === null || posterior === null || unitKindOf(first.unit) === "outside") return null;
   const wrong = 1 - first.probability;
@@ -260,7 +260,8 @@ function stakeWords(job: DiagnosedJob, first: Diagnosis["units"][number] | null,
   const currency = typeof job.policy?.["currency"] === "string" ? ` ${job.policy["currency"]}` : "";
   const loss = `${Math.max(1, Math.round(lossMinutes))} min${lossMoney === null ? "" : ` and ${Math.max(1, Math.round(lossMoney))}${currency}`}`;
   const next = nextMinutes === null ? "" : ` The next test takes about ${Math.max(1, Math.round(nextMinutes))} min.`;
-  const sentence = `Replace the ${title.charAt(0).toLowerCase()}${title.slice(1)} now: wrong ${timesIn(wrong)}, on average about ${loss} lost.${next}`;
+  const verb = PARTS.includes(unitKindOf(first.unit) ?? "") ? "Replace" : "Repair";
+  const sentence = `${verb} the ${title.charAt(0).toLowerCase()}${title.slice(1)} now: wrong ${timesIn(wrong)}, on average about ${loss} lost.${next}`;
   return { unit: first.unit, title, wrong, lossMinutes, nextMinutes, lossMoney, sentence };
 }
 
