@@ -40,7 +40,7 @@ export function stepsOf({ status, names, part, partner, open, doubtful, misfits,
       return [
         "Bring the complaint back under the conditions it was met in: hot, cold, wet, bumps, load.",
         "Record feed, ground and signal together meanwhile; what fails first is the lead.",
-        ...(open.length === 0 ? [] : [`Not excluded, since they show only at times: ${open.join(", ").toLowerCase()}.`]),
+        ...(open.length === 0 ? [] : [`Not excluded by what was read: ${open.join(", ").toLowerCase()}.`]),
         "If it does not come back, close as not reproduced with what was cleared and this plan.",
       ];
     case "contradiction":
