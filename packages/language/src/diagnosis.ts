@@ -56,6 +56,10 @@ export const nextTestSchema = z.object({
   technique: z.string(),
   proves: z.string(),
   needs: z.array(z.enum(INSTRUMENTS)),
+  cause: z
+    .enum(["owed", "kind"])
+    .optional()
+    .describe("why it is done though others may tell more: a verdict owes it, or hangs on what it shows of the kind of circuit"),
   why: z.string(),
   ifLow: z.string().nullable(),
   ifExpected: z.string().nullable(),

@@ -58,6 +58,7 @@ describe("a verdict that hangs on the kind of circuit", () => {
     expect(verdict).toMatchObject({ status: "narrowing", unit: "egr/contact:ref@sensor" });
     expect(next[0]).toMatchObject({ circuit: "egr", setup: { open: ["sensor"] } });
     expect(next[0]?.red.startsWith("sig@")).toBe(true);
+    expect(next[0]).toMatchObject({ cause: "kind", outcomes: [] });
     expect(next[0]?.why).toMatch(/^Shows what the sheet leaves out and the verdict hangs on/u);
     expect(ask[0]).toMatchObject({ circuit: "egr", parameter: "pullup" });
   });

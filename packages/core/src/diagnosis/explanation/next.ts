@@ -111,7 +111,9 @@ export function nextTestOf(posterior: CircuitPosterior, test: RankedTest, cause?
   const { procedure, probe } = test.offered;
   const expect = test.offered.expect();
   const { units } = posterior.inference.grid;
-  const outcomes = regionsOf(test, wordsOf(probe)).flatMap((region): Outcome[] => {
+  // What shows the kind of circuit has no outcomes under the kind that was taken.
+  const regions = cause === "kind" ? [] : regionsOf(test, wordsOf(probe));
+  const outcomes = regions.flatMap((region): Outcome[] => {
     const { total, units: shares } = unitShares(test.outcomes, region.holds);
     if (total < LEAST_OUTCOME && region.key !== "expected") return [];
     return [
@@ -138,6 +140,7 @@ export function nextTestOf(posterior: CircuitPosterior, test: RankedTest, cause?
     ...askedOf(procedure, test.minutes),
     expect: expect satisfies Expect,
     gainBits: Number(test.gainBits.toFixed(4)),
+    ...(cause === undefined ? {} : { cause }),
     why: whySentence(outcomes, test, first("expected"), cause),
     ifLow: describe(first("low") ?? first("word")),
     ifExpected: describe(first("expected")),

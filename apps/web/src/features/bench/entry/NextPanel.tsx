@@ -148,7 +148,7 @@ export function NextPanel(props: Props) {
           <BookLimits key={test.test} unit={unitOfReading(test)} book={props.book} shelf={props.shelf} onBook={props.onBook} />
         </div>
       )}
-      {test.outcomes.length === 0 && <p className="m-0 text-sm text-soft">{messages.ownTest.unforeseen}</p>}
+      {test.outcomes.length === 0 && <p className="m-0 text-sm text-soft">{test.cause === "kind" ? test.why : messages.ownTest.unforeseen}</p>}
       {props.drawing}
       <div className="max-lg:sticky max-lg:bottom-0 max-lg:z-10 max-lg:-mx-4 max-lg:order-1 max-lg:border-t max-lg:border-line max-lg:bg-panel max-lg:px-4 max-lg:py-2">
         <Entry
