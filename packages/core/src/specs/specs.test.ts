@@ -64,7 +64,7 @@ const BAD: readonly (readonly [string, Given])[] = [
   ["unit-of-meter", ohms("thermistor-2w", "sig@part", "gnd@part", 1, 5, { unit: "V" })],
   ["no-such-reference", volts("potentiometer-3w", "ref@sensor", 3.2, 3.4)],
   ["no-such-reference", volts("pressure-3w", "ref@sensor", 2.4, 2.6)],
-  ["no-bias", volts("potentiometer-3w", "sig@sensor", 4.8, 5.2, { setup: { key: "on", open: ["sensor"] } })],
+  ["no-bias", volts("potentiometer-3w", "sig@sensor", 4.8, 5.2, { circuit: "pedal", setup: { key: "on", open: ["sensor"] } })],
   ["unit-slip", ohms("solenoid-2w", "feed@part", "ctl@part", 7, 13, { unit: "kohm" })],
   ["unit-slip", volts("potentiometer-3w", "ref@sensor", 4.8, 5.2, { unit: "mV" })],
   ["against-circuit", volts("pressure-3w", "gnd@sensor", 2, 3)],
@@ -75,6 +75,8 @@ const BAD: readonly (readonly [string, Given])[] = [
 ];
 
 const GOOD: readonly Given[] = [
+  // Where no sheet says that the line is held down it may be held up.
+  volts("pressure-3w", "sig@sensor", 4.8, 5.2, { setup: { key: "on", open: ["sensor"] } }),
   volts("potentiometer-3w", "ref@sensor", 4.8, 5.2),
   volts("potentiometer-3w", "ref@sensor", 4.9, 5.1, { vehicle: { make: "Veldane", years: [2012, 2018] } }),
   volts("potentiometer-3w", "ref@sensor", undefined, undefined, { nominal: 5 }),
@@ -101,7 +103,10 @@ const GOOD: readonly Given[] = [
   { family: "hall-3w", meter: "hertz", red: "sig@sensor", black: "bat-", setup: { key: "idle" }, low: 100, high: 900, unit: "Hz" },
   volts("dual-track", "ref1@sensor", 4.8, 5.2),
 ];
-const CIRCUITS = [{ id: "cam", family: "hall-3w", with: { feedV: 12 } }];
+const CIRCUITS = [
+  { id: "cam", family: "hall-3w", with: { feedV: 12 } },
+  { id: "pedal", family: "potentiometer-3w", with: { pulldown: 220_000 } },
+];
 
 describe("bad specifications", () => {
   it.each(BAD.map(([code, limit], index) => [index + 1, code, limit] as const))("%i: %s is flagged, with its reason", (_number, code, limit) => {
