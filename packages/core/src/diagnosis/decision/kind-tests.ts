@@ -25,8 +25,8 @@ function shows(procedure: Procedure, parameter: string): boolean {
 
 /** Tests that show what the leader's sheets leave out and its verdict hangs on, the quickest first; empty where only a book says it. */
 export function kindTests({ joint }: WeighedJob, { posterior, possible }: Standing, hangs: readonly HangsOn[]): readonly RankedPart[] {
-  const own = posterior === null ? [] : (possible[joint.circuits.indexOf(posterior)] ?? []);
   if (posterior === null) return [];
+  const own = possible[joint.circuits.indexOf(posterior)] ?? [];
   const telling = own.filter(({ offered: { procedure } }) =>
     hangs.some(({ circuit, parameters }) => procedure.circuit === circuit && parameters.some((parameter) => shows(procedure, parameter))),
   );

@@ -96,7 +96,18 @@ export function BenchPage() {
       ) : (
         <OpeningBench title={job.title} opening={bench.opening} working={bench.failure === null && !bench.cancelled} busy={bench.busy} log={log} />
       )}
-      <OverBench bench={bench} id={id} opened={opened} onOpened={setOpened} start={start} onStart={setStart} callout={callout} verbs={verbs} inputRef={input} />
+      <OverBench
+        bench={bench}
+        id={id}
+        opened={opened}
+        onOpened={setOpened}
+        start={start}
+        onStart={begin}
+        onStarted={() => setStart(null)}
+        callout={callout}
+        verbs={verbs}
+        inputRef={input}
+      />
     </>
   );
 }

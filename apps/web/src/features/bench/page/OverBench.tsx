@@ -22,20 +22,19 @@ interface Props {
   readonly onOpened: Dispatch<SetStateAction<Opened>>;
   /** Leads that were put on before one's own test was opened. */
   readonly start: Start | null;
-  readonly onStart: (start: Start | null) => void;
+  /** Opens one's own test with leads put on. */
+  readonly onStart: (start: Start) => void;
+  /** One's own test was closed. */
+  readonly onStarted: () => void;
   readonly callout: ReturnType<typeof useCallout>;
   readonly verbs: ReturnType<typeof useVerbs>;
   readonly inputRef: RefObject<HTMLInputElement | null>;
 }
 
 /** What is opened over the bench: one's own test, the watch, the palette, the call-out, and the question about a slip. */
-export function OverBench({ bench, id, opened, onOpened, start, onStart, callout, verbs, inputRef }: Props) {
+export function OverBench({ bench, id, opened, onOpened, start, onStart, onStarted, callout, verbs, inputRef }: Props) {
   const { analysis, circuit } = bench;
   const toggle = (what: Exclude<Opened, null>) => (open: boolean) => onOpened((now) => openedAfter(now, what, open));
-  const begin = (from: Start): void => {
-    onStart(from);
-    onOpened("own");
-  };
   return (
     <>
       <Suspense>
@@ -45,7 +44,7 @@ export function OverBench({ bench, id, opened, onOpened, start, onStart, callout
             start={start}
             circuits={analysis.circuits}
             onOpen={(open) => {
-              onStart(null);
+              onStarted();
               toggle("own")(open);
             }}
             onMeasure={bench.setOwnScene}
@@ -70,7 +69,7 @@ export function OverBench({ bench, id, opened, onOpened, start, onStart, callout
             onTest={bench.choose}
             suspects={analysis.diagnosis.units.map(({ unit, probability }) => ({ unit, probability, title: titleOf(unit, analysis.circuits) }))}
             onSuspect={bench.select}
-            onPlace={(red) => circuit && begin({ circuit: circuit.id, red, black: null, like: null })}
+            onPlace={(red) => circuit && onStart({ circuit: circuit.id, red, black: null, like: null })}
             circuit={circuit ?? null}
           />
         )}
