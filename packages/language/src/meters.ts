@@ -1,7 +1,7 @@
 import { keysOf } from "./keys";
 /** What an instrument shows, as files and screens need to know it; how it is computed is the core's. */
 export interface MeterWords {
-  /** Base unit of its numbers; empty where it shows words alone, or where the reading says the unit. */
+  /** Base unit of its numbers; empty where it shows words alone, counts, or where the reading says the unit. */
   readonly unit: string;
   /** Words it shows besides a number, or instead of one. */
   readonly words: readonly string[];
@@ -27,6 +27,7 @@ export const METER_WORDS = {
   "amps-dc": lead("A"),
   hertz: lead("Hz"),
   duty: lead("%"),
+  count: lead("", []),
   lamp: words(["lit", "dim", "out"]),
   scan: { ...lead("V"), leads: false },
   look: { unit: "", words: [], numbers: false, leads: false, electrical: false, open: true },

@@ -1,7 +1,7 @@
 /** What may be put between two points of a circuit. */
 export const ADDED_KINDS = ["jumper", "resistor", "lamp", "led-lamp"] as const;
 /** What is done to a part or a harness while a reading is taken. */
-export const STIMULI = ["none", "sweep", "wiggle", "tap", "steel", "hand-turn", "heat", "cool", "vacuum", "snap", "command"] as const;
+export const STIMULI = ["none", "sweep", "wiggle", "tap", "steel", "hand-turn", "heat", "cool", "vacuum", "snap", "command", "touch"] as const;
 
 /** Something known: its value, or that with how far the truth may lie from it. */
 export type Known<T extends number | string> = T | { readonly value: T; readonly within?: number | undefined };

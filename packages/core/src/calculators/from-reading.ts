@@ -57,6 +57,7 @@ export function calculatorFor(circuit: CircuitModel, reading: Reading): OpenedCa
     case "continuity":
     case "amps-dc":
     case "duty":
+    case "count":
     case "lamp":
     case "scan":
     case "look":

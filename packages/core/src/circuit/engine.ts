@@ -13,6 +13,9 @@ export interface EngineState {
 /** Usual crankshaft speeds where a setup states none, rpm. */
 export const USUAL_RPM: Readonly<Record<KeyState, number>> = { off: 0, on: 0, crank: 200, idle: 800, rev: 2500 };
 
+/** How fast people turn an engine by a wrench on its crankshaft, rpm. */
+export const HAND_RPM = 25;
+
 /** The engine's state from key and stated speed; off and on always stand still. */
 export function engineOf(setup: Setup): EngineState {
   const key = setup.key ?? "on";

@@ -17,7 +17,7 @@ export {
 } from "./builder";
 export { BATTERY_VOLTS, carAssignments, MODULE_GROUND, weakBattery } from "./car";
 export { type Curve, interpolate, inverseCurve, thermistorCelsius, thermistorOhms } from "./curve";
-export { type EngineState, engineOf, USUAL_RPM } from "./engine";
+export { type EngineState, engineOf, HAND_RPM, USUAL_RPM } from "./engine";
 export { FAMILIES, familyById } from "./families";
 export {
   type BuiltFamily,
@@ -43,7 +43,7 @@ export { buildModel, type CircuitModel, circuitOf, connectorsOf, type Model, mov
 export { parameterTitle } from "./parameter-title";
 export { ANY_GROUND, type PinSpec } from "./pins";
 export { statedParameters } from "./provenance";
-export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type SetupNetwork, TEST_LAMP, worldIn } from "./setup";
+export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type SetupNetwork, TEST_LAMP, touchedDrive, worldIn } from "./setup";
 export { completeSheets } from "./sheet";
 export { specifiedOhms, windingOhmsWindow } from "./specified-ohms";
 export { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";

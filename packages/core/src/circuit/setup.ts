@@ -1,9 +1,21 @@
 import { type Added, BadInput, parsePoint, type Setup } from "@fox-lamp/language";
-import { assignValues, type CompiledNetwork, compileNetwork, type Edit, type Element, OPEN_OHMS, type Values, withEdits } from "../network";
+import {
+  assignValues,
+  type CompiledNetwork,
+  compileNetwork,
+  type Edit,
+  type Element,
+  type Fuse,
+  type Lamp,
+  OPEN_OHMS,
+  type Resistor,
+  type Values,
+  withEdits,
+} from "../network";
 import type { Assignment } from "./assignment";
-import { elementName, isContact } from "./builder";
+import { CONTACT_OHMS, elementName, isContact } from "./builder";
 import { carAssignments } from "./car";
-import type { Drive } from "./family";
+import { type Drive, steady, switching } from "./family";
 import { type CircuitModel, circuitOf, connectorsOf, type Model, pathOf, SUPPLY_BACK_OHMS } from "./model";
 import { situationOf, statedWorld } from "./world";
 
@@ -79,7 +91,31 @@ function openPlaces(model: Model, setup: Setup, circuit: string | undefined, whe
   });
 }
 
-function addedElement(model: Model, added: Added, index: number, circuit: string | undefined, where: string): Element {
+/** What is touched on and off goes over a contact of its own: its name, by the part's place in the setup. */
+const touchName = (index: number): string => `added/touch#${index}`;
+/** How often people touch a lead on and off, a second, and how far that differs, relative. */
+const TOUCH_HERTZ = 2;
+const TOUCH_SPREAD = 0.5;
+
+/** Whether what is put in is touched on and off while the reading is taken. */
+function isTouched({ stimulus, add = [] }: Setup): boolean {
+  return stimulus?.kind === "touch" && add.length > 0;
+}
+
+function addedElements(model: Model, setup: Setup, circuit: string | undefined, where: string): Element[] {
+  const touched = isTouched(setup);
+  return (setup.add ?? []).flatMap((part, index) => {
+    const element = addedElement(model, part, index, circuit, `${where}.add[${index}]`);
+    if (!touched) return [element];
+    const tip = touchName(index);
+    return [
+      { ...element, b: tip },
+      { kind: "resistor", id: tip, a: tip, b: element.b, ohms: CONTACT_OHMS },
+    ];
+  });
+}
+
+function addedElement(model: Model, added: Added, index: number, circuit: string | undefined, where: string): Resistor | Fuse | Lamp {
   const a = resolvePoint(model, added.from, circuit, `${where}.from`);
   const b = resolvePoint(model, added.to, circuit, `${where}.to`);
   if (a === b) throw new BadInput({ code: "setup:same-point", where, message: `both ends of the ${added.kind} are on ${added.from}` });
@@ -142,6 +178,14 @@ export function worldIn(model: Model, owner: CircuitModel, setup: Setup, circuit
   return worlds?.get(owner.id) ?? stated ?? world.nominal;
 }
 
+/** How a circuit moves in a setup: by itself; or, where it stands still, as something is touched on and off on it, on in the first moment. */
+export function touchedDrive(setup: Setup, drive: Drive): Drive {
+  if (!isTouched(setup) || drive.swing !== null) return drive;
+  const still = drive.moments[0]?.assignments ?? [];
+  const lifted = (setup.add ?? []).map((_, index): Assignment => ({ element: touchName(index), field: "ohms", value: OPEN_OHMS }));
+  return switching(still, [...still, ...lifted], 0.5, TOUCH_HERTZ, TOUCH_SPREAD);
+}
+
 /**
  * Puts the network of a model into the state of a setup: key, engine, unplugged connectors, added parts, and the sensors at
  * the values of `worlds` (by circuit id), else at the stated truth, else nominal. Circuits other than the one asked for stand
@@ -150,7 +194,7 @@ export function worldIn(model: Model, owner: CircuitModel, setup: Setup, circuit
  * @throws BadInput for a connector, point or circuit that does not exist
  */
 export function applySetup(model: Model, setup: Setup, circuit: string | undefined, where = "setup", worlds?: ReadonlyMap<string, number>): SetupNetwork {
-  const added = (setup.add ?? []).map((part, index) => addedElement(model, part, index, circuit, `${where}.add[${index}]`));
+  const added = addedElements(model, setup, circuit, where);
   const net = added.length === 0 ? model.network : withAdded(model, added);
   const edits = editsOf(net, net.values, "", keyAssignments(model, setup));
   for (const open of openPlaces(model, setup, circuit, `${where}.open`)) {
@@ -171,7 +215,7 @@ export function applySetup(model: Model, setup: Setup, circuit: string | undefin
     if (owner.id === asked) drive = own;
     else edits.push(...editsOf(net, net.values, owner.id, own.moments[0]?.assignments ?? []));
   }
-  const moves = drive ?? { moments: [{ share: 1, assignments: [] }], swing: null, shape: "square" as const, hertz: 0, hertzSpread: 0 };
+  const moves = touchedDrive(setup, drive ?? steady([]));
   const base = withEdits(net.values, edits);
   const moments = moves.moments.map(({ share, assignments }) => ({
     share,

@@ -61,6 +61,8 @@ export const AC_VOLTS: Scale = {
 };
 export const AMPS: Scale = { unit: "A", axis: "amps", toScale: same, fromScale: same, broad: 1 / 5 };
 export const HERTZ: Scale = { unit: "Hz", axis: "log-hertz", toScale: logHertz, fromScale: Math.exp, broad: 1 / 9 };
+/** Counts differ by shares, as rates do. */
+export const COUNT: Scale = { ...HERTZ, unit: "", toScale: (counted) => Math.log(Math.max(0.5, counted)), broad: 1 / 6 };
 export const PERCENT: Scale = { unit: "%", axis: "percent", toScale: same, fromScale: same, broad: 1 / 100 };
 export const WORDS: Scale = { unit: "", axis: "none", toScale: same, fromScale: same, broad: 1 };
 

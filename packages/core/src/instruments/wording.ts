@@ -21,6 +21,8 @@ export const PROVES = {
   look: "Sees water, green, bent pins and chafing. A clean look proves little.",
   target: "Sees whether anything moves past the sensor at all, and how far away.",
   rate: "A clean rate proves feed, sensor and wire up to this point, not that the module sees it.",
+  turned: "As many changes as the wheel has edges: feed, ground, sensor and wheel are good up to this point.",
+  touched: "Counted: module, wire and the module's input are good; what is left is the sensor, its feed, its ground and its wheel.",
   ac: "The sensor makes its voltage, or the wire has lost it. A meter's range falls off above a few kilohertz.",
   average: "A meter averages pulses: half a volt can be a perfect square wave. Compare with the computed window.",
   record: "Lowest and highest over twenty seconds show whether it switches. Faster changes are missed.",

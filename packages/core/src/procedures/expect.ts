@@ -13,6 +13,7 @@ import {
   shiftAt,
   situationOf,
   stretchAt,
+  touchedDrive,
   worldSource,
 } from "../circuit";
 import type { Motion, MovingCircuit, Prediction } from "../instruments";
@@ -48,11 +49,11 @@ export function healthyCircuit(model: Model, circuit: CircuitModel, setup: Measu
   const { built } = circuit;
   const prepared = applySetup(model, given, circuit.id, "setup", new Map([[circuit.id, world]]));
   const step = 0.001 * Math.max(1, built.world.high - built.world.low);
-  const at = (value: number): Drive => built.drive(situationOf(built.world, given, value));
+  const at = (value: number): Drive => touchedDrive(given, built.drive(situationOf(built.world, given, value)));
   const [below, above] = [at(world - step), at(world + step)];
   const moments = prepared.moments.map(({ share, values }, moment) => {
-    const lower = editsOf(model.network, values, circuit.id, below.moments[moment]?.assignments ?? []);
-    const upper = editsOf(model.network, values, circuit.id, above.moments[moment]?.assignments ?? []);
+    const lower = editsOf(prepared.net, values, circuit.id, below.moments[moment]?.assignments ?? []);
+    const upper = editsOf(prepared.net, values, circuit.id, above.moments[moment]?.assignments ?? []);
     const motions = upper.map((edit, index): Motion => {
       const before = lower[index]?.value ?? edit.value;
       return { element: edit.element, field: edit.field, perWorld: (spread * change(edit, before)) / (2 * step), perSeverity: 0, perOther: 0 };

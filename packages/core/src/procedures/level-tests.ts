@@ -1,4 +1,4 @@
-import { GROUND_ROLES, isGroundRole, pinWord, placeWord, type Setup, SUPPLY_ROLES } from "@fox-lamp/language";
+import { GROUND_ROLES, isGroundRole, type Pin, pinWord, placeWord, type Setup, SUPPLY_ROLES } from "@fox-lamp/language";
 import { CAUTIONS, PROVES } from "../instruments";
 import { formatQuantity } from "../units";
 import { type Bench, type Draft, ohms, pluggedPlaces, scan, titled, volts } from "./drafts";
@@ -165,7 +165,9 @@ export function bypasses(bench: Bench): Draft[] {
   const open: Setup = { open: ["sensor"] };
   const common = { technique: "T6", opens: ["sensor"], reach: ["sensor"], minutes: 1, proves: PROVES.bypass } as const;
   return circuit.built.reads.flatMap(({ pin, by }): Draft[] => {
-    if (by !== "volts" || bench.path(pin).role !== "signal") return [];
+    if (bench.path(pin).role !== "signal") return [];
+    if (by === "counts") return touched(bench, pin);
+    if (by !== "volts") return [];
     const drafts: Draft[] = [];
     const substitute = (to: string, kind: "jumper" | "resistor"): void => {
       const what = kind === "jumper" ? "a fused jumper" : formatQuantity(SUBSTITUTE_OHMS, "ohm", 2);
@@ -180,9 +182,38 @@ export function bypasses(bench: Bench): Draft[] {
     };
     if (ground && policy.bypass !== "resistor") substitute(ground, "jumper");
     if (ground && policy.bypass !== "wire") substitute(ground, "resistor");
+    if (reference && policy.bypass !== "resistor") substitute(reference, "jumper");
     if (reference && policy.bypass !== "wire") substitute(reference, "resistor");
     return drafts;
   });
+}
+
+/**
+ * A switched signal made by hand: a test lamp touched on and off between the open signal cavity and what its sensor would tie it to,
+ * while the module counts (T6). Nothing for a pair that makes its own voltage: a floating input seldom answers.
+ */
+function touched({ circuit, ofRole }: Bench, pin: Pin): Draft[] {
+  const output = (circuit.parameters as { output?: "pull-down" | "source" }).output;
+  const feed = ofRole("feed")[0]?.pin;
+  if (output === undefined || feed === undefined) return [];
+  const setup: Setup = {
+    open: ["sensor"],
+    add: [{ kind: "lamp", from: `${pin}@sensor`, to: output === "source" ? `${feed}@sensor` : "bat-" }],
+    stimulus: { kind: "touch" },
+  };
+  const to = output === "source" ? pinWord(feed) : "battery negative";
+  return [
+    scan(pin, setup, `Does the module count while a test lamp to ${to} is touched on and off the ${pinWord(pin)}`, {
+      technique: "T6",
+      unit: "rpm",
+      opens: ["sensor"],
+      reach: ["sensor"],
+      minutes: 1.2,
+      needs: ["scan", "lamp"],
+      proves: PROVES.touched,
+      cautions: [CAUTIONS.lamp],
+    }),
+  ];
 }
 
 /** Resistance of the part and of the wires (T7). */

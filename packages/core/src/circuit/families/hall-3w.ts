@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
+import { HAND_RPM } from "../engine";
 import { defineFamily, type FamilyFault, steady, switching, type World } from "../family";
 import { duty, limitA, ohmsParameter, pullup, pullupV, range, wheel, wheelCheck, wheelHertz, wheelOf } from "../parameters";
 import type { PinSpec } from "../pins";
@@ -39,7 +40,6 @@ const DRAW_AMPS = 0.008;
 const LEAST_SHARE = 0.65;
 const LEAST_VOLTS = 3.8;
 const USUAL_PULSES = 12;
-const HAND_HERTZ = 0.8;
 
 /** Nothing is measured against a feed of 8 or 9 V: modules hold it within so much, a share for 95 of 100. */
 const FEED_SPREAD = 0.05;
@@ -136,7 +136,7 @@ export const hall3w = defineFamily({
       world: WORLD,
       drive: ({ engine, setup, world }) => {
         if (engine.turning) return { ...switching(at(1), at(0), given.duty / 100, hertzAt(engine.rpm), 0.06), wheel: wheelOf(given, USUAL_PULSES), ...unsure };
-        if (setup.stimulus?.kind === "hand-turn") return { ...switching(at(1), at(0), given.duty / 100, HAND_HERTZ, 0.5), ...unsure };
+        if (setup.stimulus?.kind === "hand-turn") return { ...switching(at(1), at(0), given.duty / 100, hertzAt(HAND_RPM), 0.5), ...unsure };
         return steady(at(world));
       },
       fullScaleVolts: swingVolts,

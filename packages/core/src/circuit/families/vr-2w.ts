@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
+import { HAND_RPM } from "../engine";
 import { type Drive, defineFamily, type Situation, steady } from "../family";
 import { limitA, middleOf, ohmsParameter, wheel, wheelCheck, wheelHertz, wheelOf, windowOf, windowSigma } from "../parameters";
 import type { PinSpec } from "../pins";
@@ -25,8 +26,6 @@ const FLOATING_OHMS = 1e6;
 /** Peak to peak below which the module sees no teeth, volts. */
 const LEAST_SWING_VOLTS = 0.5;
 const USUAL_TEETH = 58;
-/** What turning by hand, or steel swept past the tip, comes to, rpm. */
-const HAND_RPM = 25;
 /** Interference that reaches the screen, and from an ungrounded screen the pair. */
 const NOISE_PEAK_VOLTS = 14;
 const NOISE_OHMS = 1e5;

@@ -11,7 +11,7 @@ export interface NamedSlip {
   readonly suggested: number | null;
 }
 
-const UNITS: Readonly<Record<string, string>> = { ohms: "ohm", hertz: "Hz", duty: "%", "amps-dc": "A" };
+const UNITS: Readonly<Record<string, string>> = { ohms: "ohm", hertz: "Hz", duty: "%", count: "", "amps-dc": "A" };
 
 /** How close two numbers must be to be taken for the same, relative to the larger. */
 function close(a: number, b: number, unit: string): boolean {

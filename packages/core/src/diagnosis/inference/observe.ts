@@ -93,6 +93,7 @@ const LEAST_RPM = 30;
 /** The word a number stands for: no rate, no duty, an engine speed that is or is not seen. */
 function wordOfNumber(probe: ElectricalProbe, value: number): string | null {
   if (probe.meter === "hertz" && value < LEAST_HERTZ) return "none";
+  if (probe.meter === "count" && value < 0.5) return "none";
   if (probe.meter === "duty" && (value <= 0.5 || value >= 99.5)) return "OL";
   if (probe.meter !== "scan" || probe.unit === null || probe.reads === null) return null;
   if (probe.reads.by === "counts") return value > (probe.unit === "rpm" ? LEAST_RPM : 0) ? "counts" : "none";

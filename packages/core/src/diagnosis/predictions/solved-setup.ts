@@ -10,6 +10,7 @@ import {
   shiftAt,
   situationOf,
   stretchAt,
+  touchedDrive,
   type WorldSource,
   worldSource,
 } from "../../circuit";
@@ -45,10 +46,10 @@ export function solveAt(model: Model, circuit: CircuitModel, setup: Setup, world
   const { built } = circuit;
   const prepared = applySetup(model, setup, circuit.id, "setup", new Map([[circuit.id, world]]));
   const step = 0.001 * (built.world.high - built.world.low);
-  const warmer = built.drive(situationOf(built.world, setup, world + step));
+  const warmer = touchedDrive(setup, built.drive(situationOf(built.world, setup, world + step)));
   const moments = prepared.moments.map(({ share, values }, moment) => {
-    const here = editsOf(model.network, values, circuit.id, prepared.drive.moments[moment]?.assignments ?? []);
-    const moved = editsOf(model.network, values, circuit.id, warmer.moments[moment]?.assignments ?? []);
+    const here = editsOf(prepared.net, values, circuit.id, prepared.drive.moments[moment]?.assignments ?? []);
+    const moved = editsOf(prepared.net, values, circuit.id, warmer.moments[moment]?.assignments ?? []);
     const motions = here.flatMap((edit, index): Motion[] => {
       const perWorld = (spread * changeOf(edit, moved[index])) / step;
       return perWorld === 0 ? [] : [{ element: edit.element, field: edit.field, perWorld, perSeverity: 0, perOther: 0 }];

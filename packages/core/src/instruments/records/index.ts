@@ -3,6 +3,7 @@ import type { ElectricalMeter } from "../probe";
 import { ampsDc } from "./amps-dc";
 import { capture } from "./capture";
 import { continuity } from "./continuity";
+import { count } from "./count";
 import { duty } from "./duty";
 import { hertz } from "./hertz";
 import { lamp } from "./lamp";
@@ -21,6 +22,7 @@ const ELECTRICAL: Readonly<Record<ElectricalMeter, ElectricalRecord>> = {
   "amps-dc": ampsDc,
   hertz,
   duty,
+  count,
   lamp,
   scan,
   capture,
