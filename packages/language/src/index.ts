@@ -163,7 +163,20 @@ export {
   WAITS,
   type Wait,
 } from "./names";
-export { FIXED_POINTS, type FixedPoint, isFixedPoint, isPin, isPlace, PINS, type Pin, type Point, parsePoint, placeIn, printPoint } from "./points";
+export {
+  connectorAt,
+  FIXED_POINTS,
+  type FixedPoint,
+  isFixedPoint,
+  isPin,
+  isPlace,
+  PINS,
+  type Pin,
+  type Point,
+  parsePoint,
+  placeIn,
+  printPoint,
+} from "./points";
 export { BadInput, type Problem, parseOrThrow, printPath, problemOf } from "./problems";
 export { type Limits, type Measurement, measurementSchema, type Reading, readingSchema, type Value, valueSchema } from "./reading";
 export {

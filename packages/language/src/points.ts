@@ -30,7 +30,12 @@ export type Point =
   | { readonly kind: "fixed"; readonly point: FixedPoint }
   | { readonly kind: "pin"; readonly circuit: string | null; readonly pin: Pin; readonly place: string };
 
-const PLACE = /^(?:module|sensor|part|C[1-9]\d?|S[1-9]\d?)$/u;
+const PLACE = /^(?:module|sensor|part|C[1-9]\d?(?:\.out)?|S[1-9]\d?)$/u;
+
+/** Which connector a place is a half of: `C1.out`, the half of C1 towards the sensor, belongs to C1 as `C1` does, the half towards the module. */
+export function connectorAt(place: string): string {
+  return place.endsWith(".out") ? place.slice(0, -".out".length) : place;
+}
 
 export function isPin(text: string): text is Pin {
   return (PINS as readonly string[]).includes(text);
@@ -40,7 +45,7 @@ export function isFixedPoint(text: string): text is FixedPoint {
   return (FIXED_POINTS as readonly string[]).includes(text);
 }
 
-/** Whether the text names a place on a pin's path: `module`, `sensor`, `part`, `C1`, `S1`. */
+/** Whether the text names a place on a pin's path: `module`, `sensor`, `part`, `C1`, `C1.out`, `S1`. */
 export function isPlace(text: string): boolean {
   return PLACE.test(text);
 }

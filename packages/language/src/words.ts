@@ -1,4 +1,4 @@
-import { type FixedPoint, type Pin, parsePoint } from "./points";
+import { connectorAt, type FixedPoint, type Pin, parsePoint } from "./points";
 import { parseUnit } from "./repair-unit";
 
 /** Pins as people say them. */
@@ -54,6 +54,7 @@ export function placeWord(place: string): string {
   if (place === "sensor" || place === "module") return `at the ${place}`;
   if (place.startsWith("S") && place !== "S") return `at splice ${place}`;
   if (place === "loom") return "along the loom";
+  if (place.endsWith(".out")) return `at ${connectorAt(place)}, the sensor's half`;
   return place === "part" ? "on the part" : `at ${place}`;
 }
 

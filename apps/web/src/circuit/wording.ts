@@ -1,6 +1,7 @@
 import { type CircuitView, formatQuantity, formatWindow } from "@fox-lamp/core";
 import {
   circuitOfUnit,
+  connectorAt,
   type Expect,
   isGroundRole,
   knownWord,
@@ -58,9 +59,12 @@ export function leadText(circuit: CircuitView | undefined, point: string, setup:
         ? "Sensor connector"
         : parsed.place === "module"
           ? "Module connector"
-          : parsed.place;
-  const unplugged = (setup.open ?? []).some((open) => open === parsed.place || open.endsWith(`:${parsed.place}`));
-  const how = parsed.place === "part" ? "its own terminal" : unplugged ? "harness side, unplugged" : "back-probed";
+          : connectorAt(parsed.place);
+  const connector = connectorAt(parsed.place);
+  const unplugged = (setup.open ?? []).some((open) => open === connector || open.endsWith(`:${connector}`));
+  const inline = connector.startsWith("C");
+  const half = !inline ? "harness side" : connector === parsed.place ? "module's half" : "sensor's half";
+  const how = parsed.place === "part" ? "its own terminal" : unplugged ? `${half}, unplugged` : inline ? `back-probed, ${half}` : "back-probed";
   const cavity = pin?.cavity ? `, cavity ${pin.cavity}` : "";
   const colour = pin?.colour ? `, ${pin.colour}` : "";
   return { main: `${place}${cavity}`, detail: `${pinWord(parsed.pin)}${colour}`, how };

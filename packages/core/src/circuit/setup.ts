@@ -13,7 +13,7 @@ import {
   withEdits,
 } from "../network";
 import type { Assignment } from "./assignment";
-import { CONTACT_OHMS, elementName, isContact } from "./builder";
+import { CONTACT_OHMS, elementName, isContact, type PinPath } from "./builder";
 import { carAssignments } from "./car";
 import { type Drive, steady, switching } from "./family";
 import { type CircuitModel, circuitOf, connectorsOf, type Model, pathOf, SUPPLY_BACK_OHMS } from "./model";
@@ -38,6 +38,12 @@ const LED_OHMS = 1e4;
 /** The small incandescent test lamp: 12 V, 0.25 A, cold a tenth of its hot resistance. */
 export const TEST_LAMP = { ratedVolts: 12, ratedAmps: 0.25, coldOhms: 4.8 } as const;
 
+/** The half of an inline connector towards the sensor, `C1.out`; undefined where the path has none such. */
+function outerHalf({ steps }: PinPath, place: string): string | undefined {
+  const step = steps.find((one) => one.kind === "contact" && one.place !== "sensor" && one.place !== "module" && place === `${one.place}.out`);
+  return step?.outer;
+}
+
 /**
  * The node a point stands for.
  * @throws BadInput when the text is no point, the circuit or pin is unknown, or the place is not on its path
@@ -58,7 +64,7 @@ export function resolvePoint(model: Model, text: string, circuit: string | undef
     const pins = owner.pins.map(({ pin }) => pin).join(", ") || "none";
     throw new BadInput({ code: "point:no-pin", where, message: `${owner.id} has no pin "${point.pin}"; expected ${pins}` });
   }
-  const node = path.places.get(point.place);
+  const node = path.places.get(point.place) ?? outerHalf(path, point.place);
   if (node === undefined) {
     const places = [...path.places.keys()].join(", ");
     throw new BadInput({ code: "point:no-place", where, message: `${point.pin} of ${owner.id} has no place "${point.place}"; expected ${places}` });

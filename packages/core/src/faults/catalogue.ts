@@ -39,9 +39,13 @@ const HURTS_OHMS = 4;
 /** How rarer damage is met that nobody notices, against the same where it is noticed. */
 const QUIET_WEIGHT = 0.15;
 
-/** The resistances in series with a pin that are somebody's complaint, or would be found by a lamp; null where nobody ever notices. */
+/**
+ * The resistances in series with a pin that are somebody's complaint, or would be found by a lamp; null where nobody ever notices. What a module
+ * holds its signal by differs from maker to maker: there a bad connection counts as one up to any ohms.
+ */
 function seriesRange(noticed: Ohms | null, path: PinPath): Ohms | null {
-  if (noticed === null || path.role === "signal" || path.role === "shield") return noticed;
+  if (noticed === null || path.role === "shield") return noticed;
+  if (path.role === "signal") return { ...noticed, high: SERIES_OHMS.high };
   return { ...noticed, low: Math.min(noticed.low, HURTS_OHMS) };
 }
 

@@ -58,7 +58,7 @@ function supplySigma(
   columns: Columns,
   scratch: PredictionScratch,
 ): number {
-  const out: Prediction = { mean: 0, jacobian: scratch.jacobian(columns.count), noise: (LEAST_SPREAD * least) ** 2, words: NO_WORDS, scratch };
+  const out: Prediction = { mean: 0, jacobian: scratch.jacobian(columns.count), noise: (LEAST_SPREAD * least) ** 2, bent: 0, words: NO_WORDS, scratch };
   const { solution } = circuit.moments[moment];
   const ports = circuit.moments.map(() => portOf(solution, plus, minus));
   const leads = {

@@ -13,6 +13,8 @@ export interface Motion {
   readonly perSeverity: number;
   /** With the severity of a second fault. */
   readonly perOther: number;
+  /** Whether the severity is what stands there now, whatever the part is otherwise: its own tolerance is gone with it. */
+  readonly replaced?: true;
 }
 
 /** One solved moment with the motions of what was set in it. */
@@ -52,6 +54,8 @@ export interface Prediction {
   mean: number;
   readonly jacobian: Float64Array;
   noise: number;
+  /** Of the noise, the variance that is no noise of a reading: see {@link bentTogether}. */
+  bent: number;
   readonly words: Float64Array;
   /** Working storage of whoever fills it. */
   readonly scratch: PredictionScratch;
@@ -166,6 +170,23 @@ function slopeOf(solution: Solution, { adjoint, perVolt, perOhm, own, perOwn }: 
 const WIDE_SIGMA = 0.5;
 const BENT_SHARE = 0.35;
 
+/** What two readings of one and the same quantity leave over is the same: how far their levels, volts, and its sizes, ln, may lie apart for that. */
+const BENT_APART_VOLTS = 0.3;
+const BENT_APART_LOG = 0.3;
+
+/**
+ * Covariance of what is left over of two readings that a wide spread moves: alike where both stand at the same level and are moved as much, so that
+ * a reading taken again says nothing new of it. (A product of bells over the two, so that any set of readings has a covariance that can be.)
+ *
+ * @param one variance of what is left over, volts squared, with the level; `other` the same of the other reading
+ */
+export function bentTogether(one: number, level: number, other: number, otherLevel: number): number {
+  if (one === 0 || other === 0) return 0;
+  const apart = (level - otherLevel) / BENT_APART_VOLTS;
+  const size = (0.5 * Math.log(one / other)) / BENT_APART_LOG;
+  return Math.sqrt(one * other) * Math.exp(-0.5 * (apart * apart + size * size));
+}
+
 /** Adds the sensitivities of a quantity in one moment to a row. */
 export function addJacobian(
   solution: Solution,
@@ -179,6 +200,7 @@ export function addJacobian(
   const { net, values, volts } = solution;
   const out = into.jacobian;
   const { tolerances, world: worldColumn } = leads;
+  const replaced = motions.find((motion) => motion.replaced === true)?.element ?? -1;
   for (let column = 0; column < tolerances.length; column += 1) {
     const targets = tolerances[column];
     if (targets.length === 0) continue;
@@ -187,6 +209,7 @@ export function addJacobian(
     for (const target of targets) {
       // A contact or wire that is the fault itself has its severity instead of a tolerance.
       if (column === columns.connections && values.ohms[target.element] > SOUND_OHMS) continue;
+      if (target.element === replaced && target.field === "ohms") continue;
       // A supply that is dead makes nothing, whatever the sheet says or leaves out.
       if (target.field === "volts" && values.volts[target.element] === 0 && net.kinds[target.element] === KIND.regulator) continue;
       const heavy = column === columns.connections && Math.abs(voltsBetween(volts, net.a[target.element], net.b[target.element])) > HEAVY_VOLTS;
@@ -196,7 +219,11 @@ export function addJacobian(
     }
     out[column] = out[column] + scale * sum;
     if (column === columns.connections) into.noise += scale * scale * squares;
-    else if (quantity.perVolt === 1 && targets[0].sigma >= WIDE_SIGMA) into.noise += (BENT_SHARE * scale * sum) ** 2;
+    else if (quantity.perVolt === 1 && targets[0].sigma >= WIDE_SIGMA) {
+      const bent = (BENT_SHARE * scale * sum) ** 2;
+      into.noise += bent;
+      into.bent += bent;
+    }
   }
   let world = 0;
   let severity = 0;

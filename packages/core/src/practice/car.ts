@@ -176,7 +176,7 @@ function disturbedModel(base: Model, random: Random, worse: number): Model {
         oddities.set(name, before === undefined ? own : target.kind === "relative" ? before * own : before + own);
       }
     }
-    for (const element of ["winding", "piezo"]) oddities.set(`${element}.volts`, Math.exp((element === "winding" ? 0.45 : 0.8) * random.normal()));
+    for (const element of ["winding", "piezo"]) oddities.set(`${element}.volts`, Math.exp((element === "winding" ? 0.45 : 0.8) * ordinary(random)));
     const hertzFactor = Math.exp(0.7 * ordinary(random) * 0.02);
     const { built } = circuit;
     return { ...circuit, built: { ...built, drive: (situation) => disturbedDrive(built.drive(situation), oddities, hertzFactor) } };

@@ -203,7 +203,7 @@ function touched({ circuit, ofRole }: Bench, pin: Pin): Draft[] {
   };
   const to = output === "source" ? pinWord(feed) : "battery negative";
   return [
-    scan(pin, setup, `Does the module count while a test lamp to ${to} is touched on and off the ${pinWord(pin)}`, {
+    scan(pin, setup, `Speed in the module's data while a test lamp to ${to} is touched on and off the ${pinWord(pin)}`, {
       technique: "T6",
       unit: "rpm",
       opens: ["sensor"],

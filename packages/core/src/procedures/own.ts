@@ -1,4 +1,4 @@
-import { type Added, BadInput, type Instrument, type Measurement, meterWords, parsePoint, pinWord, pointWord, seenWord } from "@fox-lamp/language";
+import { type Added, BadInput, connectorAt, type Instrument, type Measurement, meterWords, parsePoint, pinWord, pointWord, seenWord } from "@fox-lamp/language";
 import { connectorsOf, engineOf, type Model } from "../circuit";
 import { CAUTIONS, harmOf, meterRecord } from "../instruments";
 import { cautionsOf } from "./drafts";
@@ -41,7 +41,7 @@ const ADDED_CAUTIONS: Readonly<Record<Added["kind"], string | null>> = {
 function reachedBy(lead: string | undefined, circuit: string, connectors: readonly string[]): string | null {
   const point = lead === undefined ? null : parsePoint(lead);
   if (point === null || point.kind === "fixed") return null;
-  const place = point.place === "part" ? "sensor" : point.place;
+  const place = point.place === "part" ? "sensor" : connectorAt(point.place);
   const known = connectors.includes(place) || place === "sensor" || place === "module" ? place : null;
   if (known === null) return null;
   return point.circuit === null || point.circuit === circuit ? known : `${point.circuit}:${known}`;

@@ -1,4 +1,5 @@
 import type { CircuitView, PinView } from "@fox-lamp/core";
+import { connectorAt } from "@fox-lamp/language";
 
 export interface Spot {
   readonly x: number;
@@ -122,9 +123,12 @@ export function layoutCircuit(circuit: CircuitView, width: number, withMeter = t
     const row = rows.find(({ pin }) => pin.pin === pinPart);
     if (!row) return null;
     if (place === "part") return row.pin.reachesPart ? { x: sensor.x + 2, y: row.y } : null;
-    if (!row.pin.places.includes(place)) return null;
-    const shift = place === "sensor" ? -(HALF_CONTACT + (narrow ? 12 : 18)) : HALF_CONTACT + (narrow ? 12 : 18);
-    return { x: xOf(place) + (row.pin.contacts.includes(place) || place === "module" ? shift : 0), y: row.y };
+    const connector = connectorAt(place);
+    if (!row.pin.places.includes(connector)) return null;
+    // A lead is on the half it is on: the harness half of the module's and the sensor's connector, either half of one between.
+    const outwards = place === "module" || connector !== place;
+    const shift = (outwards ? 1 : -1) * (HALF_CONTACT + (narrow ? 12 : 18));
+    return { x: xOf(connector) + (row.pin.contacts.includes(connector) || place === "module" ? shift : 0), y: row.y };
   };
   const connectors = columns.filter((place) => circuit.pins.some(({ contacts }) => contacts.includes(place))).map((place) => ({ place, x: xOf(place) }));
   const height = withMeter ? belowY + (narrow ? 52 : 74) : top + boxHeight + 16;

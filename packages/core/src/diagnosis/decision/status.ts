@@ -55,6 +55,13 @@ const SOUND_SPENT = 0.85;
 const LONG_TRIED = 18;
 const SOUND_LONG = 0.5;
 const SOUND_UNSEEN = 0.85;
+/** After still more, where a sound circuit leads by less: a connector that looked bad without doing anything is cleaned and named, not measured for ever. */
+const LONGER_TRIED = 22;
+const SOUND_LONGER = 0.35;
+const SOUND_LED = 0.65;
+
+/** From so many readings on nobody waits for the last tests before a leader is declared. */
+const LAST_TRIED = 24;
 
 /** Without the complaint nobody goes on after so many readings. */
 const MOST_TRIED = 30;
@@ -106,16 +113,20 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
   if (soundCircuit && posterior === null) {
     if (stake.worthMore) return "narrowing";
     const slight = joint.circuits.reduce((sum, part) => sum + slightWeight(part), 0);
-    const long = numbered.length >= LONG_TRIED && stake.sure >= SOUND_LONG && stake.sure + quietFaults + slight >= SOUND_UNSEEN;
-    const spent = long || stake.sure >= (exhausted ? SOUND_LEFT : SOUND_SPENT);
+    const tried = numbered.length;
+    const least = tried >= LONGER_TRIED ? SOUND_LONGER : SOUND_LONG;
+    const unseen = tried >= LONG_TRIED && stake.sure >= least && stake.sure + quietFaults + slight >= SOUND_UNSEEN;
+    const led = tried >= LONGER_TRIED && stake.sure >= SOUND_LED;
+    const spent = unseen || led || stake.sure >= (exhausted ? SOUND_LEFT : SOUND_SPENT);
     return stake.sure + quietFaults >= SOUND || spent ? "nothing-found" : "narrowing";
   }
   const blocking = open.filter((rival) => !(soundCircuit && (rival.unit === "" || isOutside(rival.unit) || isIntermittent(rival.posterior, rival.index))));
   // Nor do they speak against a sound circuit: somebody only leads, and what leads is named as not excluded.
   if (exhausted && !soundCircuit && sure < left && joint.healthy >= SOUND_LEFT && blocking.some(({ unit }) => unit === "")) return "nothing-found";
   // With no test left what no reading refutes is named as not excluded, where it weighs little.
-  if (blocking.length > 0 && !(exhausted && !soundCircuit && sure >= left)) return "narrowing";
-  if (!soundCircuit) return (sure >= DECLARE && !stake.worthMore) || (exhausted && sure >= left) ? "proven" : "narrowing";
+  const enough = (exhausted || numbered.length >= LAST_TRIED) && sure >= left;
+  if (blocking.length > 0 && !(enough && !soundCircuit)) return "narrowing";
+  if (!soundCircuit) return (sure >= DECLARE && !stake.worthMore) || enough ? "proven" : "narrowing";
   if (stake.worthMore || (stake.sure + quietFaults < DECLARE && !(exhausted && stake.sure >= SOUND_EXHAUSTED))) return "narrowing";
   return open.every(({ unit }) => unit !== "") ? "proven" : "nothing-found";
 }

@@ -1,4 +1,4 @@
-import { parsePoint, pinWord, printPoint, type Reading } from "@fox-lamp/language";
+import { connectorAt, parsePoint, pinWord, printPoint, type Reading } from "@fox-lamp/language";
 import { type CircuitModel, connectorsOf, type Model } from "../../circuit";
 import type { PlacedFault } from "../../faults";
 import { simulateReading } from "../../instruments";
@@ -91,7 +91,7 @@ function neighbourOf(
     if (point?.kind !== "pin") continue;
     for (const { pin } of circuit.pins) {
       const path = circuit.paths.find((candidate) => candidate.pin === pin);
-      if (pin === point.pin || !path?.places.has(point.place)) continue;
+      if (pin === point.pin || !path?.places.has(connectorAt(point.place))) continue;
       const moved = printPoint({ ...point, pin });
       if (moved === reading.red || moved === reading.black) continue;
       const shown = asNumber({ [lead]: moved });

@@ -96,7 +96,7 @@ function wordOfNumber(probe: ElectricalProbe, value: number): string | null {
   if (probe.meter === "count" && value < 0.5) return "none";
   if (probe.meter === "duty" && (value <= 0.5 || value >= 99.5)) return "OL";
   if (probe.meter !== "scan" || probe.unit === null || probe.reads === null) return null;
-  if (probe.reads.by === "counts") return value > (probe.unit === "rpm" ? LEAST_RPM : 0) ? "counts" : "none";
+  if (probe.reads.by === "counts") return value > (probe.unit === "rpm" && probe.setup.stimulus?.kind !== "touch" ? LEAST_RPM : 0) ? "counts" : "none";
   if (probe.reads.by === "hertz" && probe.unit === "Hz" && value < LEAST_HERTZ) return "none";
   return null;
 }

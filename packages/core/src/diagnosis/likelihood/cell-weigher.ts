@@ -1,5 +1,5 @@
 import { QUIET_SHARE } from "../../faults";
-import type { ConverterEnds } from "../../instruments";
+import { bentTogether, type ConverterEnds } from "../../instruments";
 import { choleskyInPlace, forwardInPlace, logAdd, logNormalDensity } from "../../numeric";
 import type { PredictionTable } from "../predictions/table";
 import { cutOff } from "./cut-off";
@@ -87,6 +87,9 @@ export class CellWeigher implements JointNumbers {
   /** Where each number's row stands, and its scale. */
   private readonly slots: Int32Array;
   private readonly scales: Float64Array;
+  /** Of each number's noise, what others of the same quantity share, and how many have such a part. */
+  private readonly bents: Float64Array;
+  private bending = 0;
   private readonly patterns: SlipPatterns;
 
   constructor(
@@ -124,6 +127,7 @@ export class CellWeigher implements JointNumbers {
     this.rank = this.mayEnd ? ranksOf(Array.from({ length: n }, (_, i) => name(i))) : [];
     this.slots = new Int32Array(n);
     this.scales = new Float64Array(n);
+    this.bents = new Float64Array(n);
     this.patterns = new SlipPatterns(n, this);
   }
 
@@ -151,6 +155,7 @@ export class CellWeigher implements JointNumbers {
     const { presence } = this.known;
     let chosen = 0;
     this.ends.length = 0;
+    this.bending = 0;
     for (let i = 0; i < this.n; i += 1) chosen += this.placeNumber(i, cell, sound, presence, into);
     if (this.ends.length > 1) this.ends.sort((a, b) => this.rank[a] - this.rank[b]);
     const joint = this.joint() + chosen;
@@ -272,6 +277,7 @@ export class CellWeigher implements JointNumbers {
     into.slipped[index] = this.slipPart[i];
     this.scaled.fill(0, i * this.active.length, (i + 1) * this.active.length);
     this.scales[i] = 1;
+    this.bents[i] = 0;
     this.residual[i] = 0;
     this.logNoise[i] = 0;
     this.shown[i] = this.otherwise[i] + 0.5 * LOG_TWO_PI;
@@ -302,6 +308,8 @@ export class CellWeigher implements JointNumbers {
     const slot = this.slots[i];
     const scale = 1 / sqrt(noise);
     this.scales[i] = scale;
+    this.bents[i] = table.bent[slot];
+    if (table.bent[slot] > 0) this.bending += 1;
     this.residual[i] = (level - table.mean[slot]) * scale;
     this.logNoise[i] = log(noise);
     for (let k = 0; k < m; k += 1) scaled[i * m + k] = table.jacobian[slot * d + active[k]] * scale;
@@ -316,6 +324,21 @@ export class CellWeigher implements JointNumbers {
         let product = i === j ? 1 : 0;
         for (let k = 0; k < m; k += 1) product += scaled[i * m + k] * scaled[j * m + k];
         spread[i * n + j] = product;
+      }
+    }
+    if (this.bending > 1) this.addBent();
+  }
+
+  /** Adds what readings of the same quantity share of what a wide spread leaves over. */
+  private addBent(): void {
+    const { n, bents, scales, slots, numbers, spread } = this;
+    for (let i = 1; i < n; i += 1) {
+      if (bents[i] === 0) continue;
+      const level = numbers[i].observation.table.mean[slots[i]];
+      for (let j = 0; j < i; j += 1) {
+        if (bents[j] === 0) continue;
+        const shared = bentTogether(bents[i], level, bents[j], numbers[j].observation.table.mean[slots[j]]);
+        spread[i * n + j] = spread[i * n + j] + shared * scales[i] * scales[j];
       }
     }
   }

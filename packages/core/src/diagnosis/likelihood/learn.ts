@@ -1,3 +1,4 @@
+import { bentTogether } from "../../instruments";
 import { choleskyInPlace, forwardInPlace } from "../../numeric";
 import { type PredictionTable, priorVariance } from "../predictions/table";
 import { cutOff } from "./cut-off";
@@ -41,7 +42,9 @@ export function learn(readings: readonly Observation[], cell: number, d: number)
     missed[i] = level - table.mean[slot];
     read.set(table.jacobian.subarray(slot * d, (slot + 1) * d), i * d);
     for (let j = 0; j <= i; j += 1) {
-      let sum = i === j ? noise : 0;
+      const before = readings[j].table;
+      const at = before.slot[cell];
+      let sum = i === j ? noise : bentTogether(table.bent[slot], table.mean[slot], before.bent[at], before.mean[at]);
       for (let k = 0; k < d; k += 1) sum += read[i * d + k] * read[j * d + k];
       spreads[i * count + j] = sum;
     }

@@ -94,7 +94,9 @@ export class FaultEditor {
       const perWorld = warmer === here ? 0 : (spread * changeOf(edit, warmer[index])) / worldStep;
       const perSeverity = worse === here ? 0 : changeOf(edit, worse[index]) * step.perUnit;
       const perOther = nudged === here ? 0 : changeOf(edit, nudged[index]) / NUDGE;
-      return perWorld === 0 && perSeverity === 0 && perOther === 0 ? [] : [{ element: edit.element, field: edit.field, perWorld, perSeverity, perOther }];
+      if (perWorld === 0 && perSeverity === 0 && perOther === 0) return [];
+      const replaced = fault.severity?.key === "ohms" && edit.field === "ohms" && edit.value === severity;
+      return [{ element: edit.element, field: edit.field, perWorld, perSeverity, perOther, ...(replaced ? { replaced: true as const } : {}) }];
     });
     return { edits: here, motions };
   }

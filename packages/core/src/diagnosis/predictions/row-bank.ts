@@ -18,6 +18,7 @@ function copyRow(from: PredictionTable, slot: number, to: PredictionTable, colum
   if (to.numeric) {
     to.mean[at] = from.mean[slot];
     to.noise[at] = from.noise[slot];
+    to.bent[at] = from.bent[slot];
     to.jacobian.set(from.jacobian.subarray(slot * columns, (slot + 1) * columns), at * columns);
     markUsed(to, at, columns);
   }

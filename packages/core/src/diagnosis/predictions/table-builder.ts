@@ -266,6 +266,7 @@ function predictRow(table: PredictionTable, moving: MovingCircuit, out: Predicti
   if (table.numeric) {
     table.mean[slot] = out.mean;
     table.noise[slot] = out.noise;
+    table.bent[slot] = out.bent;
     table.jacobian.set(out.jacobian, slot * columns.count);
     markUsed(table, slot, columns.count);
   }

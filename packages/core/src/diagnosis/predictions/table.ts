@@ -25,6 +25,8 @@ export interface PredictionTable {
   rows: number;
   mean: Float64Array;
   noise: Float64Array;
+  /** Of the noise, what readings of the same quantity share ({@link bentTogether}). */
+  bent: Float64Array;
   jacobian: Float64Array;
   /** 1 for every shared variable that moves any of the rows. */
   used: Uint8Array;
@@ -49,6 +51,7 @@ export function emptyTable(probe: Probe, cells: number): PredictionTable {
     rows: 0,
     mean: new Float64Array(0),
     noise: new Float64Array(0),
+    bent: new Float64Array(0),
     jacobian: new Float64Array(0),
     used: new Uint8Array(0),
     words: new Float64Array(0),
@@ -73,8 +76,8 @@ export function markUsed(table: PredictionTable, slot: number, columns: number):
 }
 
 /** Bytes a table takes. */
-export function tableBytes({ slot, mean, noise, jacobian, words, brinks }: PredictionTable): number {
-  return 8 * slot.length + 8 * (mean.length + noise.length + jacobian.length + words.length) + 80 * (brinks?.size ?? 0) + 500;
+export function tableBytes({ slot, mean, noise, bent, jacobian, words, brinks }: PredictionTable): number {
+  return 8 * slot.length + 8 * (mean.length + noise.length + bent.length + jacobian.length + words.length) + 80 * (brinks?.size ?? 0) + 500;
 }
 
 /** Variance of a number in a slot before any reading taught its tolerances: instrument noise and all shared variables. */
@@ -109,6 +112,7 @@ export function addRow(table: PredictionTable, columns: number): number {
   if (table.numeric) {
     table.mean = grown(table.mean, wanted);
     table.noise = grown(table.noise, wanted);
+    table.bent = grown(table.bent, wanted);
     table.jacobian = grown(table.jacobian, wanted * columns);
   }
   if (words > 0) table.words = grown(table.words, wanted * words);

@@ -162,7 +162,9 @@ export const scan: ElectricalRecord = {
     const { reads, unit } = probe;
     if (unit !== null && reads?.by === "counts") {
       if (!seesEdges(seen, probe)) return 0;
-      return unit === "rpm" ? Math.round(engineOf(probe.setup).rpm * (1 + 0.03 * (noise?.normal() ?? 0))) : 1;
+      const { turning, rpm } = engineOf(probe.setup);
+      // Pulses made by hand on a standing engine show as some speed or other.
+      return unit === "rpm" ? Math.round((turning ? rpm : 60 * seen.hertz) * (1 + 0.03 * (noise?.normal() ?? 0))) : 1;
     }
     if (unit !== null && reads?.by === "hertz") {
       const hertz = seesEdges(seen, probe) ? seen.hertz * (1 + 0.01 * (noise?.normal() ?? 0)) : 0;

@@ -1,5 +1,5 @@
 import type { CircuitView } from "@fox-lamp/core";
-import { meterWords, type NextTest, parsePoint, pinWord } from "@fox-lamp/language";
+import { connectorAt, meterWords, type NextTest, parsePoint, pinWord } from "@fox-lamp/language";
 import { messages } from "../../../messages";
 
 const t = messages.bench;
@@ -109,7 +109,9 @@ export function ConnectorFaces({ circuit, test, onTouch }: FacesProps) {
   if (!meterWords(test.meter).leads) return null;
   const at = (lead: string | null): { pin: string; place: string } | null => {
     const point = lead === null ? null : parsePoint(lead);
-    return point?.kind === "pin" && point.place !== "part" && (point.circuit ?? circuit.id) === circuit.id ? { pin: point.pin, place: point.place } : null;
+    return point?.kind === "pin" && point.place !== "part" && (point.circuit ?? circuit.id) === circuit.id
+      ? { pin: point.pin, place: connectorAt(point.place) }
+      : null;
   };
   const [red, black] = [at(test.red), at(test.black)];
   const places = [...new Set([red?.place, black?.place].filter((place) => place !== undefined))];

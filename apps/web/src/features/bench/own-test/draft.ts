@@ -81,11 +81,16 @@ export interface PointOption {
   readonly group: string;
 }
 
+/** An inline connector has two halves, told apart where it is unplugged; of the others only the harness half is a place. */
+function halvesOf(place: string, contacts: readonly string[]): string[] {
+  return place.startsWith("C") && contacts.includes(place) ? [place, `${place}.out`] : [place];
+}
+
 /** Every point a lead can be put on: the circuit's own first, then posts and grounds, then other circuits' points. */
 export function pointsOf(circuit: CircuitView, circuits: readonly CircuitView[]): PointOption[] {
   const of = (view: CircuitView, prefix: string): PointOption[] =>
-    view.pins.flatMap(({ pin, places, reachesPart, colour }) =>
-      [...places, ...(reachesPart ? ["part"] : [])].map((place) => ({
+    view.pins.flatMap(({ pin, places, contacts, reachesPart, colour }) =>
+      [...places.flatMap((place) => halvesOf(place, contacts)), ...(reachesPart ? ["part"] : [])].map((place) => ({
         value: `${prefix}${pin}@${place}`,
         label: `${pinWord(pin, true)} ${place === "part" ? own.onPart : placeWord(place)}${colour === null ? "" : `, ${colour}`}`,
         group: view.title,
