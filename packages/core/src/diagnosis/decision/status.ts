@@ -111,13 +111,14 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
   }
   const quietFaults = joint.circuits.reduce((sum, part) => sum + quietWeight(part), 0);
   if (soundCircuit && posterior === null) {
-    if (stake.worthMore) return "narrowing";
     const slight = joint.circuits.reduce((sum, part) => sum + slightWeight(part), 0);
     const tried = numbered.length;
     const least = tried >= LONGER_TRIED ? SOUND_LONGER : SOUND_LONG;
     const unseen = tried >= LONG_TRIED && stake.sure >= least && stake.sure + quietFaults + slight >= SOUND_UNSEEN;
     const led = tried >= LONGER_TRIED && stake.sure >= SOUND_LED;
-    const spent = unseen || led || stake.sure >= (exhausted ? SOUND_LEFT : SOUND_SPENT);
+    if (led || (unseen && tried >= LONGER_TRIED)) return "nothing-found";
+    if (stake.worthMore) return "narrowing";
+    const spent = unseen || stake.sure >= (exhausted ? SOUND_LEFT : SOUND_SPENT);
     return stake.sure + quietFaults >= SOUND || spent ? "nothing-found" : "narrowing";
   }
   const blocking = open.filter((rival) => !(soundCircuit && (rival.unit === "" || isOutside(rival.unit) || isIntermittent(rival.posterior, rival.index))));
