@@ -15,12 +15,12 @@ import {
 } from "./index";
 
 describe("points", () => {
-  it.each(["sig@sensor", "map:ref@module", "sig+@part", "htr-ctl@C12", "ref@S1", "bat+", "chassis"])("reads and prints %s", (text) => {
+  it.each(["sig@sensor", "map:ref@module", "sig+@part", "htr-ctl@C12", "sig@C1.out", "ref@S1", "bat+", "chassis"])("reads and prints %s", (text) => {
     const point = parsePoint(text);
     expect(point).not.toBeNull();
     if (point) expect(printPoint(point)).toBe(text);
   });
-  it.each(["sig", "sig@", "@sensor", "foo@sensor", "sig@moon", "a b:sig@sensor", "bat"])("refuses %s", (text) => {
+  it.each(["sig", "sig@", "@sensor", "foo@sensor", "sig@moon", "sig@sensor.out", "sig@C1.in", "a b:sig@sensor", "bat"])("refuses %s", (text) => {
     expect(parsePoint(text)).toBeNull();
   });
 });

@@ -17,7 +17,7 @@ export function DeadEnd({ children, retry }: { children: string; retry?: (() => 
               {messages.states.retry}
             </button>
           )}
-          <Link to="/" className="flex min-h-11 items-center rounded-xl border border-line px-5 font-bold text-ink no-underline">
+          <Link to="/" className="flex min-h-11 items-center rounded-xl border border-edge px-5 font-bold text-ink no-underline">
             {messages.states.wayOn}
           </Link>
         </div>

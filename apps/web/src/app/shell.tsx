@@ -120,7 +120,7 @@ function OutboxNotice() {
   const { waiting, setAside, failing, storage } = useAppSelector((state) => state.outbox);
   const unkept = storage === "full" && waiting.length > 0;
   if (!(failing && waiting.length > 0) && setAside.length === 0 && !unkept) return null;
-  const button = "min-h-11 rounded-md border border-line px-3";
+  const button = "min-h-11 rounded-md border border-edge px-3";
   return (
     <div role="status" className="space-y-1 border-b border-line bg-caution px-4 py-2 text-sm">
       {unkept ? (

@@ -38,7 +38,9 @@ describe("where a lead goes", () => {
     ["sig@sensor", { open: ["sensor"] }, "Sensor connector, cavity 1", "signal, green, harness side, unplugged"],
     ["gnd@module", { open: ["ect:sensor"] }, "Module connector", "ground, back-probed"],
     ["sig@part", { open: ["sensor"] }, "Temperature sensor, cavity 1", "signal, green, its own terminal"],
-    ["sig@C1", {}, "C1, cavity 1", "signal, green, back-probed"],
+    ["sig@C1", {}, "C1, cavity 1", "signal, green, back-probed, module's half"],
+    ["sig@C1.out", { open: ["C1"] }, "C1, cavity 1", "signal, green, sensor's half, unplugged"],
+    ["sig@C1", { open: ["C1"] }, "C1, cavity 1", "signal, green, module's half, unplugged"],
     ["bat-", {}, "Battery negative", ""],
   ])("%s", (point, setup, main, detail) => {
     const told = leadText(CIRCUIT, point, setup);

@@ -57,7 +57,7 @@ function Cell({
       value={value}
       onChange={(event) => onChange(event.target.value)}
       onPaste={onPaste}
-      className="readout min-h-11 w-full min-w-0 rounded-lg border border-line bg-well px-3 text-ink aria-invalid:border-ember"
+      className="readout min-h-11 w-full min-w-0 rounded-lg border border-edge bg-well px-3 text-ink aria-invalid:border-ember"
     />
   );
 }

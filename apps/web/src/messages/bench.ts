@@ -9,7 +9,7 @@ const METERS: Readonly<Record<Meter, string>> = {
   "amps-dc": "DC amps",
   hertz: "Hertz",
   duty: "Duty",
-  count: "Count of changes",
+  count: "Count",
   lamp: "Test lamp",
   scan: "Scan data",
   look: "Look",

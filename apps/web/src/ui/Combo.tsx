@@ -36,7 +36,7 @@ export function Combo<T extends string>({ label, value, options, onChange, place
           role="combobox"
           aria-expanded={open}
           aria-labelledby={`${id} ${id}-value`}
-          className="flex min-h-11 w-full items-center justify-between gap-2 rounded-lg border border-line bg-well px-3 py-2 text-left text-ink"
+          className="flex min-h-11 w-full items-center justify-between gap-2 rounded-lg border border-edge bg-well px-3 py-2 text-left text-ink"
         >
           <span id={`${id}-value`} className="min-w-0 break-words">
             {chosen?.label ?? placeholder}
@@ -51,7 +51,7 @@ export function Combo<T extends string>({ label, value, options, onChange, place
             className="z-50 w-[max(var(--radix-popover-trigger-width),15rem)] max-w-[calc(100vw-1.5rem)] rounded-xl border border-line bg-panel p-1.5 shadow-2xl"
           >
             <Command label={label} {...(chosen === undefined ? {} : { defaultValue: keyOf(chosen) })}>
-              <Command.Input placeholder={messages.palette.search} className="h-11 w-full rounded-lg border border-line bg-well px-3 text-ink" />
+              <Command.Input placeholder={messages.palette.search} className="h-11 w-full rounded-lg border border-edge bg-well px-3 text-ink" />
               <Command.List className="mt-1.5 max-h-72 overflow-y-auto">
                 <Command.Empty className="px-3 py-3 text-soft">{messages.palette.nothing}</Command.Empty>
                 {groups.map((group) => (

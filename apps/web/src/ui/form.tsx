@@ -4,13 +4,13 @@ import { type ComponentProps, type ReactNode, useId } from "react";
 export function Button({ weight = "other", className = "", ...rest }: ComponentProps<"button"> & { weight?: "next" | "other" | "quiet" }) {
   const style = {
     next: "bg-lamp font-bold text-on-lamp",
-    other: "border border-line text-ink hover:border-lamp",
+    other: "border border-edge text-ink hover:border-lamp",
     quiet: "text-soft underline decoration-line underline-offset-4 hover:text-ink",
   }[weight];
   return <button type="button" {...rest} className={`min-h-11 rounded-xl px-4 py-2 disabled:opacity-50 ${style} ${className}`} />;
 }
 
-const BOX = "min-h-11 w-full rounded-lg border border-line bg-well px-3 py-2 text-ink placeholder:text-soft aria-invalid:border-ember";
+const BOX = "min-h-11 w-full rounded-lg border border-edge bg-well px-3 py-2 text-ink placeholder:text-soft aria-invalid:border-ember";
 
 /** What a control needs to belong to its label and its problem. */
 interface Wired {
@@ -97,7 +97,7 @@ export function Select<T extends string>({
 export function Chip({ on, onChange, children }: { on: boolean; onChange: (on: boolean) => void; children: ReactNode }) {
   return (
     <label
-      className={`flex min-h-11 cursor-pointer items-center gap-2 rounded-lg border px-3 has-focus-visible:outline-3 has-focus-visible:outline-lamp ${on ? "border-lamp font-bold text-ink" : "border-line text-soft"}`}
+      className={`flex min-h-11 cursor-pointer items-center gap-2 rounded-lg border px-3 has-focus-visible:outline-3 has-focus-visible:outline-lamp ${on ? "border-lamp font-bold text-ink" : "border-edge text-soft"}`}
     >
       <input type="checkbox" checked={on} onChange={(event) => onChange(event.target.checked)} className="size-4 accent-[var(--lamp)]" />
       {children}

@@ -2,6 +2,7 @@ import { type CircuitView, formatPercent, formatQuantity, type SceneVolts } from
 import { pinWord } from "@fox-lamp/language";
 import { messages } from "../../messages";
 import type { BusLayout } from "./bus-layout";
+import { letters } from "./layout";
 import { Box, Contact, PERCENT_FROM, type Standing, Wire } from "./parts";
 
 interface Props {
@@ -56,7 +57,7 @@ export function BusDrawing({ bus, layout, standingOf, healthy, measured, open, s
           x={0.5 * (layout.trunk.from.x + (splices[0]?.at.x ?? layout.trunk.to.x))}
           y={layout.trunk.from.y - 11}
           textAnchor="middle"
-          fontSize="15"
+          fontSize={letters(narrow)}
           className="readout"
           fill={read ? "var(--ink)" : "var(--soft)"}
           fontWeight={read ? 700 : 400}
@@ -84,7 +85,7 @@ export function BusDrawing({ bus, layout, standingOf, healthy, measured, open, s
               x={branch.label.x}
               y={branch.label.y}
               textAnchor="middle"
-              fontSize="12"
+              fontSize={letters(narrow)}
               fill={standing.probability > PERCENT_FROM ? "var(--ember)" : "var(--soft)"}
               pointerEvents="none"
             >
@@ -112,10 +113,15 @@ export function BusDrawing({ bus, layout, standingOf, healthy, measured, open, s
                 strokeWidth={bold ? 2.5 : 1.5}
                 strokeDasharray={own.cleared ? undefined : "6 5"}
               />
-              <text x={branch.box.x + 10} y={branch.box.y + 19} fontSize={narrow ? 12 : 14} fontWeight="700" fill="var(--ink)">
-                {shorten(circuit.title, narrow ? 12 : 19)}
+              <text x={branch.box.x + 10} y={branch.box.y + 19} fontSize={letters(narrow)} fontWeight="700" fill="var(--ink)">
+                {shorten(circuit.title, narrow ? 9 : 18)}
               </text>
-              <text x={branch.box.x + 10} y={branch.box.y + 35} fontSize="12" fill={own.probability > PERCENT_FROM ? "var(--ember)" : "var(--soft)"}>
+              <text
+                x={branch.box.x + 10}
+                y={branch.box.y + 35}
+                fontSize={letters(narrow)}
+                fill={own.probability > PERCENT_FROM ? "var(--ember)" : "var(--soft)"}
+              >
                 {[narrow ? "" : shorten(circuit.part.toLowerCase(), 16), state].filter((text) => text !== "").join(" ")}
               </text>
             </g>
@@ -125,7 +131,7 @@ export function BusDrawing({ bus, layout, standingOf, healthy, measured, open, s
       {splices.map(({ place, at }) => (
         <g key={place}>
           <circle cx={at.x} cy={at.y} r="6" fill="var(--soft)" />
-          <text x={at.x} y={at.y - 12} textAnchor="middle" fontSize="12" fill="var(--soft)">
+          <text x={at.x} y={at.y - 12} textAnchor="middle" fontSize={letters(narrow)} fill="var(--soft)">
             {place}
           </text>
         </g>

@@ -7,9 +7,9 @@ import { messages } from "../../messages";
 import { localUnitsOf } from "../units";
 import { BusDrawing } from "./BusDrawing";
 import { layoutBus } from "./bus-layout";
-import { Instruments, Posts } from "./Instruments";
+import { hasInstrument, Instruments, Posts } from "./Instruments";
 import { LeadPoints, type Leads } from "./LeadPoints";
-import { type DrawnRow, type Layout, layoutCircuit } from "./layout";
+import { type DrawnRow, type Layout, LINE, layoutCircuit, letters, type Spot } from "./layout";
 import { Box, Contact, Origin, PERCENT_FROM, type Standing, Wire } from "./parts";
 
 /** What a drawing needs of a diagnosis: how likely each unit is, and what is cleared. */
@@ -57,7 +57,7 @@ const ZOOMS = [1, 1.5, 2.1] as const;
 /** The circuit drawn from the model: suspicion glows, proof is solid, leads lie where they go. */
 export function CircuitDrawing(props: Props) {
   const { circuit, circuits, diagnosis, test, healthy, measured, selected, onSelect, leads = null } = props;
-  const below = test !== null || leads !== null;
+  const below = hasInstrument(test) || leads !== null;
   const [ref, width] = useWidth();
   const [zoom, setZoom] = useState(0);
   // Lettering grows with the size of text: the drawing is laid out in the room that leaves.
@@ -82,7 +82,7 @@ export function CircuitDrawing(props: Props) {
         type="button"
         onClick={() => setZoom((zoom + 1) % ZOOMS.length)}
         aria-label={messages.bench.zoom(Math.round(100 * (ZOOMS[(zoom + 1) % ZOOMS.length] ?? 1)))}
-        className="absolute right-0 top-0 z-1 grid size-11 place-items-center rounded-lg bg-ground text-soft lg:hidden"
+        className="absolute left-0 top-12 z-1 grid size-11 place-items-center rounded-lg text-soft lg:hidden"
       >
         {zoom === ZOOMS.length - 1 ? <ZoomOut size={20} aria-hidden="true" /> : <ZoomIn size={20} aria-hidden="true" />}
       </button>
@@ -93,6 +93,7 @@ export function CircuitDrawing(props: Props) {
             viewBox={`0 0 ${size.width} ${size.height}`}
             width={size.width * letters}
             height={size.height * letters}
+            preserveAspectRatio="xMinYMin meet"
             role={leads === null ? "img" : "group"}
             aria-label={messages.bench.drawingOf(circuit.title)}
             className={`mx-auto block max-w-none select-none ${zoom === 0 ? "max-lg:max-h-[max(9rem,calc(100dvh-36rem))] max-lg:w-full" : ""}`}
@@ -148,6 +149,7 @@ function SingleCircuit({
       .slice(0, 2);
   const battery = circuit.left === "battery";
   const beside = layout.narrow ? besideOf(test, layout) : NOT_BESIDE;
+  const letter = letters(layout.narrow);
   return (
     <>
       <Box
@@ -169,8 +171,8 @@ function SingleCircuit({
         <text
           key={unit}
           x={layout.module.x + 10}
-          y={layout.module.y + layout.module.height - 10 - 15 * index}
-          fontSize="12"
+          y={layout.module.y + layout.module.height - 10 - LINE * index}
+          fontSize={letter}
           fill="var(--ember)"
           {...partProps(unit)}
         >
@@ -180,9 +182,9 @@ function SingleCircuit({
       {listed(circuit.extras).map(({ unit, standing }, index) => (
         <text
           key={unit}
-          x={layout.sensor.x + 10}
-          y={layout.sensor.y + layout.sensor.height - 10 - 15 * index}
-          fontSize="12"
+          x={layout.sensor.x + (layout.narrow ? 5 : 10)}
+          y={layout.sensor.y + layout.sensor.height - 10 - LINE * index}
+          fontSize={letter}
           fill="var(--ember)"
           {...partProps(unit)}
         >
@@ -190,7 +192,7 @@ function SingleCircuit({
         </text>
       ))}
       {circuit.body && (
-        <text x={layout.sensor.x + 10} y={layout.sensor.y + layout.sensor.height - (layout.narrow ? 24 : 40)} fontSize="11" fill="var(--soft)">
+        <text x={layout.sensor.x + 10} y={layout.sensor.y + layout.sensor.height - (layout.narrow ? 28 : 40)} fontSize={letter} fill="var(--soft)">
           {layout.narrow ? "body ground" : "grounded by body"}
         </text>
       )}
@@ -205,7 +207,7 @@ function SingleCircuit({
           return (
             <g key={`${part.pin}@${part.place}`}>
               <circle cx={part.at.x} cy={part.at.y} r="5.5" fill="var(--soft)" />
-              <text x={part.at.x} y={part.at.y - (layout.narrow ? 25 : 11)} textAnchor="middle" fontSize="12" fill="var(--soft)">
+              <text x={part.at.x} y={part.at.y - (layout.narrow ? 25 : 11)} textAnchor="middle" fontSize={letter} fill="var(--soft)">
                 {part.place}
               </text>
             </g>
@@ -234,7 +236,7 @@ function SingleCircuit({
           x={layout.narrow && place === "sensor" ? x + 10 : layout.narrow && place === "module" ? x - 10 : x}
           y={layout.module.y + 16}
           textAnchor={layout.narrow && place === "sensor" ? "end" : layout.narrow && place === "module" ? "start" : "middle"}
-          fontSize="12"
+          fontSize={letter}
           fill="var(--soft)"
         >
           {open(place) ? "open" : place === "module" || place === "sensor" ? "" : place}
@@ -257,13 +259,20 @@ function SingleCircuit({
         const standing = standings(part.unit);
         if (standing.probability <= PERCENT_FROM) return null;
         return (
-          <text key={part.unit} x={part.at.x} y={part.at.y + 26} textAnchor="middle" fontSize="12" fill="var(--ember)" pointerEvents="none">
+          <text key={part.unit} {...besideContact(part, layout.narrow)} fontSize={letter} fill="var(--ember)" pointerEvents="none">
             {formatPercent(standing.probability)}
           </text>
         );
       })}
     </>
   );
+}
+
+/** Where a contact's percentage stands: below it, on a narrow drawing beside the box it is at. */
+function besideContact({ at, place }: { readonly at: Spot; readonly place: string }, narrow: boolean) {
+  const y = at.y + 29;
+  if (!narrow || (place !== "sensor" && place !== "module")) return { x: at.x, y, textAnchor: "middle" as const };
+  return place === "sensor" ? { x: at.x + 14, y, textAnchor: "end" as const } : { x: at.x - 14, y, textAnchor: "start" as const };
 }
 
 function stageName(unit: string, { narrow }: Layout): string {
@@ -313,22 +322,28 @@ function RowLabels({
   beside: Beside;
 }) {
   const { pin } = row;
+  const letter = letters(layout.narrow);
   const far = pin.places.at(-1) ?? "sensor";
   const read = measured.get(`${pin.pin}@${far}`) ?? measured.get(`${pin.pin}@module`);
   const volts = healthy?.[`${pin.pin}@${far}`];
   const car = pin.role === "car-ground";
   const word = car ? `${pin.pin.split(":")[1] ?? ""} ground` : pinWord(pin.pin);
   const shown = read === undefined ? (volts === undefined ? "" : formatQuantity(volts, "V")) : `read ${formatQuantity(read, "V")}`;
-  const state = standing.probability > PERCENT_FROM ? formatPercent(standing.probability) : standing.cleared ? "cleared" : "";
+  const state =
+    standing.probability > PERCENT_FROM
+      ? formatPercent(standing.probability)
+      : standing.cleared && (!layout.narrow || (pin.colour ?? "") === "")
+        ? "cleared"
+        : "";
   return (
     <g pointerEvents="none">
       {pin.origin === "module" && (
-        <text x={layout.module.x + layout.module.width - 8} y={row.y + 4} textAnchor="end" fontSize={layout.narrow ? 11 : 13} fill="var(--soft)">
+        <text x={layout.module.x + layout.module.width - 8} y={row.y + 4} textAnchor="end" fontSize={letter} fill="var(--soft)">
           {layout.narrow ? pin.pin : word}
         </text>
       )}
       {(pin.reachesPart || car) && (
-        <text x={layout.sensor.x + 8 + aside} y={row.y + 4} fontSize={layout.narrow ? 11 : 13} fill="var(--soft)">
+        <text x={layout.sensor.x + 8 + aside} y={row.y + 4} fontSize={letter} fill="var(--soft)">
           {pin.cavity ? `${pin.cavity} ` : ""}
           {layout.narrow && !car ? pin.pin : car ? (pin.pin.split(":")[1] ?? "") : word}
         </text>
@@ -337,7 +352,7 @@ function RowLabels({
         x={row.volts.x + beside.volts}
         y={row.volts.y}
         textAnchor="middle"
-        fontSize={layout.narrow ? (beside.volts > 0 ? 11 : 13) : 15}
+        fontSize={letter}
         className="readout"
         fill={read === undefined ? "var(--soft)" : "var(--ink)"}
         fontWeight={read === undefined ? 400 : 700}
@@ -348,7 +363,7 @@ function RowLabels({
         x={row.label.x + beside.label}
         y={row.label.y + 2}
         textAnchor="middle"
-        fontSize="12"
+        fontSize={letter}
         fill={standing.probability > PERCENT_FROM ? "var(--ember)" : "var(--soft)"}
       >
         {[car ? word : (pin.colour ?? ""), pin.joins?.at === "module" ? "shared" : "", state].filter((text) => text !== "").join(" ")}

@@ -1,7 +1,7 @@
 import { formatQuantity } from "@fox-lamp/core";
-import type { NextTest } from "@fox-lamp/language";
+import { meterWords, type NextTest } from "@fox-lamp/language";
 import { messages } from "../../messages";
-import type { Layout, Spot } from "./layout";
+import { type Layout, letters, type Spot } from "./layout";
 
 /** What leads need to know of a drawing. */
 export type LeadLayout = Pick<Layout, "width" | "narrow" | "module" | "meter" | "posts" | "spotOf">;
@@ -51,7 +51,7 @@ export function Posts({ layout, names }: { layout: LeadLayout; names: readonly s
           y={spot.y + 24}
           textAnchor={spot.x < 60 ? "start" : spot.x > layout.width - 60 ? "end" : "middle"}
           dx={spot.x < 60 ? -12 : spot.x > layout.width - 60 ? 12 : 0}
-          fontSize="12"
+          fontSize={letters(layout.narrow)}
           fill="var(--soft)"
         >
           {POST_NAMES[name] ?? name}
@@ -60,9 +60,14 @@ export function Posts({ layout, names }: { layout: LeadLayout; names: readonly s
     ));
 }
 
+/** Whether a test has anything to lay on the drawing: eyes, ears and gauges have not, as long as nothing is put in. */
+export function hasInstrument(test: NextTest | null): test is NextTest {
+  return test !== null && (meterWords(test.meter).electrical || (test.setup.add ?? []).length > 0);
+}
+
 /** Meter, leads and added parts of a test. */
 export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTest | null }) {
-  if (!test || test.meter === "look" || test.meter === "listen" || test.meter === "gauge") return null;
+  if (!hasInstrument(test)) return null;
   const { meter } = layout;
   const below = layout.module.y + layout.module.height - 4;
   const scan = test.meter === "scan";
@@ -81,7 +86,7 @@ export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTe
         const [from, to] = [layout.spotOf(added.from), layout.spotOf(added.to)];
         if (!from || !to) return null;
         // On a phone the part is written smaller, and the words on the wires make room for it.
-        const half = layout.narrow ? 30 : 42;
+        const half = layout.narrow ? 36 : 42;
         const middle = { x: 0.5 * (from.x + to.x) - (layout.narrow ? 29 : 26), y: 0.5 * (from.y + to.y) };
         return (
           <g key={`${added.kind}${added.from}${added.to}`}>
@@ -94,7 +99,7 @@ export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTe
               strokeLinecap="round"
             />
             <rect x={middle.x - half} y={middle.y - 12} width={2 * half} height="24" rx="12" fill="var(--ground)" stroke="var(--lamp)" strokeWidth="1.5" />
-            <text x={middle.x} y={middle.y + 4.5} textAnchor="middle" fontSize={layout.narrow ? 11 : 12} fill="var(--lamp)">
+            <text x={middle.x} y={middle.y + 4.5} textAnchor="middle" fontSize={letters(layout.narrow)} fill="var(--lamp)">
               {added.kind === "resistor" ? formatQuantity(added.ohms ?? 0, "ohm") : added.kind}
             </text>
           </g>
@@ -128,10 +133,14 @@ export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTe
           strokeDasharray="7 5"
         />
       )}
-      <rect x={meter.x} y={meter.y} width={meter.width} height={meter.height} rx="11" fill="var(--well)" stroke="var(--lamp)" strokeWidth="2" />
-      <text x={meter.x + 0.5 * meter.width} y={meter.y + 27} textAnchor="middle" fontSize="14" fill="var(--ink)">
-        {messages.bench.meter[test.meter]}
-      </text>
+      {meterWords(test.meter).electrical && (
+        <>
+          <rect x={meter.x} y={meter.y} width={meter.width} height={meter.height} rx="11" fill="var(--well)" stroke="var(--lamp)" strokeWidth="2" />
+          <text x={meter.x + 0.5 * meter.width} y={meter.y + 27} textAnchor="middle" fontSize="15" fill="var(--ink)">
+            {messages.bench.meter[test.meter]}
+          </text>
+        </>
+      )}
     </g>
   );
 }

@@ -72,7 +72,7 @@ export function layoutBus(bus: CircuitView, circuits: readonly CircuitView[], wi
       drop: { from, to: { x: from.x, y } },
       run: { from: { x: from.x, y }, to: { x: contact.x - 9, y } },
       contact,
-      label: { x: 0.5 * (Math.max(from.x, end) + contact.x - 9), y: y + 17 },
+      label: { x: 0.5 * (Math.max(from.x, end) + contact.x - 9), y: y + 19 },
     };
   });
   const bottom = Math.max(module.y + module.height, trunkY + (ordered.length - 1) * rowHeight + rowHeight / 2);

@@ -61,6 +61,14 @@ describe.each(
     for (const { pin, places, role } of circuit.pins)
       if (role !== "car-ground") for (const place of places) expect(layout.spotOf(`${pin}@${place}`)).not.toBeNull();
     for (const post of ["bat+", "bat-", "chassis", "engine"]) expect(layout.spotOf(post)).not.toBeNull();
+    for (const { pin, contacts } of circuit.pins) {
+      if (!contacts.includes("C1")) continue;
+      // Either half of an inline connector is touched on its own side of it.
+      const [inner, outer] = [layout.spotOf(`${pin}@C1`), layout.spotOf(`${pin}@C1.out`)];
+      const middle = layout.connectors.find(({ place }) => place === "C1")?.x ?? 0;
+      expect(inner?.x).toBeLessThan(middle);
+      expect(outer?.x).toBeGreaterThan(middle);
+    }
     expect(layout.spotOf("sig@moon")).toBeNull();
     expect(layout.spotOf("nonsense@sensor")).toBeNull();
   });

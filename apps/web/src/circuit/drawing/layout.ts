@@ -50,6 +50,11 @@ export interface Layout {
   readonly spotOf: (point: string) => Spot | null;
 }
 
+/** Letters of a drawing, pixels: read at arm's length. A narrow drawing is shown a little smaller where the screen is short. */
+export const letters = (narrow: boolean): number => (narrow ? 16 : 15);
+/** From one line of small print in a box to the next, pixels. */
+export const LINE = 18;
+
 const HALF_CONTACT = 9;
 const NARROW_BELOW = 520;
 
@@ -81,7 +86,7 @@ export function layoutCircuit(circuit: CircuitView, width: number, withMeter = t
   const top = 14;
   const firstRow = top + (narrow ? 56 : 64);
   const rowsHeight = rowGap * (count - 1);
-  const listHeight = circuit.members.length === 0 ? 0 : 52 + 15 * circuit.members.length;
+  const listHeight = circuit.members.length === 0 ? 0 : 52 + LINE * circuit.members.length;
   const rowsBox = firstRow - top + rowsHeight + (narrow ? 42 : 58) + (circuit.extras.length > 1 ? 12 : 0);
   const boxHeight = Math.max(rowsBox, listHeight);
   const left = 4;

@@ -1,5 +1,5 @@
 import { formatPercent } from "@fox-lamp/core";
-import type { DrawnOrigin, DrawnPart, Spot } from "./layout";
+import { type DrawnOrigin, type DrawnPart, letters, type Spot } from "./layout";
 
 /** How a part stands: cleared by readings, suspected, or simply unknown. */
 export interface Standing {
@@ -77,13 +77,13 @@ export function Contact({
 /** A fuse of the switched supply, or a ground point: where a wire starts that does not pass the module. */
 export function Origin({ origin, narrow }: { origin: DrawnOrigin; narrow: boolean }) {
   const { x, y } = origin.at;
-  const label = { fontSize: 11, fill: "var(--soft)", textAnchor: "middle" as const };
+  const label = { fontSize: letters(narrow), fill: "var(--soft)", textAnchor: "middle" as const };
   if (origin.kind === "fuse") {
     return (
       <g>
         <rect x={x - 15} y={y - 8} width="32" height="16" rx="4" fill="var(--panel)" stroke="var(--soft)" strokeWidth="1.4" />
         <path d={`M ${x - 15} ${y} h 6 q 5 -7 10 0 t 10 0 h 6`} fill="none" stroke="var(--soft)" strokeWidth="1.4" />
-        <text {...label} textAnchor="start" x={x - 15} y={y + 22}>
+        <text {...label} textAnchor="start" x={x - 15} y={y + 24}>
           {narrow ? "fuse" : "battery, fused"}
         </text>
       </g>
@@ -134,11 +134,11 @@ export function Box({
         strokeWidth={bold ? 2.5 : 1.5}
         strokeDasharray={dashed && !standing.cleared ? "6 5" : undefined}
       />
-      <text x={layout.x + 10} y={layout.y + 22} fontSize={layout.width < 100 ? 12 : 14} fontWeight="700" fill="var(--ink)">
+      <text x={layout.x + 10} y={layout.y + 22} fontSize={letters(layout.width < 100)} fontWeight="700" fill="var(--ink)">
         {first}
       </text>
-      <text x={layout.x + 10} y={layout.y + 38} fontSize={layout.width < 100 ? 11 : 12} fill={suspect ? "var(--ember)" : "var(--soft)"}>
-        {`${rest.join(" ")} ${state}`.trim()}
+      <text x={layout.x + 10} y={layout.y + 40} fontSize={letters(layout.width < 100)} fill={suspect ? "var(--ember)" : "var(--soft)"}>
+        {layout.width < 100 && state !== "" ? state : `${rest.join(" ")} ${state}`.trim()}
       </text>
     </g>
   );

@@ -48,7 +48,7 @@ function Switch({ on, onChange, children }: { on: boolean; onChange: (on: boolea
       type="button"
       aria-pressed={on}
       onClick={() => onChange(!on)}
-      className={`h-12 rounded-xl border px-4 ${on ? "border-lamp font-bold text-ink" : "border-line text-soft"}`}
+      className={`h-12 rounded-xl border px-4 ${on ? "border-lamp font-bold text-ink" : "border-edge text-soft"}`}
     >
       {children}
     </button>

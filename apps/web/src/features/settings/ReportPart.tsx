@@ -62,7 +62,7 @@ export function ReportPart({ report, onChange }: { report: Report; onChange: (re
           aria-label={t.dates}
           value={report.dates}
           onChange={(event) => change({ dates: event.target.value as Report["dates"] })}
-          className="h-11 rounded-lg border border-line bg-panel px-2 text-ink"
+          className="h-11 rounded-lg border border-edge bg-panel px-2 text-ink"
         >
           {DATE_LANGUAGES.map((language) => (
             <option key={language} value={language}>

@@ -48,7 +48,7 @@ function Amount({
           if (Number.isFinite(typed) && typed !== value) onChange(typed);
         }}
         onKeyDown={(event) => event.key === "Enter" && event.currentTarget.blur()}
-        className="readout h-11 w-28 rounded-lg border border-line bg-well px-3 text-right text-ink"
+        className="readout h-11 w-28 rounded-lg border border-edge bg-well px-3 text-right text-ink"
       />
       <span className="text-soft">{unit}</span>
     </label>
@@ -84,7 +84,7 @@ function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolea
           {INSTRUMENTS.map((tool) => (
             <label
               key={tool}
-              className={`flex h-11 cursor-pointer items-center gap-2 rounded-lg border px-3 ${tools.includes(tool) ? "border-lamp text-ink" : "border-line text-soft"}`}
+              className={`flex h-11 cursor-pointer items-center gap-2 rounded-lg border px-3 ${tools.includes(tool) ? "border-lamp text-ink" : "border-edge text-soft"}`}
             >
               <input type="checkbox" checked={tools.includes(tool)} onChange={() => toggle(tool)} className="size-5 accent-[var(--lamp)]" />
               {t.tool[tool]}
@@ -190,7 +190,7 @@ function ShopPart({ settings, locked }: { settings: ShopSettings; locked: boolea
             <select
               value={settings.currency ?? ""}
               onChange={(event) => void save({ ...settings, currency: event.target.value === "" ? null : event.target.value })}
-              className="h-11 rounded-lg border border-line bg-panel px-2 text-ink"
+              className="h-11 rounded-lg border border-edge bg-panel px-2 text-ink"
             >
               <option value="">{t.noCurrency}</option>
               {CURRENCIES.map((code) => (

@@ -37,7 +37,7 @@ export function Options<T extends string | number>({
       {options.map(([option, text]) => (
         <label
           key={option}
-          className={`flex h-11 cursor-pointer items-center rounded-lg border px-3.5 has-focus-visible:outline-3 has-focus-visible:outline-lamp ${option === value ? "border-lamp font-bold text-ink" : "border-line text-soft"}`}
+          className={`flex h-11 cursor-pointer items-center rounded-lg border px-3.5 has-focus-visible:outline-3 has-focus-visible:outline-lamp ${option === value ? "border-lamp font-bold text-ink" : "border-edge text-soft"}`}
         >
           <input type="radio" name={label} checked={option === value} onChange={() => onChange(option)} className="sr-only" />
           <span aria-hidden="true" className={`mr-2 size-3 rounded-full border-2 ${option === value ? "border-lamp bg-lamp" : "border-line"}`} />

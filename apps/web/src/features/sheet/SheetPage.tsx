@@ -52,7 +52,7 @@ function Pins({ state, onIdentify }: { state: DraftState; onIdentify: () => void
   );
 }
 
-const CELL = "min-h-11 w-full rounded-lg border border-line bg-well px-3 text-ink";
+const CELL = "min-h-11 w-full rounded-lg border border-edge bg-well px-3 text-ink";
 
 function PinRow({ pin, draft, set }: { pin: string; draft: DraftState["draft"]; set: DraftState["set"] }) {
   return (

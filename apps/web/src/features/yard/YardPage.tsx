@@ -105,7 +105,7 @@ function Rail({ stages }: { stages: readonly YardStage[] }) {
       <ul className="m-0 flex list-none gap-2 p-0">
         {stages.map(({ stage, count }) => (
           <li key={stage} className="shrink-0">
-            <a href={`#stage-${stage}`} className="flex min-h-11 items-center gap-1.5 rounded-lg border border-line px-3 text-ink no-underline">
+            <a href={`#stage-${stage}`} className="flex min-h-11 items-center gap-1.5 rounded-lg border border-edge px-3 text-ink no-underline">
               {messages.stages[stage]} <span className="readout text-soft">{count}</span>
             </a>
           </li>
@@ -147,7 +147,7 @@ function SearchField({ value, onChange }: { value: string; onChange: (text: stri
         aria-keyshortcuts="/"
         onChange={(event) => onChange(event.target.value)}
         placeholder={messages.yard.search}
-        className="h-11 w-full rounded-lg border border-line bg-well pl-10 pr-3 text-ink placeholder:text-soft"
+        className="h-11 w-full rounded-lg border border-edge bg-well pl-10 pr-3 text-ink placeholder:text-soft"
       />
     </label>
   );

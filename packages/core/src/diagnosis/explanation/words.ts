@@ -26,5 +26,6 @@ export function describeValue(reading: Reading, unit: string): string {
   const { value } = reading;
   if (typeof value === "string") return value === "OL" ? value : `"${value}"`;
   if (typeof value === "number") return formatQuantity(value, unit);
-  return `${formatQuantity(value.min, unit)} to ${formatQuantity(value.max, unit)}`;
+  const [least, most] = [formatQuantity(value.min, unit), formatQuantity(value.max, unit)];
+  return least === most ? least : `${least} to ${most}`;
 }

@@ -28,7 +28,7 @@ export function CalloutDialog({ code, open, onOpen, onStop }: { code: string | n
           </a>
           <div className="mt-5 flex gap-2">
             <Dialog.Close className="h-12 flex-1 rounded-xl bg-lamp font-bold text-on-lamp">{t.keep}</Dialog.Close>
-            <button type="button" onClick={onStop} className="h-12 rounded-xl border border-line px-5 text-ink">
+            <button type="button" onClick={onStop} className="h-12 rounded-xl border border-edge px-5 text-ink">
               {t.stop}
             </button>
           </div>

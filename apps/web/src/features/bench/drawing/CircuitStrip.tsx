@@ -29,7 +29,7 @@ export function CircuitStrip({ circuits, diagnosis, shown, onShow }: Props) {
             type="button"
             onClick={() => onShow(id)}
             aria-current={id === shown}
-            className={`flex min-h-11 shrink-0 items-center gap-1.5 rounded-lg border px-2 text-sm ${id === shown ? "border-lamp font-bold text-ink" : "border-line text-soft"}`}
+            className={`flex min-h-11 shrink-0 items-center gap-1.5 rounded-lg border px-2 text-sm ${id === shown ? "border-lamp font-bold text-ink" : "border-edge text-soft"}`}
           >
             <span className="max-w-40 truncate" title={title}>
               {title}

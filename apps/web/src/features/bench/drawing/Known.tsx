@@ -63,7 +63,7 @@ export function Known({ quantity, absolute, conditions, onSet }: Props) {
           onChange={(event) => setText(event.target.value)}
           inputMode="decimal"
           aria-invalid={problem !== null}
-          className="readout h-11 w-20 rounded-md border border-line bg-well px-2 text-right text-ink"
+          className="readout h-11 w-20 rounded-md border border-edge bg-well px-2 text-right text-ink"
           aria-label={`${label}, ${unit}. ${hint}`}
         />
         {unit}

@@ -120,7 +120,7 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead
         </button>
       )}
       {same !== null && (
-        <button type="button" onClick={() => change(same)} className="mt-1.5 min-h-11 w-full rounded-lg border border-line px-3 text-ink lg:mt-2">
+        <button type="button" onClick={() => change(same)} className="mt-1.5 min-h-11 w-full rounded-lg border border-edge px-3 text-ink lg:mt-2">
           {messages.bench.sameAgain(same)}
         </button>
       )}
@@ -135,7 +135,7 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead
               type="button"
               disabled={busy}
               onClick={() => onTake(word)}
-              className={`rounded-xl border border-lamp px-4 font-bold text-ink disabled:opacity-60 ${isWordMeter(test.meter) ? "h-14 flex-1 bg-well text-lg" : "h-11"}`}
+              className={`rounded-xl border border-lamp px-4 font-bold text-ink disabled:opacity-60 ${isWordMeter(test.meter) ? "min-h-12 flex-auto basis-36 lg:min-h-14 bg-well py-1 text-lg leading-tight" : "min-h-11"}`}
             >
               {messages.bench.findings[word] ?? word}
             </button>

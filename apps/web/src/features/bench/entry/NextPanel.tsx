@@ -83,7 +83,7 @@ function ClosedMenus({ onOthers, onSkipping }: Pick<Props, "onOthers" | "onSkipp
           type="button"
           aria-haspopup="dialog"
           aria-expanded={false}
-          className="h-11 flex-1 rounded-lg border border-line text-ink"
+          className="h-11 flex-1 rounded-lg border border-edge text-ink"
           onClick={() => open(true)}
           {...ahead}
         >
@@ -184,7 +184,7 @@ export function NextPanel(props: Props) {
       )}
       <p className="m-0 text-sm text-soft max-lg:order-2">{test.proves}</p>
       {props.onLeaveOwn !== null && (
-        <button type="button" onClick={props.onLeaveOwn} className="min-h-11 rounded-lg border border-line px-4 text-ink max-lg:order-2">
+        <button type="button" onClick={props.onLeaveOwn} className="min-h-11 rounded-lg border border-edge px-4 text-ink max-lg:order-2">
           {messages.ownTest.leave}
         </button>
       )}

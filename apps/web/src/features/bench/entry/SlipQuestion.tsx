@@ -46,12 +46,12 @@ export function SlipQuestion({ question, onAnswer }: Props) {
               )}
               <button
                 type="button"
-                className={`h-12 rounded-xl font-bold ${question.doubt.suggested === null ? "bg-lamp text-on-lamp" : "border border-line text-ink"}`}
+                className={`h-12 rounded-xl font-bold ${question.doubt.suggested === null ? "bg-lamp text-on-lamp" : "border border-edge text-ink"}`}
                 onClick={() => onAnswer("again")}
               >
                 {t.again}
               </button>
-              <button type="button" className="h-12 rounded-xl border border-line text-ink" onClick={() => onAnswer("keep")}>
+              <button type="button" className="h-12 rounded-xl border border-edge text-ink" onClick={() => onAnswer("keep")}>
                 {t.keep(shown(question.value))}
               </button>
             </div>

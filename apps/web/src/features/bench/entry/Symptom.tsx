@@ -18,7 +18,7 @@ export function Symptom({ value, onChange }: { value: boolean | null; onChange: 
           type="button"
           aria-pressed={value === answer}
           onClick={() => onChange(answer)}
-          className={`h-9 rounded-lg border px-3 ${value === answer ? "border-lamp font-bold text-ink" : "border-line text-soft"}`}
+          className={`min-h-11 whitespace-nowrap rounded-lg border px-3 ${value === answer ? "border-lamp font-bold text-ink" : "border-edge text-soft"}`}
         >
           {word}
         </button>

@@ -7,7 +7,7 @@ import { gainText, minutesText } from "../../../ui/display";
 
 const t = messages.bench;
 const ITEM = "w-full rounded-lg px-3 py-2.5 text-left text-ink hover:bg-well";
-const TRIGGER = "h-11 flex-1 rounded-lg border border-line text-ink";
+const TRIGGER = "h-11 flex-1 rounded-lg border border-edge text-ink";
 
 interface Props {
   readonly tests: readonly NextTest[];

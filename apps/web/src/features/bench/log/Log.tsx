@@ -41,7 +41,7 @@ export function Log({ job, readings, windows, calculators, limitNotes, split, ke
             <select
               value={only}
               onChange={(event) => setOnly(event.target.value)}
-              className="min-h-11 w-full rounded-md border border-line bg-panel px-2 text-ink"
+              className="min-h-11 w-full rounded-md border border-edge bg-panel px-2 text-ink"
             >
               <option value="">{t.allCircuits}</option>
               {circuits.map(({ id, title }) => (

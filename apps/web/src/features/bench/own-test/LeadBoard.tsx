@@ -39,7 +39,7 @@ export function LeadBoard({ circuit, red, black, onPut }: Props) {
         {(black === null ? (["red"] as const) : (["red", "black"] as const)).map((each) => (
           <label
             key={each}
-            className={`flex min-h-11 cursor-pointer items-center gap-2 rounded-lg border px-3 has-focus-visible:outline-3 has-focus-visible:outline-lamp ${active === each ? "border-lamp font-bold text-ink" : "border-line text-soft"}`}
+            className={`flex min-h-11 cursor-pointer items-center gap-2 rounded-lg border px-3 has-focus-visible:outline-3 has-focus-visible:outline-lamp ${active === each ? "border-lamp font-bold text-ink" : "border-edge text-soft"}`}
           >
             <input type="radio" name="lead" className="sr-only" checked={active === each} onChange={() => setLead(each)} />
             <Dot lead={each} />
@@ -73,7 +73,7 @@ export function LeadBoard({ circuit, red, black, onPut }: Props) {
                     aria-label={own.puts(own.boardLead[active], pointWord(point))}
                     aria-pressed={here !== null}
                     onClick={() => put(point)}
-                    className={`grid min-h-11 place-items-center rounded-lg border ${here === null ? "border-line" : "border-lamp bg-well"}`}
+                    className={`grid min-h-11 place-items-center rounded-lg border ${here === null ? "border-edge" : "border-lamp bg-well"}`}
                   >
                     {here === null ? <span aria-hidden="true" className="size-2 rounded-full bg-[var(--soft)]" /> : <Dot lead={here} />}
                   </button>

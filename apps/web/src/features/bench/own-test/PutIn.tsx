@@ -48,7 +48,7 @@ export function PutIn({ parts, circuit, circuits, problem, onChange }: Props) {
               type="button"
               aria-label={own.takeOut(own.parts[part.kind])}
               onClick={() => onChange(parts.filter((_, at) => at !== index))}
-              className="grid size-11 shrink-0 place-items-center rounded-lg border border-line text-soft"
+              className="grid size-11 shrink-0 place-items-center rounded-lg border border-edge text-soft"
             >
               <X size={18} aria-hidden="true" />
             </button>

@@ -43,6 +43,13 @@ describe("a test of one's own", () => {
     // An engine speed belongs to a running engine.
     expect(measurement({ key: "on", rpm: "2500" }).setup).toEqual({ key: "on" });
   });
+  it("counts changes while the engine is turned by hand, and touches what is put in on and off", () => {
+    expect(measurement({ meter: "count", stimulus: "hand-turn" })).toMatchObject({ meter: "count", black: "bat-", setup: { stimulus: { kind: "hand-turn" } } });
+    expect(measurement({ meter: "scan", stimulus: "touch", add: [{ kind: "lamp", from: "sig@sensor", to: "bat-", ohms: "" }] }).setup).toMatchObject({
+      add: [{ kind: "lamp", from: "sig@sensor", to: "bat-" }],
+      stimulus: { kind: "touch" },
+    });
+  });
   it("has no second lead with a clamp, and none at all with eyes, ears and the module's data", () => {
     expect(measurement({ meter: "amps-dc" })).not.toHaveProperty("black");
     expect(measurement({ meter: "scan" })).toMatchObject({ circuit: "cam", red: "sig@module" });
@@ -76,6 +83,9 @@ describe("what can be chosen", () => {
     const points = pointsOf(CAM, [CAM, MAP]);
     expect(points.find(({ value }) => value === "sig@sensor")).toEqual({ value: "sig@sensor", label: "Signal at the sensor, green", group: "Cam" });
     expect(points.find(({ value }) => value === "map:sig@C1")).toEqual({ value: "map:sig@C1", label: "Signal at C1, green", group: "Manifold pressure" });
+    // An inline connector has two halves.
+    expect(points.find(({ value }) => value === "sig@C1.out")?.label).toBe("Signal at C1, the sensor's half, green");
+    expect(points.some(({ value }) => value === "sig@sensor.out")).toBe(false);
     expect(points.filter(({ value }) => value === "bat-")).toHaveLength(1);
     expect(new Set(points.map(({ value }) => value)).size).toBe(points.length);
   });

@@ -21,7 +21,7 @@ export function Notices({ bench: { failure, progress, cancelled, cancel, again }
             </>
           )}
           {cancelled && <span className="flex-1">{t.cancelled}</span>}
-          <button type="button" onClick={cancelled ? again : cancel} className="min-h-11 rounded-lg border border-line px-3 font-bold text-ink">
+          <button type="button" onClick={cancelled ? again : cancel} className="min-h-11 rounded-lg border border-edge px-3 font-bold text-ink">
             {cancelled ? t.computeAgain : t.cancel}
           </button>
         </p>

@@ -155,7 +155,7 @@ export function Palette({ job, vehicle, open, onOpen, verbs, tests, circuit, cir
               value={text}
               onValueChange={setText}
               placeholder={p.placeholder}
-              className="h-12 w-full rounded-lg border border-line bg-well px-3 text-lg text-ink"
+              className="h-12 w-full rounded-lg border border-edge bg-well px-3 text-lg text-ink"
             />
             <Command.List className="mt-2 max-h-[60vh] overflow-y-auto">
               <Command.Empty className="px-3 py-4 text-soft">{p.nothing}</Command.Empty>

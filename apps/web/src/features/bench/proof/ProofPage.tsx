@@ -37,7 +37,7 @@ export function ProofPage() {
         <div className="hidden min-w-0 flex-1 md:block">
           <StageRail job={id} stage={state.stage} here="bench" />
         </div>
-        <button type="button" onClick={() => window.print()} className="ml-auto flex h-11 items-center gap-2 rounded-lg border border-line px-4 text-ink">
+        <button type="button" onClick={() => window.print()} className="ml-auto flex h-11 items-center gap-2 rounded-lg border border-edge px-4 text-ink">
           <Printer size={18} aria-hidden="true" /> {t.print}
         </button>
         <ThemeButton />

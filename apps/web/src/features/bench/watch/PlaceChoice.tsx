@@ -18,7 +18,7 @@ export function PlaceChoice({ places, place, onPlace }: Props) {
           type="button"
           aria-pressed={place === name}
           onClick={() => onPlace(name)}
-          className={`h-12 rounded-xl border px-4 ${place === name ? "border-lamp font-bold text-ink" : "border-line text-soft"}`}
+          className={`h-12 rounded-xl border px-4 ${place === name ? "border-lamp font-bold text-ink" : "border-edge text-soft"}`}
         >
           {placeText(name)}
         </button>

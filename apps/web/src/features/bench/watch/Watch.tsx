@@ -74,7 +74,7 @@ export function Watch({ bench, circuit, open, onOpen }: { bench: Bench; circuit:
             <button type="button" onClick={running ? watched.stop : watched.start} className="h-12 flex-1 rounded-xl bg-lamp px-5 font-bold text-on-lamp">
               {running ? t.stop : t.start}
             </button>
-            <button type="button" aria-pressed={toned} onClick={() => setToned(!toned)} className="h-12 rounded-xl border border-line px-4 text-ink">
+            <button type="button" aria-pressed={toned} onClick={() => setToned(!toned)} className="h-12 rounded-xl border border-edge px-4 text-ink">
               {toned ? t.toneOn : t.toneOff}
             </button>
             <button

@@ -5,7 +5,7 @@ import { findingInNames } from "../shared/channel-name";
 import type { Work } from "../shared/JobFrame";
 
 const t = messages.traces;
-const LINK = "inline-flex min-h-11 items-center rounded-lg border border-line px-3 text-ink no-underline";
+const LINK = "inline-flex min-h-11 items-center rounded-lg border border-edge px-3 text-ink no-underline";
 
 /** Captures that showed the trouble before the repair: each is taken again, and the two are laid over one another. */
 export function CapturesAgain({ work, due }: { work: Pick<Work, "job">; due: readonly CaptureAgain[] }) {

@@ -115,7 +115,7 @@ export function ReadAgain({ work }: { work: Work }) {
               placeholder={messages.codes.paste}
               value={typed}
               onChange={(event) => setTyped(event.target.value)}
-              className="readout min-h-11 min-w-0 flex-1 rounded-lg border border-line bg-well px-3 text-ink placeholder:text-soft"
+              className="readout min-h-11 min-w-0 flex-1 rounded-lg border border-edge bg-well px-3 text-ink placeholder:text-soft"
             />
             <Button onClick={typed.trim() === "" ? () => keep([]) : type}>{typed.trim() === "" ? messages.codes.none : t.save}</Button>
           </>

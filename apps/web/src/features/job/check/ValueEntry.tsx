@@ -57,7 +57,7 @@ export function ValueEntry({ job, measurement, label, connected, onValue }: Prop
               onChange={(event) => setText(event.target.value)}
               placeholder={measurement.record === undefined ? unitLabel(unitOfReading(measurement)) : messages.bench.lowToHigh}
               aria-invalid={problem !== null}
-              className="readout min-h-11 w-40 rounded-lg border border-line bg-well px-3 text-ink placeholder:text-soft"
+              className="readout min-h-11 w-40 rounded-lg border border-edge bg-well px-3 text-ink placeholder:text-soft"
             />
             <Button type="submit" disabled={text.trim() === ""}>
               {t.save}

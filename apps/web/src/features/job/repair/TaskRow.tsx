@@ -35,7 +35,7 @@ export function TaskRow({ task, work }: { task: Task; work: Work }) {
           value={text}
           onChange={(event) => setText(event.target.value)}
           onBlur={() => task.done && text.trim() !== task.text && set(true)}
-          className="ml-8 min-h-11 w-[calc(100%-2rem)] rounded-lg border border-line bg-well px-3 text-ink placeholder:text-soft"
+          className="ml-8 min-h-11 w-[calc(100%-2rem)] rounded-lg border border-edge bg-well px-3 text-ink placeholder:text-soft"
         />
       )}
     </li>

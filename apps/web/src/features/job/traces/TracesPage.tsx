@@ -197,7 +197,7 @@ function Traces(work: Work) {
                 <Link
                   to={`/jobs/${job.id}/traces/${id}`}
                   aria-current={id === shown ? "page" : undefined}
-                  className={`grid min-h-11 content-center rounded-xl border px-3 py-1 no-underline ${id === shown ? "border-lamp" : "border-line"}`}
+                  className={`grid min-h-11 content-center rounded-xl border px-3 py-1 no-underline ${id === shown ? "border-lamp" : "border-edge"}`}
                 >
                   <span className="text-ink">{known ? t.knownGood(title) : title}</span>
                   <span className="text-sm text-soft">{t.stands(seconds, findings.length)}</span>

@@ -41,7 +41,7 @@ function LookRow({ circuit, at, question, work }: Look & { work: Work }) {
               type="button"
               aria-pressed={found !== undefined}
               onClick={() => (found ? takeBack(found.entry) : add(value))}
-              className={`min-h-11 rounded-lg border px-3 ${found ? "border-lamp bg-well font-bold text-ink" : "border-line text-soft hover:text-ink"}`}
+              className={`min-h-11 rounded-lg border px-3 ${found ? "border-lamp bg-well font-bold text-ink" : "border-edge text-soft hover:text-ink"}`}
             >
               {messages.bench.findings[value] ?? value}
             </button>
