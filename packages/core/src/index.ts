@@ -13,7 +13,7 @@ export {
   calculate,
   type OpenedCalculator,
 } from "./calculators";
-export { buildModel, type CircuitModel, FAMILIES, type Family, familyById, specifiedOhms, windingOhmsWindow } from "./circuit";
+export { buildModel, type CircuitModel, FAMILIES, type Family, familyById, specifiedOhms, statedParameters, windingOhmsWindow } from "./circuit";
 export { genericCode } from "./codes";
 export {
   bestLaw,

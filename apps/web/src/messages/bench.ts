@@ -42,6 +42,9 @@ const READ_FROM: Readonly<Record<Meter, string>> = {
 export const benchMessages = {
   bench: {
     views: { label: "What is shown", test: "Test", suspects: "Suspects", readings: "Readings" },
+    inUnit: (unit: string) => `In ${unit} instead`,
+    percentOf: "Per cent of",
+    percentKinds: { opening: "the opening", reference: "the reference" },
     spent: (minutes: number) => `${minutes} min`,
     suspects: "Where it can still be",
     whyNot: "Why not?",

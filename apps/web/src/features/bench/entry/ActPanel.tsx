@@ -11,6 +11,7 @@ import { VerdictPanel } from "../proof/VerdictPanel";
 import type { Bench } from "../use-bench";
 import { NextPanel } from "./NextPanel";
 import { Override } from "./Override";
+import { PercentOf } from "./PercentOf";
 import { PlanView } from "./PlanView";
 import { Questions } from "./Questions";
 import { Symptom } from "./Symptom";
@@ -105,6 +106,13 @@ export function ActPanel({ job, bench, analysis, minutes, decided, opened, onOpe
             onBook={bench.setBook}
             limit={groundLimit(test, bench.own, bench.shop?.settings.policy)}
           />
+          {test.meter === "scan" && (
+            <PercentOf
+              circuit={bench.job?.circuits.find(({ id }) => id === test.circuit)}
+              text={bench.text}
+              onSay={(said) => bench.enter({ kind: "circuit", body: { circuit: said } })}
+            />
+          )}
           <div className="mt-1 flex flex-wrap gap-x-4">
             {/^T\d+b?$/u.test(test.technique) && <CardLink card={test.technique.toLowerCase()} words={messages.cards.about} job={job} circuit={test.circuit} />}
             {family !== undefined && <CardLink card={`family-${family}`} words={messages.cards.aboutFamily} job={job} circuit={test.circuit} />}

@@ -1,5 +1,5 @@
 import { isWordMeter, type NextTest, unitOfReading, type Value } from "@fox-lamp/language";
-import { Delete, Radio } from "lucide-react";
+import { ArrowLeftRight, Delete, Radio } from "lucide-react";
 import { type FormEvent, type RefObject, useState } from "react";
 import { valueTyped, wordsOf } from "../../../circuit/typed";
 import { messages } from "../../../messages";
@@ -31,6 +31,8 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead
   const [problem, setProblem] = useState<string | null>(null);
   const keypad = useKeypad();
   const words = wordsOf(test);
+  // A unit typed behind the number, a prefix of shorthand apart.
+  const spelled = /[a-z%°]/iu.test(text);
   const submit = (event: FormEvent): void => {
     event.preventDefault();
     const typed = valueTyped(text, test, also);
@@ -61,7 +63,18 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead
                 className="readout h-12 w-full rounded-xl border-2 border-lamp bg-well pl-4 pr-12 text-3xl font-bold text-ink placeholder:text-lg placeholder:font-normal lg:h-16"
               />
             </label>
-            {!/[a-z%]/iu.test(text) && (
+            {also !== undefined && (
+              <button
+                type="button"
+                aria-label={messages.bench.inUnit(unitLabel(spelled ? unitOfReading(test) : also))}
+                onClick={() => change(spelled ? text.replace(/\s*[^\d\s.,-]+$/u, "") : `${text} ${unitLabel(also)}`)}
+                className={`absolute top-1/2 flex min-h-11 -translate-y-1/2 items-center gap-1 rounded-lg px-2 text-lg text-soft lg:right-2 ${text === "" ? "right-2" : "right-12"}`}
+              >
+                {!spelled && <span className="readout">{unitLabel(unitOfReading(test))}</span>}
+                <ArrowLeftRight size={18} aria-hidden="true" />
+              </button>
+            )}
+            {also === undefined && !spelled && (
               <span
                 className={`readout pointer-events-none absolute top-1/2 -translate-y-1/2 text-lg text-soft lg:right-4 ${text === "" ? "right-4" : "right-14"}`}
               >

@@ -45,6 +45,18 @@ beforeEach(() => {
 });
 
 describe("the field of a reading", () => {
+  it("turns the number into the sensor's own unit by a touch, and back", async () => {
+    render(<Field asked={test({ meter: "scan", red: "sig@module" })} />);
+    const field = screen.getByRole("textbox");
+    await userEvent.type(field, "21");
+    await userEvent.click(screen.getByRole("button", { name: "In °C instead" }));
+    expect(field).toHaveProperty("value", "21 °C");
+    await userEvent.click(screen.getByRole("button", { name: "In V instead" }));
+    expect(field).toHaveProperty("value", "21");
+    await userEvent.click(screen.getByRole("button", { name: "In °C instead" }));
+    await userEvent.type(field, "{Enter}");
+    expect(taken).toEqual([[21, "degC"]]);
+  });
   it("takes numbers in shorthand, spans, and a further unit; says what is wrong and keeps it", async () => {
     render(<Field asked={test()} />);
     const field = screen.getByRole("textbox");
