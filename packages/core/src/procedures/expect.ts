@@ -22,6 +22,7 @@ import {
   columnsOf,
   type ElectricalProbe,
   emptyPrediction,
+  isFollowed,
   type Probe,
   predictClick,
   predictionSigma,
@@ -156,7 +157,9 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
     if (scale.axis === "none") continue;
     const leastVolts = scale.smallVolts === undefined ? LEAST_VOLTS : LEAST_SHARE * scale.smallVolts;
     const least = scale.axis === "volts" ? leastVolts : scale.axis === "amps" ? LEAST_AMPS : 0;
-    const [from, to] = within(prediction, columns, WINDOW_SIGMAS, least, scale.axis === "volts" ? reachOf(probe) : null);
+    const reach = scale.axis === "volts" ? reachOf(probe) : null;
+    const followed = isFollowing(model, probe, value, spread) ? endsOf(model, probe, columns, value, spread) : null;
+    const [from, to] = followed ?? within(prediction, columns, WINDOW_SIGMAS, least, reach);
     const ends = [scale.fromScale(from), scale.fromScale(to)];
     low = Math.min(low, ...ends);
     high = Math.max(high, ...ends);
@@ -167,6 +170,20 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
     return { low: round(low), high: round(high), unit: scale.unit };
   }
   return { low: null, high: null, unit: scale.unit, ...(word === undefined ? {} : { word }) };
+}
+
+/** Whether a probe of levels follows a signal that changes so slowly that it may be caught anywhere between its two levels. */
+function isFollowing(model: Model, probe: ElectricalProbe, world: number, spread: number): boolean {
+  if (probe.statistic !== "mean" || probe.meter !== "volts-dc") return false;
+  const circuit = healthyCircuit(model, probe.circuit, probe.setup, world, spread);
+  return circuit.swing !== null && isFollowed(circuit);
+}
+
+/** From the lowest a healthy circuit's lower level may be to the highest of its upper one. */
+function endsOf(model: Model, probe: ElectricalProbe, columns: Columns, world: number, spread: number): [number, number] {
+  const at = (statistic: "min" | "max"): [number, number] =>
+    within(predictHealthy(model, { ...probe, statistic }, columns, world, spread), columns, WINDOW_SIGMAS, LEAST_VOLTS, reachOf(probe));
+  return [at("min")[0], at("max")[1]];
 }
 
 /** Changes below this are no movement, in the unit of a probe's scale. */

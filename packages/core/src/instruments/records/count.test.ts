@@ -40,3 +40,17 @@ describe("changes counted in one turn of the crank", () => {
     expect((unknown?.high ?? 0) / (unknown?.low ?? 1)).toBeGreaterThan(5);
   });
 });
+
+describe("volts of a signal that is turned by hand", () => {
+  it("lie between its two levels, wherever they are caught", () => {
+    const window = expectHealthy(
+      buildModel([wheel({ feedV: 12, pullupV: 5, perRev: 4 })]),
+      { circuit: "crk", meter: "volts-dc", red: "sig@sensor", black: "bat-", setup: BY_HAND },
+      "m",
+    );
+    expect(window?.low).toBeGreaterThan(-0.2);
+    expect(window?.low).toBeLessThan(0.1);
+    expect(window?.high).toBeGreaterThan(5);
+    expect(window?.high).toBeLessThan(5.6);
+  });
+});
