@@ -93,10 +93,9 @@ export function CircuitDrawing(props: Props) {
             viewBox={`0 0 ${size.width} ${size.height}`}
             width={size.width * letters}
             height={size.height * letters}
-            preserveAspectRatio="xMinYMin meet"
             role={leads === null ? "img" : "group"}
             aria-label={messages.bench.drawingOf(circuit.title)}
-            className={`mx-auto block max-w-none select-none ${zoom === 0 ? "max-lg:max-h-[max(9rem,calc(100dvh-36rem))] max-lg:w-full" : ""}`}
+            className={"mx-auto block max-w-none select-none"}
           >
             <defs>
               <filter id="glow" x="-60%" y="-400%" width="220%" height="900%" filterUnits="userSpaceOnUse">

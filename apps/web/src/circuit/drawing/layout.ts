@@ -50,7 +50,7 @@ export interface Layout {
   readonly spotOf: (point: string) => Spot | null;
 }
 
-/** Letters of a drawing, pixels: read at arm's length. A narrow drawing is shown a little smaller where the screen is short. */
+/** Letters of a drawing, pixels: read at arm's length, on a phone under a hood. */
 export const letters = (narrow: boolean): number => (narrow ? 16 : 15);
 /** From one line of small print in a box to the next, pixels. */
 export const LINE = 18;
@@ -70,7 +70,7 @@ function columnsOf(circuit: CircuitView): string[] {
 }
 
 function rowGapOf(rows: number, narrow: boolean): number {
-  if (narrow) return rows > 4 ? 50 : 55;
+  if (narrow) return 50;
   return rows <= 2 ? 104 : rows <= 4 ? 80 : 58;
 }
 

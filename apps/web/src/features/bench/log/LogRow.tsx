@@ -45,7 +45,7 @@ export function LogRow({ job, taken, window, calculator, split, keep, notes, dou
   );
   const overLimit = limit !== null && typeof reading.value === "number" && Math.abs(reading.value) > limit;
   return (
-    <li className="grid grid-cols-[2rem_1fr_auto] items-start gap-x-3 border-b border-line py-2 sm:grid-cols-[2rem_minmax(9rem,1fr)_minmax(auto,19rem)_4rem_auto]">
+    <li className="grid grid-cols-[2rem_1fr_auto] items-start gap-x-3 border-b border-line py-2 sm:grid-cols-[2rem_minmax(9rem,1fr)_fit-content(19rem)_4rem_auto]">
       <span className="readout text-sm text-soft">{reading.id}</span>
       <span>
         {readingTitle(reading, circuits)}
