@@ -21,6 +21,7 @@ export const PROVES = {
   look: "Sees water, green, bent pins and chafing. A clean look proves little.",
   target: "Sees whether anything moves past the sensor at all, and how far away.",
   rate: "A clean rate proves feed, sensor and wire up to this point, not that the module sees it.",
+  itself: "Nothing of the car is behind it: no voltage, and it is the sensor; the usual one, and it is a contact, a wire or the module.",
   turned: "As many changes as the wheel has edges: feed, ground, sensor and wheel are good up to this point.",
   touched: "Counted: module, wire and the module's input are good; what is left is the sensor, its feed, its ground and its wheel.",
   ac: "The sensor makes its voltage, or the wire has lost it. A meter's range falls off above a few kilohertz.",

@@ -3,7 +3,7 @@ import { nodesOf } from "../network";
 import { benchOf, type Conditions, type Draft, type Policy, USUAL_POLICY } from "./drafts";
 import { bypasses, carTests, movements, resistances, signalLevels, supplies, unplugged } from "./level-tests";
 import { busTests, gauges, looks, splits } from "./look-tests";
-import { heaterTests, movedWhileRunning, movingSetups, oxygenTests, rhythms, runningLevels } from "./moving-tests";
+import { heaterTests, movedWhileRunning, movingSetups, ownVoltages, oxygenTests, rhythms, runningLevels } from "./moving-tests";
 import { type Procedure, procedureId } from "./procedure";
 import { scopeTests } from "./scope-tests";
 
@@ -34,6 +34,7 @@ export function generateTests(model: Model, circuit: CircuitModel, conditions: C
   const drafts = [
     ...(circuit.built.reads.length === 0 && bench.ofRole("signal").length === 0 ? [] : signalLevels(bench)),
     ...rhythms(bench),
+    ...ownVoltages(bench),
     ...runningLevels(bench),
     ...oxygenTests(bench),
     ...heaterTests(bench),

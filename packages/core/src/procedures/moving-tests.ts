@@ -89,6 +89,25 @@ export function rhythms(bench: Bench): Draft[] {
   return [...drafts, ...driven(bench, driver.pin)];
 }
 
+/** Sensors that make their own voltage, measured by themselves: unplugged, on their own terminals, while the engine is cranked or the block tapped (T9). */
+export function ownVoltages(bench: Bench): Draft[] {
+  const { circuit, moves, part } = bench;
+  const knock = circuit.family.traits.kind === "knock";
+  const pin = bench.ofRole("signal").find((spec) => spec.pin !== "sig-")?.pin;
+  if ((!knock && circuit.family.traits.alternating !== true) || pin === undefined || !bench.path(pin).places.has("part")) return [];
+  const back = [...bench.ofRole("signal"), ...bench.ofRole("return", "ground")].find((spec) => spec.pin !== pin && bench.path(spec.pin).places.has("part"));
+  const black = back === undefined ? "engine" : `${back.pin}@part`;
+  const setups: Setup[] = [
+    ...(knock && moves.tapped ? [{ stimulus: { kind: "tap" } } as const] : []),
+    ...(!knock && moves.turning ? [{ key: "crank" } as const] : []),
+  ];
+  return setups.flatMap((state): Draft[] => {
+    const setup: Setup = { ...state, open: ["sensor"] };
+    const title = titled(`AC volts of the ${part} itself, unplugged`, null, stateWord(setup));
+    return [{ ...meterDraft("volts-ac", pin, "part", black, setup, PROVES.itself), title, minutes: 1.2, reach: ["sensor"], opens: ["sensor"] }];
+  });
+}
+
 /** Flow sensors and manifolds: levels with the engine running (T9). */
 export function runningLevels(bench: Bench): Draft[] {
   const { circuit, moves } = bench;
