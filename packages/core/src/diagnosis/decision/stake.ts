@@ -8,8 +8,12 @@ import type { Standing } from "./standing";
 
 /** What a wrong verdict costs: the part, the time, the comeback, in minutes of work. */
 export const WRONG_MINUTES = 50;
-/** A proof that was wrong once is not believed again: before one is declared a test may take so many times what its error would cost. */
+/**
+ * A proof that was wrong once is not believed again: before one is declared that is hardly sure enough, a test may take so many times what its
+ * error would cost.
+ */
 const BELIEVED = 2.5;
+const HARDLY_SURE = 0.97;
 /** What it costs to send a car home with its fault unfound, in minutes of work: it comes back, and everything is done again. */
 const MISSED_MINUTES = 160;
 /** Whether a unit stands for a true value: the circuit itself is sound. */
@@ -99,7 +103,7 @@ export function stakeOf({ joint }: WeighedJob, standing: Standing): Stake {
   const doubtBits = soundCircuit || leading === null ? believed : Math.max(believed, entropyBits(soberUnits(leading)));
   const worthMore = tests.some(({ posterior, test }) => {
     if (!soundCircuit && posterior !== leading) return false;
-    const saved = (soundCircuit ? 1 : BELIEVED) * riskMinutes * Math.min(1, test.gainBits / doubtBits);
+    const saved = (soundCircuit || sure >= HARDLY_SURE ? 1 : BELIEVED) * riskMinutes * Math.min(1, test.gainBits / doubtBits);
     return saved > test.minutes + HANDLING_MINUTES || (soundCircuit && savedMinutes(posterior, test) > test.minutes);
   });
   return { sure, riskMinutes, worthMore };
