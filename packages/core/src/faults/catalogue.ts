@@ -49,6 +49,11 @@ function seriesRange(noticed: Ohms | null, path: PinPath): Ohms | null {
   return { ...noticed, low: Math.min(noticed.low, HURTS_OHMS) };
 }
 
+/** Up to which ohms a bad connection of a signal is usually met. */
+function usualTo(noticed: Ohms | null, { role }: PinPath): { usualTo?: number } {
+  return noticed !== null && role === "signal" && noticed.high < SERIES_OHMS.high ? { usualTo: noticed.high } : {};
+}
+
 const SHUNT_OHMS: Ohms = { low: 0.05, high: 2e3 };
 
 function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft[] {
@@ -74,6 +79,7 @@ function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft
         title,
         severity: range === null ? null : { key: "ohms", ...range },
         noticedFrom: span === SERIES_OHMS ? (noticed?.low ?? null) : null,
+        ...(span === SERIES_OHMS ? usualTo(noticed, path) : {}),
         weight: (quiet ? QUIET_WEIGHT : 1) * priorWeight(`wire:${path.pin}`, kind, hints),
         matters: noticeable || quiet || watched,
         ...(quiet ? { unnoticed: true as const } : {}),
@@ -132,6 +138,7 @@ function contactFaults({ circuit, notice, hints }: Workbench, path: PinPath): Dr
         title: `${path.pin} contact ${where} corroded`,
         severity: { key: "ohms", ...range },
         noticedFrom: noticed?.low ?? null,
+        ...usualTo(noticed, path),
         weight: weight("corroded"),
         matters: noticed !== null,
       },

@@ -25,6 +25,8 @@ export interface Fault {
   readonly severity: SeverityScale;
   /** From this resistance on it is somebody's complaint; null where every severity is. */
   readonly noticedFrom: number | null;
+  /** Ohms up to which it is usually met, where more are met as well: {@link BEYOND_SHARE} as often for as many ln ohms. */
+  readonly usualTo?: number;
   readonly prior: number;
   /** What earlier jobs made of its unit's share of the prior, where any did. */
   readonly learnt?: Learnt;
@@ -53,6 +55,9 @@ export interface PlacedFault {
   readonly severity: number;
   readonly variant: FaultVariant;
 }
+
+/** How often a bad connection is met with more ohms than the usual inputs notice it by, against one within, for as many ln ohms. */
+export const BEYOND_SHARE = 0.2;
 
 /** How often an intermittent fault stays quiet although its stimulus is applied. */
 export const QUIET_SHARE = 0.2;

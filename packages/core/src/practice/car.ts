@@ -25,7 +25,7 @@ import {
   type Model,
 } from "../circuit";
 import { findingProbabilities } from "../diagnosis";
-import { type Fault, faultsOf, PLAIN_VARIANT, type PlacedFault, placeFault, QUIET_SHARE, showsIn } from "../faults";
+import { BEYOND_SHARE, type Fault, faultsOf, PLAIN_VARIANT, type PlacedFault, placeFault, QUIET_SHARE, showsIn } from "../faults";
 import {
   CLICK_SHARE,
   coilShare,
@@ -98,7 +98,10 @@ export function drawSeverity(fault: Fault, random: Random): number {
   // Most cars come for what the module or the driver noticed; some for less.
   const slight = fault.noticedFrom === null || random.uniform() < SLIGHT;
   const low = slight ? scale.low : Math.max(scale.low, fault.noticedFrom ?? 0);
-  return low * (scale.high / low) ** random.uniform();
+  const usual = Math.log((fault.usualTo ?? scale.high) / low);
+  const beyond = BEYOND_SHARE * Math.log(scale.high / (fault.usualTo ?? scale.high));
+  const share = random.uniform() * (usual + beyond);
+  return low * Math.exp(share <= usual ? share : usual + (share - usual) / BEYOND_SHARE);
 }
 
 /** How grounds, supply lines and what bodies draw differ, ln ohms. */

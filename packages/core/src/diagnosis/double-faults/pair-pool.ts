@@ -11,7 +11,7 @@ import { gridOf } from "./pair-grid";
 const SEVERITIES = [3, 2, 1];
 const MOST_PAIRS = 7000;
 
-/** The cells of a fault in one world that stand for it: spread over its severities, in its likeliest variant. */
+/** The cells of a fault in one world that stand for it: spread over its usual severities, in its likeliest variant. */
 function standFor(grid: HypothesisGrid, fault: number, world: number, most: number): Member[] {
   const own: number[] = [];
   for (let cell = 0; cell < grid.count; cell += 1) {
@@ -19,7 +19,10 @@ function standFor(grid: HypothesisGrid, fault: number, world: number, most: numb
     if (grid.fault[cell] === fault && (at < 0 || at === world)) own.push(cell);
   }
   const heaviest = Math.max(...own.map((cell) => grid.variant[cell]?.weight ?? 1));
-  const usual = own.filter((cell) => (grid.variant[cell]?.weight ?? 1) === heaviest).sort((a, b) => grid.severity[a] - grid.severity[b]);
+  const usualTo = grid.faults[fault]?.usualTo ?? Number.POSITIVE_INFINITY;
+  const usual = own
+    .filter((cell) => (grid.variant[cell]?.weight ?? 1) === heaviest && grid.severity[cell] <= usualTo)
+    .sort((a, b) => grid.severity[a] - grid.severity[b]);
   const count = Math.min(most, usual.length);
   return Array.from({ length: count }, (_, index) => {
     const cell = usual[Math.floor(((index + 0.5) * usual.length) / count)];

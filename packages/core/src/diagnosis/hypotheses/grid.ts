@@ -1,6 +1,6 @@
 import type { WorldValue } from "../../circuit";
 import type { Fault, FaultVariant } from "../../faults";
-import { PLAIN_VARIANT } from "../../faults";
+import { BEYOND_SHARE, PLAIN_VARIANT } from "../../faults";
 
 /** A value of the sensed quantity of one circuit. */
 export interface CircuitWorld extends WorldValue {
@@ -58,20 +58,25 @@ const CELL_SPREAD = 0.5;
 interface Severity {
   readonly value: number;
   readonly spread: number;
+  /** How often it is met, against the others. */
+  readonly weight: number;
 }
 
 function severitiesOf(fault: Fault, coarse: boolean): readonly Severity[] {
   const scale = fault.severity;
-  if (scale === null) return [{ value: 1, spread: 0 }];
+  if (scale === null) return [{ value: 1, spread: 0, weight: 1 }];
   if (scale.key === "severity") {
     const grid = coarse ? SHARE_POINTS / 2 : SHARE_POINTS;
     const step = (scale.high - scale.low) / grid;
-    return Array.from({ length: grid }, (_, index) => ({ value: scale.low + (index + 0.5) * step, spread: CELL_SPREAD * step }));
+    return Array.from({ length: grid }, (_, index) => ({ value: scale.low + (index + 0.5) * step, spread: CELL_SPREAD * step, weight: 1 }));
   }
   const decades = Math.log(scale.high / scale.low);
   const count = Math.min(48, Math.max(4, Math.round(((coarse ? 0.5 : 1) * SERIES_POINTS * decades) / 5)));
   const step = decades / count;
-  return Array.from({ length: count }, (_, index) => ({ value: scale.low * Math.exp((index + 0.5) * step), spread: CELL_SPREAD * step }));
+  return Array.from({ length: count }, (_, index) => {
+    const value = scale.low * Math.exp((index + 0.5) * step);
+    return { value, spread: CELL_SPREAD * step, weight: value > (fault.usualTo ?? Number.POSITIVE_INFINITY) ? BEYOND_SHARE : 1 };
+  });
 }
 
 function shareOf(list: readonly WorldValue[]): number {
@@ -105,7 +110,13 @@ export function layGrid(faults: readonly Fault[], healthyPrior: number, grids: r
     const total = shareOf(normal) * grids.length;
     const start = first.get(circuit) ?? 0;
     normal.forEach((value, world) => {
-      rows.push({ fault: 0, world: start + world, severity: { value: 0, spread: 0 }, variant: PLAIN_VARIANT, weight: (healthyPrior * value.weight) / total });
+      rows.push({
+        fault: 0,
+        world: start + world,
+        severity: { value: 0, spread: 0, weight: 1 },
+        variant: PLAIN_VARIANT,
+        weight: (healthyPrior * value.weight) / total,
+      });
     });
   }
   const gridOf = (fault: Fault): SensedValues | undefined => grids.find(({ circuit }) => circuit === fault.circuit) ?? only;
@@ -131,10 +142,11 @@ export function layGrid(faults: readonly Fault[], healthyPrior: number, grids: r
     const total = shareOf(list);
     const start = grid === undefined ? -1 : (first.get(grid.circuit) ?? 0) + (outside ? grid.normal.length : 0);
     const prior = (1 - healthyPrior) * fault.prior * (outside ? (grid?.outsideFactor ?? 1) : 1);
+    const severe = severities.reduce((sum, severity) => sum + severity.weight, 0);
     for (const variant of fault.variants) {
       for (const severity of severities) {
         list.forEach((value, position) => {
-          const weight = (prior * variant.weight * value.weight) / (severities.length * total);
+          const weight = (prior * variant.weight * value.weight * severity.weight) / (severe * total);
           rows.push({ fault: index + 1, world: start < 0 ? -1 : start + position, severity, variant, weight });
         });
       }
