@@ -82,8 +82,13 @@ export function healthyCircuit(model: Model, circuit: CircuitModel, setup: Measu
 
 /** Predicts a probe on the healthy circuit at a world value known to `spread`. */
 export function predictHealthy(model: Model, probe: ElectricalProbe, columns: Columns, world: number, spread: number): Prediction {
+  return predictOn(healthyCircuit(model, probe.circuit, probe.setup, world, spread), probe, columns);
+}
+
+/** Predicts a probe on a circuit that is solved already. */
+function predictOn(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns): Prediction {
   const out = emptyPrediction(columns, probe);
-  predictProbe(healthyCircuit(model, probe.circuit, probe.setup, world, spread), probe, columns, out);
+  predictProbe(circuit, probe, columns, out);
   return out;
 }
 
@@ -148,7 +153,8 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
   let high = Number.NEGATIVE_INFINITY;
   let word: string | undefined;
   for (const { value, spread } of cases) {
-    const prediction = predictHealthy(model, probe, columns, value, spread);
+    const circuit = healthyCircuit(model, probe.circuit, probe.setup, value, spread);
+    const prediction = predictOn(circuit, probe, columns);
     const likeliest = prediction.words.indexOf(Math.max(0.5, ...prediction.words));
     if (likeliest >= 0) {
       word = names[likeliest];
@@ -158,7 +164,7 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
     const leastVolts = scale.smallVolts === undefined ? LEAST_VOLTS : LEAST_SHARE * scale.smallVolts;
     const least = scale.axis === "volts" ? leastVolts : scale.axis === "amps" ? LEAST_AMPS : 0;
     const reach = scale.axis === "volts" ? reachOf(probe) : null;
-    const followed = isFollowing(model, probe, value, spread) ? endsOf(model, probe, columns, value, spread) : null;
+    const followed = isFollowing(circuit, probe) ? endsOf(circuit, probe, columns) : null;
     const [from, to] = followed ?? within(prediction, columns, WINDOW_SIGMAS, least, reach);
     const ends = [scale.fromScale(from), scale.fromScale(to)];
     low = Math.min(low, ...ends);
@@ -173,16 +179,14 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
 }
 
 /** Whether a probe of levels follows a signal that changes so slowly that it may be caught anywhere between its two levels. */
-function isFollowing(model: Model, probe: ElectricalProbe, world: number, spread: number): boolean {
-  if (probe.statistic !== "mean" || probe.meter !== "volts-dc") return false;
-  const circuit = healthyCircuit(model, probe.circuit, probe.setup, world, spread);
-  return circuit.swing !== null && isFollowed(circuit);
+function isFollowing(circuit: MovingCircuit, probe: ElectricalProbe): boolean {
+  return probe.statistic === "mean" && probe.meter === "volts-dc" && circuit.swing !== null && isFollowed(circuit);
 }
 
 /** From the lowest a healthy circuit's lower level may be to the highest of its upper one. */
-function endsOf(model: Model, probe: ElectricalProbe, columns: Columns, world: number, spread: number): [number, number] {
+function endsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns): [number, number] {
   const at = (statistic: "min" | "max"): [number, number] =>
-    within(predictHealthy(model, { ...probe, statistic }, columns, world, spread), columns, WINDOW_SIGMAS, LEAST_VOLTS, reachOf(probe));
+    within(predictOn(circuit, { ...probe, statistic }, columns), columns, WINDOW_SIGMAS, LEAST_VOLTS, reachOf(probe));
   return [at("min")[0], at("max")[1]];
 }
 

@@ -61,8 +61,8 @@ export function CircuitDrawing(props: Props) {
   const [ref, width] = useWidth();
   const [zoom, setZoom] = useState(0);
   // Lettering grows with the size of text: the drawing is laid out in the room that leaves.
-  const letters = useAppSelector((store) => store.settings.textScale);
-  const room = width / letters;
+  const textScale = useAppSelector((store) => store.settings.textScale);
+  const room = width / textScale;
   const drawn = Math.round(room * (ZOOMS[zoom] ?? 1));
   const shared = circuit.members.length > 0;
   const bus = useMemo(() => (room < 200 || !shared ? null : layoutBus(circuit, circuits, drawn, below)), [circuit, circuits, room, drawn, below, shared]);
@@ -91,11 +91,11 @@ export function CircuitDrawing(props: Props) {
         {size && (
           <svg
             viewBox={`0 0 ${size.width} ${size.height}`}
-            width={size.width * letters}
-            height={size.height * letters}
+            width={size.width * textScale}
+            height={size.height * textScale}
             role={leads === null ? "img" : "group"}
             aria-label={messages.bench.drawingOf(circuit.title)}
-            className={"mx-auto block max-w-none select-none"}
+            className="mx-auto block max-w-none select-none"
           >
             <defs>
               <filter id="glow" x="-60%" y="-400%" width="220%" height="900%" filterUnits="userSpaceOnUse">

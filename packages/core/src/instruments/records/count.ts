@@ -1,8 +1,7 @@
 import { engineOf, HAND_RPM } from "../../circuit";
 import type { ElectricalProbe } from "../probe";
 import { COUNT } from "../scale";
-import type { Rhythm } from "../waveform-view";
-import { TRIGGER_VOLTS } from "../waveform-view";
+import { type Rhythm, TRIGGER_VOLTS } from "../waveform-view";
 import { PROVES } from "../wording";
 import { edgesSeen, predictRate, swingVolts } from "./edges";
 import type { ElectricalRecord } from "./record";
