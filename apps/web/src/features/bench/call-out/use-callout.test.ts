@@ -34,13 +34,13 @@ const TEST = {
 const TAKEN = { entry: "e1", reading: { id: "r1", circuit: "ect", meter: "volts-dc", red: "sig@sensor", black: "bat-", value: 4.98 } };
 
 /** What the call-out needs of a bench. */
-function bench(more: { text?: string; readings?: readonly unknown[]; simulated?: boolean } = {}): Bench {
+function bench(more: { text?: string; readings?: readonly unknown[]; simulated?: boolean; judging?: boolean } = {}): Bench {
   return {
     job: { id: "j1", vehicle: { name: "Unit 9" }, simulated: more.simulated ?? false },
     test: TEST,
     text: more.text ?? "",
     state: { readings: more.readings ?? [] },
-    analysis: { windows: { r1: { low: 4.9, high: 5.1, nominal: 5 } } },
+    analysis: { windows: more.judging ? {} : { r1: { low: 4.9, high: 5.1, nominal: 5 } } },
   } as unknown as Bench;
 }
 const shown = (): Record<string, unknown> | undefined => (mockServer.put.mock.calls.at(-1)?.[0] as { state?: Record<string, unknown> })?.state;
@@ -88,6 +88,19 @@ describe("a call-out", () => {
     await pass(5000);
     await pass(130);
     expect(shown()).toMatchObject({ value: null, taken: false });
+  });
+
+  it("shows a taken reading until it is judged, and five seconds from then", async () => {
+    const { rerender } = await switchedOn(bench());
+    rerender(bench({ readings: [TAKEN], judging: true }));
+    await pass(9000);
+    expect(shown()).toMatchObject({ value: 4.98, taken: true, fits: null });
+    rerender(bench({ readings: [TAKEN] }));
+    await pass(4000);
+    expect(shown()).toMatchObject({ taken: true, fits: true });
+    await pass(1000);
+    await pass(130);
+    expect(shown()).toMatchObject({ taken: false });
   });
 
   it("reads a connected instrument", async () => {

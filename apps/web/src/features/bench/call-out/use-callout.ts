@@ -8,9 +8,10 @@ import { toast } from "../../../ui/toast";
 import { vehicleName } from "../../../ui/vehicle";
 import type { Bench } from "../use-bench";
 
-/** How often a connected instrument is read for the call-out, and how long a taken reading stays up, milliseconds. */
+/** How often a connected instrument is read for the call-out, how long a taken reading stays up once it is judged, and at most, milliseconds. */
 const LIVE_MS = 1200;
 const TAKEN_MS = 5000;
+const UNJUDGED_MS = 60_000;
 
 /** What stands on the call-out while a test is at hand. */
 function forTest(job: NonNullable<Bench["job"]>, circuits: readonly CircuitView[], test: NextTest, value: Value | null): Callout {
@@ -71,12 +72,6 @@ export function useCallout(bench: Bench): { readonly code: string | null; readon
     if (before !== null && before !== lastEntry && lastEntry !== "") setShown(lastEntry);
   }, [lastEntry]);
   useEffect(() => {
-    if (shown === null) return;
-    const timer = setTimeout(() => setShown(null), TAKEN_MS);
-    return () => clearTimeout(timer);
-  }, [shown]);
-
-  useEffect(() => {
     if (code === null || !simulated || test === null || isWordMeter(test.meter)) return;
     const timer = setInterval(async () => {
       const answer = await read({ job: job.id, measurements: [measurementOf(test)] });
@@ -90,6 +85,13 @@ export function useCallout(bench: Bench): { readonly code: string | null; readon
   const typed = parsed.ok ? parsed.value : null;
   const taken = shown !== null ? state.readings.find(({ entry }) => entry === shown) : undefined;
   const window = taken ? (analysis?.windows[taken.reading.id] ?? null) : null;
+  // Its time runs from the moment it is known whether it fits: an analysis may take longer than a glance at the wall.
+  const judged = window !== null;
+  useEffect(() => {
+    if (shown === null) return;
+    const timer = setTimeout(() => setShown(null), judged ? TAKEN_MS : UNJUDGED_MS);
+    return () => clearTimeout(timer);
+  }, [shown, judged]);
   const circuits = analysis?.circuits ?? [];
   const content =
     code === null || !job
