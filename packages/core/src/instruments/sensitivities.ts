@@ -175,16 +175,18 @@ const BENT_APART_VOLTS = 0.3;
 const BENT_APART_LOG = 0.3;
 
 /**
- * Covariance of what is left over of two readings that a wide spread moves: alike where both stand at the same level and are moved as much, so that
- * a reading taken again says nothing new of it. (A product of bells over the two, so that any set of readings has a covariance that can be.)
+ * Covariance of what is left over of two readings that a wide spread moves: alike where both stand at the same level and are moved as much by the
+ * same things, so that a reading taken again says nothing new of it; opposite where what lifts one lowers the other, as a swing's lowest and highest.
+ * (A product of bells over the two and of that likeness, so that any set of readings has a covariance that can be.)
  *
  * @param one variance of what is left over, volts squared, with the level; `other` the same of the other reading
+ * @param likeness cosine of what moves the two, -1 to 1
  */
-export function bentTogether(one: number, level: number, other: number, otherLevel: number): number {
+export function bentTogether(one: number, level: number, other: number, otherLevel: number, likeness: number): number {
   if (one === 0 || other === 0) return 0;
   const apart = (level - otherLevel) / BENT_APART_VOLTS;
   const size = (0.5 * Math.log(one / other)) / BENT_APART_LOG;
-  return Math.sqrt(one * other) * Math.exp(-0.5 * (apart * apart + size * size));
+  return likeness * Math.sqrt(one * other) * Math.exp(-0.5 * (apart * apart + size * size));
 }
 
 /** Adds the sensitivities of a quantity in one moment to a row. */

@@ -1,10 +1,11 @@
 import { BadInput } from "@fox-lamp/language";
-import { alternativesOf } from "../../circuit";
+import { alternativesOf, type MeantCircuit } from "../../circuit";
 import { logSumExp } from "../../numeric";
 import type { WeighedCluster } from "../inference/cluster";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
 import { DECLARE } from "../posterior/unit-evidence";
 import type { WeighedJob } from "../posterior/weighed-job";
+import { otherPulls } from "./other-pulls";
 import { overtakenIn } from "./overtaken";
 import { differing, tellsApart } from "./shown-by";
 import type { Standing } from "./standing";
@@ -94,25 +95,30 @@ function explainsBadly(weighed: WeighedJob, at: number): boolean {
  *
  * @param asked the job as its sheets stand, silent where they are
  * @param weigh weighs a job whose sheets say what is meant
- * @param strained circuits whose leader explains the readings only with something hardly anybody builds: there the others are tried as well
+ * @param strained circuits whose leader explains the readings only with something hardly anybody builds, and what that is: there the others are
+ * tried as well, and other pulls
  */
 export function likelierKinds(
   asked: DiagnosedJob,
   weighed: WeighedJob,
   weigh: (job: DiagnosedJob) => WeighedJob,
-  strained: ReadonlySet<string> = new Set(),
+  strained: ReadonlyMap<string, readonly string[]> = new Map(),
 ): WeighedJob {
   let best = weighed;
   for (const circuit of asked.circuits) {
     const at = clusterOf(best, circuit.id);
     const cluster = best.clusters[at];
     const asks = explainsBadly(best, at) || strained.has(circuit.id);
-    const kinds = asks ? alternativesOf(circuit) : [];
+    const meant = asks ? alternativesOf(circuit) : [];
     const taken = best.job.circuits.find(({ id }) => id === circuit.id);
-    if (cluster === undefined || taken === undefined || kinds.length < 2) continue;
-    const isTaken = ({ circuit: kind }: (typeof kinds)[number]): boolean => JSON.stringify(kind.with) === JSON.stringify(taken.with);
-    const isSeen = ({ circuit: kind }: (typeof kinds)[number]): boolean => tellsApart(asked.readings ?? [], taken, kind, best.onlyCircuit);
-    let log = Math.log(kinds.find(isTaken)?.weight ?? 1) + evidenceOf(cluster);
+    if (cluster === undefined || taken === undefined) continue;
+    const isTaken = ({ circuit: kind }: MeantCircuit): boolean => JSON.stringify(kind.with) === JSON.stringify(taken.with);
+    const usual = meant.find(isTaken)?.weight ?? 1;
+    const pulls = otherPulls(taken, strained.get(circuit.id) ?? []).map((kind) => ({ ...kind, weight: usual * kind.weight }));
+    const kinds = [...meant, ...pulls];
+    if (kinds.length < 2) continue;
+    const isSeen = ({ circuit: kind }: MeantCircuit): boolean => tellsApart(asked.readings ?? [], taken, kind, best.onlyCircuit);
+    let log = Math.log(usual) + evidenceOf(cluster);
     for (const kind of kinds) {
       const other =
         isTaken(kind) || !isSeen(kind)

@@ -52,12 +52,8 @@ function underLikelierKinds(asked: DiagnosedJob, taken: WeighedJob, weigh: (job:
   const first = likelierKinds(asked, taken, weigh);
   const opened = judged(first);
   if (bareStatus(opened, opened.standing(), opened.stake()) !== "proven") return opened;
-  const strained = new Set(
-    opened
-      .standing()
-      .strained()
-      .map(({ circuit }) => circuit),
-  );
+  const strained = new Map<string, readonly string[]>();
+  for (const { circuit, parameters } of opened.standing().strained()) strained.set(circuit, [...(strained.get(circuit) ?? []), ...parameters]);
   const second = strained.size === 0 ? first : likelierKinds(asked, first, weigh, strained);
   return second === first ? opened : judged(second);
 }

@@ -2,6 +2,7 @@ import { QUIET_SHARE } from "../../faults";
 import { bentTogether, type ConverterEnds } from "../../instruments";
 import { choleskyInPlace, forwardInPlace, logAdd, logNormalDensity } from "../../numeric";
 import type { PredictionTable } from "../predictions/table";
+import { BrinkStates } from "./brink-states";
 import { cutOff } from "./cut-off";
 import type { Circumstances, Observation } from "./observation";
 import { type JointNumbers, SlipPatterns } from "./slip-patterns";
@@ -90,6 +91,7 @@ export class CellWeigher implements JointNumbers {
   /** Of each number's noise, what others of the same quantity share, and how many have such a part. */
   private readonly bents: Float64Array;
   private bending = 0;
+  private readonly brinks: BrinkStates;
   private readonly patterns: SlipPatterns;
 
   constructor(
@@ -128,6 +130,7 @@ export class CellWeigher implements JointNumbers {
     this.slots = new Int32Array(n);
     this.scales = new Float64Array(n);
     this.bents = new Float64Array(n);
+    this.brinks = new BrinkStates(this.numbers.map(({ observation }) => observation));
     this.patterns = new SlipPatterns(n, this);
   }
 
@@ -153,7 +156,7 @@ export class CellWeigher implements JointNumbers {
     const wordLog = this.words.weigh(cell, sound, into);
     if (this.n === 0) return wordLog;
     const { presence } = this.known;
-    let chosen = 0;
+    let chosen = this.settleBrinks(cell, sound);
     this.ends.length = 0;
     this.bending = 0;
     for (let i = 0; i < this.n; i += 1) chosen += this.placeNumber(i, cell, sound, presence, into);
@@ -171,6 +174,7 @@ export class CellWeigher implements JointNumbers {
   /** The sum of log P(one observation alone | cell), slips allowed for: what they taught each other about tolerances is left out. */
   apart(cell: number): number {
     this.words.weigh(cell, null, this.scratch);
+    this.settleBrinks(cell, null);
     this.ends.length = 0;
     for (let i = 0; i < this.n; i += 1) this.placeNumber(i, cell, null, this.known.presence, this.scratch);
     let sum = 0;
@@ -211,6 +215,24 @@ export class CellWeigher implements JointNumbers {
     return logNumeric(table, slot) - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
   }
 
+  /** Settles what stands on the brink at a cell. @returns log factor of both states over the one taken */
+  private settleBrinks(cell: number, sound: Uint8Array | null): number {
+    const { numbers, known } = this;
+    return this.brinks.settle(
+      (i) => rowAt(cell, numbers[i].observation.table, numbers[i].index, sound),
+      (i, row, slot) => {
+        const { observation, index } = numbers[i];
+        const alone = this.logAlone(observation, slot);
+        const twin = observation.table.quiet[cell];
+        const there = known.presence?.[index] ?? (known.sometimes[cell] === 1 ? 1 - QUIET_SHARE : 1);
+        // A moment in which the fault was not there says nothing of how its electronics do.
+        return there === 1 || twin < 0 || row !== cell
+          ? alone
+          : logAdd(log(there) + alone, log(1 - there) + this.logAlone(observation, observation.table.slot[twin]));
+      },
+    );
+  }
+
   /** Takes the slot of a number, lays it out, and weighs what else the number can be. @returns log factor of both sides over the slot taken */
   private placeNumber(i: number, cell: number, sound: Uint8Array | null, presence: readonly number[] | null, into: CellEvidence): number {
     const { observation, index } = this.numbers[i];
@@ -224,17 +246,11 @@ export class CellWeigher implements JointNumbers {
     let weight = 0;
     const brink = table.brinks?.get(row);
     if (brink !== undefined) {
-      // Working or starved: the likelier state is laid out, the other one is something else the number can be.
-      const own = log(1 - brink.share) + alone;
-      const starved = log(brink.share) + this.logAlone(observation, brink.slot);
-      into.absent[index] = exp(starved - logAdd(own, starved));
-      weight = log(1 - brink.share);
-      other = starved;
-      if (starved > own) {
-        weight = log(brink.share);
-        alone = starved - weight;
-        other = own;
+      const otherShare = this.brinks.otherShare(i);
+      into.absent[index] = otherShare;
+      if (otherShare > 0.5) {
         slot = brink.slot;
+        alone = this.logAlone(observation, slot);
       }
     }
     if (presence !== null && twin >= 0 && row === cell) {
@@ -256,6 +272,7 @@ export class CellWeigher implements JointNumbers {
       const [shows, hides] = [LOG_SHOWS + weight + alone, LOG_QUIET + quiet];
       // A quiet try is laid out as the sound circuit it looked like: beside what else was read it fits far better than alone.
       other = logAdd(other, min(shows, hides));
+      into.absent[index] = max(into.absent[index], exp(hides - logAdd(shows, hides)));
       weight += LOG_SHOWS;
       if (hides > shows) {
         alone = quiet;
@@ -332,12 +349,17 @@ export class CellWeigher implements JointNumbers {
   /** Adds what readings of the same quantity share of what a wide spread leaves over. */
   private addBent(): void {
     const { n, bents, scales, slots, numbers, spread } = this;
+    // What moves a scaled number in all: the diagonal without its own noise. Taken before anything is added beside it.
+    const moved = (i: number): number => spread[i * n + i] - 1;
     for (let i = 1; i < n; i += 1) {
       if (bents[i] === 0) continue;
       const level = numbers[i].observation.table.mean[slots[i]];
       for (let j = 0; j < i; j += 1) {
         if (bents[j] === 0) continue;
-        const shared = bentTogether(bents[i], level, bents[j], numbers[j].observation.table.mean[slots[j]]);
+        const both = moved(i) * moved(j);
+        if (both <= 0) continue;
+        const likeness = spread[i * n + j] / sqrt(both);
+        const shared = bentTogether(bents[i], level, bents[j], numbers[j].observation.table.mean[slots[j]], likeness);
         spread[i * n + j] = spread[i * n + j] + shared * scales[i] * scales[j];
       }
     }

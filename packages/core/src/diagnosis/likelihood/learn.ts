@@ -34,6 +34,8 @@ export function learn(readings: readonly Observation[], cell: number, d: number)
   const count = readings.length;
   const read = new Float64Array(count * d);
   const missed = new Float64Array(count);
+  /** What the shared variables move each reading by, variance. */
+  const moved = new Float64Array(count);
   const mean = new Float64Array(d);
   const spreads = new Float64Array(count * count);
   readings.forEach(({ table, number }, i) => {
@@ -41,12 +43,20 @@ export function learn(readings: readonly Observation[], cell: number, d: number)
     const { level, noise } = shownLevel(table, slot, number as number, d);
     missed[i] = level - table.mean[slot];
     read.set(table.jacobian.subarray(slot * d, (slot + 1) * d), i * d);
-    for (let j = 0; j <= i; j += 1) {
+    const product = (j: number): number => {
+      let sum = 0;
+      for (let k = 0; k < d; k += 1) sum += read[i * d + k] * read[j * d + k];
+      return sum;
+    };
+    moved[i] = product(i);
+    spreads[i * count + i] = noise + moved[i];
+    for (let j = 0; j < i; j += 1) {
       const before = readings[j].table;
       const at = before.slot[cell];
-      let sum = i === j ? noise : bentTogether(table.bent[slot], table.mean[slot], before.bent[at], before.mean[at]);
-      for (let k = 0; k < d; k += 1) sum += read[i * d + k] * read[j * d + k];
-      spreads[i * count + j] = sum;
+      const together = product(j);
+      const both = moved[i] * moved[j];
+      const bent = both > 0 ? bentTogether(table.bent[slot], table.mean[slot], before.bent[at], before.mean[at], together / Math.sqrt(both)) : 0;
+      spreads[i * count + j] = together + bent;
     }
   });
   // Every reading has noise of its own: only a prediction that is no number can bring this about.
