@@ -90,6 +90,8 @@ export class CellWeigher implements JointNumbers {
   private readonly scales: Float64Array;
   /** Of each number's noise, what others of the same quantity share, and how many have such a part. */
   private readonly bents: Float64Array;
+  /** What the shared variables move each scaled number by, variance. */
+  private readonly moved: Float64Array;
   private bending = 0;
   private readonly brinks: BrinkStates;
   private readonly patterns: SlipPatterns;
@@ -130,6 +132,7 @@ export class CellWeigher implements JointNumbers {
     this.slots = new Int32Array(n);
     this.scales = new Float64Array(n);
     this.bents = new Float64Array(n);
+    this.moved = new Float64Array(n);
     this.brinks = new BrinkStates(this.numbers.map(({ observation }) => observation));
     this.patterns = new SlipPatterns(n, this);
   }
@@ -334,13 +337,14 @@ export class CellWeigher implements JointNumbers {
 
   /** Fills the covariance of the numbers laid out. */
   private spreadOut(): void {
-    const { n, scaled, spread } = this;
+    const { n, scaled, spread, moved } = this;
     const m = this.active.length;
     for (let i = 0; i < n; i += 1) {
       for (let j = 0; j <= i; j += 1) {
-        let product = i === j ? 1 : 0;
+        let product = 0;
         for (let k = 0; k < m; k += 1) product += scaled[i * m + k] * scaled[j * m + k];
-        spread[i * n + j] = product;
+        if (i === j) moved[i] = product;
+        spread[i * n + j] = i === j ? 1 + product : product;
       }
     }
     if (this.bending > 1) this.addBent();
@@ -348,17 +352,15 @@ export class CellWeigher implements JointNumbers {
 
   /** Adds what readings of the same quantity share of what a wide spread leaves over. */
   private addBent(): void {
-    const { n, bents, scales, slots, numbers, spread } = this;
-    // What moves a scaled number in all: the diagonal without its own noise. Taken before anything is added beside it.
-    const moved = (i: number): number => spread[i * n + i] - 1;
+    const { n, bents, scales, slots, numbers, spread, moved } = this;
     for (let i = 1; i < n; i += 1) {
       if (bents[i] === 0) continue;
       const level = numbers[i].observation.table.mean[slots[i]];
       for (let j = 0; j < i; j += 1) {
         if (bents[j] === 0) continue;
-        const both = moved(i) * moved(j);
+        const both = moved[i] * moved[j];
         if (both <= 0) continue;
-        const likeness = spread[i * n + j] / sqrt(both);
+        const likeness = max(-1, min(1, spread[i * n + j] / sqrt(both)));
         const shared = bentTogether(bents[i], level, bents[j], numbers[j].observation.table.mean[slots[j]], likeness);
         spread[i * n + j] = spread[i * n + j] + shared * scales[i] * scales[j];
       }

@@ -55,7 +55,8 @@ export function learn(readings: readonly Observation[], cell: number, d: number)
       const at = before.slot[cell];
       const together = product(j);
       const both = moved[i] * moved[j];
-      const bent = both > 0 ? bentTogether(table.bent[slot], table.mean[slot], before.bent[at], before.mean[at], together / Math.sqrt(both)) : 0;
+      const likeness = both > 0 ? Math.max(-1, Math.min(1, together / Math.sqrt(both))) : 0;
+      const bent = bentTogether(table.bent[slot], table.mean[slot], before.bent[at], before.mean[at], likeness);
       spreads[i * count + j] = together + bent;
     }
   });

@@ -3,6 +3,7 @@ import type { WeighedCluster } from "../inference/cluster";
 import { isOfCode } from "../inference/code-evidence";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
 import type { NamedReading } from "../inference/observe";
+import { showsWhileMoved } from "./moved";
 import { type CircuitPosterior, type JointPosterior, slipProbability } from "./posterior";
 
 /** One observation with how likely it slipped. */
@@ -28,9 +29,9 @@ export interface WeighedJob {
 /** Called before each stretch of work: how many are done, of how many, and what comes now. */
 export type OnProgress = (done: number, total: number, what: string) => void;
 
-/** Whether the job's fault comes and goes: it says so, or a reading says that the complaint was not there. */
-export function comesAndGoes(job: DiagnosedJob): boolean {
-  return job.intermittent === true || (job.intermittent === undefined && (job.readings ?? []).some(({ symptom }) => symptom === false));
+/** Whether the job's fault comes and goes: it says so, a reading says that the complaint was not there, or one became another while the loom was moved. */
+export function comesAndGoes({ intermittent, readings = [] }: DiagnosedJob): boolean {
+  return intermittent ?? (readings.some(({ symptom }) => symptom === false) || showsWhileMoved(readings));
 }
 
 /** How likely each reading slipped; codes do not slip, they are stored or not. */
