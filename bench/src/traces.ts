@@ -1,4 +1,4 @@
-import { writeFileSync } from "node:fs";
+import { closeSync, openSync, rmSync, writeSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { buildModel, type CircuitModel, type Family, type Model } from "@fox-lamp/core/circuit";
@@ -13,10 +13,10 @@ import { chromium } from "@playwright/test";
 const CHANNELS = 8;
 const CRANK: Circuit = { id: "crank", family: "hall-3w", with: { teeth: 60, missing: 2 } };
 
-/** A capture file of eight channels: four squares of a wheel at different speeds, four slow ones, as an eight-bit scope writes them. */
-export function largeCsv(samples: number): Uint8Array {
+/** A capture file of eight channels, part by part: four squares of a wheel at different speeds, four slow ones, as an eight-bit scope writes them. */
+function* largeCsvParts(samples: number): Generator<string> {
   const random = seededRandom(7);
-  const rows: string[] = ["time_s,crank [V],cam [V],c [V],d [V],e [V],f [V],g [V],h [V]\n"];
+  yield "time_s,crank [V],cam [V],c [V],d [V],e [V],f [V],g [V],h [V]\n";
   for (let from = 0; from < samples; from += 4096) {
     let text = "";
     for (let at = from; at < Math.min(samples, from + 4096); at += 1) {
@@ -28,9 +28,25 @@ export function largeCsv(samples: number): Uint8Array {
       }
       text += "\n";
     }
-    rows.push(text);
+    yield text;
   }
-  return new TextEncoder().encode(rows.join(""));
+}
+
+/** The whole of such a file. */
+export function largeCsv(samples: number): Uint8Array {
+  return new TextEncoder().encode([...largeCsvParts(samples)].join(""));
+}
+
+/** Writes such a file, longer than a text may be. @returns its bytes */
+function writeLargeCsv(path: string, samples: number): number {
+  const file = openSync(path, "w");
+  let bytes = 0;
+  try {
+    for (const part of largeCsvParts(samples)) bytes += writeSync(file, part);
+  } finally {
+    closeSync(file);
+  }
+  return bytes;
 }
 
 /** A plain pass over the same bytes: every number is made, nothing is kept but their sum. */
@@ -244,6 +260,7 @@ export function foundFromCaptures(family: Family, seeds: number): { jobs: number
 /** What the traces page does with a large capture: how long it takes to bring in, frames while it is moved, longest task, memory. */
 export interface TraceFigures {
   readonly samples: number;
+  readonly fileMegabytes: number;
   readonly bringMs: number;
   readonly frameMs: { readonly p50: number; readonly p99: number };
   readonly longestTaskMs: number;
@@ -259,10 +276,13 @@ const FLAGS = [
   "--enable-precise-memory-info",
 ];
 
+/** A file of ten million rows takes its time to be written, read and judged. */
+const PAGE_WAIT_MS = 600_000;
+
 /** Brings a large capture into the demo's first job and drags it about at several zooms. @throws Error without the demo or a browser */
 export async function tracesPage(address: string, samples: number): Promise<TraceFigures> {
   const path = join(tmpdir(), `fox-lamp-bench-${process.pid}.csv`);
-  writeFileSync(path, largeCsv(samples));
+  const fileMegabytes = writeLargeCsv(path, samples) / 1e6;
   const browser = await chromium.launch({ executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium", args: FLAGS });
   try {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: "block" });
@@ -289,9 +309,9 @@ export async function tracesPage(address: string, samples: number): Promise<Trac
     await page.goto(`${address}/jobs/${jobs[0]?.id ?? ""}/traces`);
     const began = performance.now();
     await page.locator("input[type=file]").setInputFiles(path);
-    await page.getByRole("button", { name: "Judge it" }).click({ timeout: 180_000 });
+    await page.getByRole("button", { name: "Judge it" }).click({ timeout: PAGE_WAIT_MS });
     const traces = page.getByRole("region", { name: /^Traces of/u });
-    await traces.waitFor({ timeout: 180_000 });
+    await traces.waitFor({ timeout: PAGE_WAIT_MS });
     const bringMs = performance.now() - began;
     await page.waitForTimeout(1500);
     const box = await traces.boundingBox();
@@ -318,8 +338,9 @@ export async function tracesPage(address: string, samples: number): Promise<Trac
     });
     frames.sort((a, b) => a - b);
     const at = (share: number): number => frames[Math.min(frames.length - 1, Math.floor(share * frames.length))] ?? 0;
-    return { samples, bringMs, frameMs: { p50: at(0.5), p99: at(0.99) }, longestTaskMs: Math.max(0, ...tasks), heapMegabytes: heap / 1e6 };
+    return { samples, fileMegabytes, bringMs, frameMs: { p50: at(0.5), p99: at(0.99) }, longestTaskMs: Math.max(0, ...tasks), heapMegabytes: heap / 1e6 };
   } finally {
     await browser.close();
+    rmSync(path, { force: true });
   }
 }

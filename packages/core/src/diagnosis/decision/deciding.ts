@@ -49,7 +49,7 @@ export function decidingReadings({ job, numbered, onlyCircuit }: WeighedJob, { p
   if (posterior === null || comesAndGoes(job)) return [];
   const keyOf = ({ reading }: NamedReading): string => testOf(reading, onlyCircuit);
   const readAlike = (named: NamedReading): boolean =>
-    numbered.some((other) => other !== named && keyOf(other) === keyOf(named) && alike(other.reading.value, named.reading.value));
+    numbered.some((other) => other !== named && keyOf(other) === keyOf(named) && alike(other.reading, named.reading));
   const deciding = new Map<string, DecidingReading>();
   const far = oddReading(fit);
   withoutEach(posterior, group).forEach((without, index) => {

@@ -50,6 +50,8 @@ function slightWeight({ inference: { grid }, weights }: CircuitPosterior): numbe
 /** With no test left, a sound circuit of this probability which no reading refutes ends the search; of this one with none left that is worth its minutes. */
 const SOUND_LEFT = 0.15;
 const SOUND_SPENT = 0.85;
+/** Beside a leader a sound circuit must be so likely against it: nobody found nothing who saw a line open once. */
+const SOUND_BESIDE = 0.4;
 
 /** After so many readings it ends as well where what is left shows only at times or is too slight to have been noticed; it is named as not excluded. */
 const LONG_TRIED = 18;
@@ -123,7 +125,8 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
   }
   const blocking = open.filter((rival) => !(soundCircuit && (rival.unit === "" || isOutside(rival.unit) || isIntermittent(rival.posterior, rival.index))));
   // Nor do they speak against a sound circuit: somebody only leads, and what leads is named as not excluded.
-  if (exhausted && !soundCircuit && sure < left && joint.healthy >= SOUND_LEFT && blocking.some(({ unit }) => unit === "")) return "nothing-found";
+  const soundLeft = Math.max(SOUND_LEFT, SOUND_BESIDE * sure);
+  if (exhausted && !soundCircuit && sure < left && joint.healthy >= soundLeft && blocking.some(({ unit }) => unit === "")) return "nothing-found";
   // With no test left what no reading refutes is named as not excluded, where it weighs little.
   const enough = (exhausted || numbered.length >= LAST_TRIED) && sure >= left;
   if (blocking.length > 0 && !(enough && !soundCircuit)) return "narrowing";

@@ -17,6 +17,7 @@ import { testKey, type WorkDone } from "./work-done";
 const MOST_TRIES = 4;
 const MOST_MOVES = 2;
 const MOST_MOVES_DIFFERING = 5;
+const TRIED_AGAIN: readonly (string | undefined)[] = ["sweep", "tap", "heat", "cool"];
 
 /** Whether a test may be done once more. A second look sees what the first one saw, and so does any test while nothing has changed. */
 function mayBeDone({ meter, setup }: Procedure, id: string, { passing, doubted, done, unchanged, differing }: WorkDone): boolean {
@@ -24,8 +25,8 @@ function mayBeDone({ meter, setup }: Procedure, id: string, { passing, doubted, 
   if (times === 0) return true;
   if (meter === "look") return false;
   if (setup.stimulus?.kind === "wiggle") return times < (differing.has(id) ? MOST_MOVES_DIFFERING : MOST_MOVES);
-  // What shows in one sweep or tap and not in the next is worth another.
-  if ((setup.stimulus?.kind === "sweep" || setup.stimulus?.kind === "tap") && differing.has(id)) return times < MOST_MOVES_DIFFERING;
+  // What shows in one sweep, tap or warming and not in the next is worth another.
+  if (differing.has(id) && TRIED_AGAIN.includes(setup.stimulus?.kind)) return times < MOST_MOVES_DIFFERING;
   if (passing) return !unchanged.has(id) && times < MOST_TRIES;
   return doubted.has(id) && times < 2;
 }

@@ -1,4 +1,4 @@
-import { type Instrument, placeIn, type Reading, type Value } from "@fox-lamp/language";
+import { type Instrument, placeIn, type Reading } from "@fox-lamp/language";
 import { measurementId } from "../../procedures";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
 import type { NamedReading } from "../inference/observe";
@@ -46,12 +46,18 @@ function disturbs({ setup = {}, symptom }: Reading, before: Complaint, unplugged
   return complaintOf(symptom) !== before;
 }
 
-/** Two readings of one test further apart than this share of the larger are not the same; recordings by their ends. */
+/** Two readings of one test further apart than this share of the larger are not the same; recordings by their ends. A steady level repeats better. */
 const ALIKE_SHARE = 0.25;
+const ALIKE_LEVEL_SHARE = 0.08;
+/** Levels nearer than this are the same whatever their size, volts. */
+const LEAST_APART = 0.15;
 
 /** Whether two readings of one test read the same. */
-export function alike(one: Value, other: Value): boolean {
-  if (typeof one === "number" && typeof other === "number") return Math.abs(one - other) <= ALIKE_SHARE * Math.max(Math.abs(one), Math.abs(other));
+export function alike({ meter, unit, value: one }: Reading, { value: other }: Reading): boolean {
+  const level = meter === "volts-dc" || (meter === "scan" && unit === undefined);
+  const share = level ? ALIKE_LEVEL_SHARE : ALIKE_SHARE;
+  if (typeof one === "number" && typeof other === "number")
+    return Math.abs(one - other) <= Math.max(level ? LEAST_APART : 0, share * Math.max(Math.abs(one), Math.abs(other)));
   if (typeof one === "object" && typeof other === "object") {
     const room = ALIKE_SHARE * Math.max(Math.abs(one.max - one.min), Math.abs(other.max - other.min));
     return Math.abs(one.min - other.min) <= room && Math.abs(one.max - other.max) <= room;
@@ -73,7 +79,7 @@ export function workDoneOf(
   const doubted = new Set<string>();
   const unchanged = new Set<string>();
   const differing = new Set<string>();
-  const firstRead = new Map<string, Value>();
+  const firstRead = new Map<string, Reading>();
   let complaint: Complaint = "unknown";
   let seen: string | null = null;
   let last: string | null = null;
@@ -99,8 +105,8 @@ export function workDoneOf(
     done.set(id, (done.get(id) ?? 0) + 1);
     unchanged.add(id);
     const first = firstRead.get(id);
-    if (first === undefined) firstRead.set(id, reading.value);
-    else if (!alike(first, reading.value)) differing.add(id);
+    if (first === undefined) firstRead.set(id, reading);
+    else if (!alike(first, reading)) differing.add(id);
     if (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0) seen = id;
     if (inDoubt.has(readingId)) doubted.add(id);
     last = id;

@@ -1,0 +1,67 @@
+import type { Reading } from "@fox-lamp/language";
+import { diagnoseJob } from "..";
+import { alike, workDoneOf } from "./work-done";
+
+const scan = (value: Reading["value"], unit?: string): Reading => ({
+  circuit: "ect",
+  meter: "scan",
+  red: "sig@module",
+  value,
+  ...(unit === undefined ? {} : { unit }),
+});
+const ohms = (value: number): Reading => ({
+  circuit: "ect",
+  meter: "ohms",
+  red: "sig@part",
+  black: "gnd@part",
+  setup: { key: "off", open: ["sensor"], stimulus: { kind: "heat" } },
+  value,
+});
+
+describe("two readings of one test", () => {
+  it("are not the same where a cold sensor's level went to the reference, though both are high", () => {
+    expect(alike(scan(3.87), scan(5))).toBe(false);
+    expect(alike(scan(3.87), scan(3.93))).toBe(true);
+    expect(alike(scan(0.02), scan(0.12))).toBe(true);
+  });
+  it("may differ by more where the quantity itself wanders", () => {
+    expect(alike(scan(190, "rpm"), scan(225, "rpm"))).toBe(true);
+    expect(alike(ohms(900), ohms(1050))).toBe(true);
+    expect(alike(ohms(900), ohms(46_000))).toBe(false);
+    expect(alike(scan({ min: 0.1, max: 4.9 }), scan({ min: 0.15, max: 4.85 }))).toBe(true);
+    expect(alike(scan({ min: 0.1, max: 4.9 }), scan({ min: 2.1, max: 4.9 }))).toBe(false);
+  });
+  it("mark a test that did not show the same each time", () => {
+    const named = [ohms(46_000), ohms(900)].map((reading, index) => ({ id: `r${index + 1}`, where: `readings[${index}]`, reading }));
+    const { differing, done } = workDoneOf(named, "ect", { circuits: [{ id: "ect", family: "thermistor-2w" }] }, new Set(), false);
+    expect(differing.size).toBe(1);
+    expect([...done.values()]).toEqual([2]);
+  });
+});
+
+describe("what showed once and not again", () => {
+  const curve = [
+    [-20, 18_900],
+    [0, 6700],
+    [20, 2700],
+    [40, 1210],
+    [80, 313],
+    [120, 106],
+  ];
+  const job = {
+    circuits: [{ id: "ect", family: "thermistor-2w", with: { vref: 5, pullup: 2200, curve } }],
+    readings: [
+      { ...scan(2.58), id: "r1", setup: { truth: { temperature: 22 } } },
+      { id: "r2", circuit: "ect", meter: "volts-dc", red: "bat+", black: "bat-", setup: { key: "crank" }, value: 10.4 },
+      { ...ohms(46_400), id: "r3" },
+      { ...ohms(900), id: "r4" },
+      { ...scan(2.6), id: "r5", setup: { truth: { temperature: 22 }, stimulus: { kind: "wiggle", at: "sensor" } } },
+    ],
+  } as unknown as Parameters<typeof diagnoseJob>[0];
+  it("is tried again, and nobody says that nothing was found", () => {
+    const { verdict, next } = diagnoseJob(job);
+    expect(verdict.status).toBe("narrowing");
+    expect(verdict.unit).toBe("ect/sensor");
+    expect(next.some(({ meter, setup }) => meter === "ohms" && setup?.stimulus?.kind === "heat")).toBe(true);
+  });
+});
