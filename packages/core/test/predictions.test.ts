@@ -167,6 +167,48 @@ describe("prediction tables", () => {
       }
     });
   });
+  it.each(["potentiometer-3w", "dual-track", "thermistor-2w", "pressure-3w"])(
+    "share what a stated quantity makes alike, and are what each cell alone would show: %s",
+    (family) => {
+      const engine = inferenceOf([{ id: "x", family }], {});
+      const { grid, model, columns } = engine;
+      const circuit = model.circuits[0] as CircuitModel;
+      const truth = { [circuit.built.world.quantity]: circuit.built.world.nominal };
+      const probes = ["sig", "sig1"].flatMap((pin) =>
+        circuit.pins.some((one) => one.pin === pin)
+          ? [
+              probeOf(model, { circuit: "x", meter: "volts-dc", red: `${pin}@sensor`, black: "bat-", setup: { key: "on", truth } }, "m"),
+              probeOf(model, { circuit: "x", meter: "scan", red: `${pin}@module`, setup: { key: "on", open: ["sensor"] } }, "m"),
+            ]
+          : [],
+      );
+      const fresh = (): TableBuilder => new TableBuilder(model, grid, columns, new BoundedCache(1e8), "x", "x own");
+      const tables = probes.map((probe) => emptyTable(probe as ElectricalProbe, grid.count));
+      fresh().fill(tables, null);
+      const looks = new Set(
+        [...grid.fault.keys()].map((cell) => `${grid.fault[cell]} ${grid.severity[cell]} ${grid.severitySpread[cell]} ${JSON.stringify(grid.variant[cell])}`),
+      );
+      fc.assert(
+        fc.property(fc.nat(grid.count - 1), (cell) => {
+          const alone = probes.map((probe) => emptyTable(probe as ElectricalProbe, grid.count));
+          fresh().fill(alone, [cell]);
+          tables.forEach((table, index) => {
+            const other = alone[index] as (typeof alone)[number];
+            const [slot, own] = [table.slot[cell] as number, other.slot[cell] as number];
+            expect(table.mean[slot]).toBeCloseTo(other.mean[own] as number, 12);
+            expect(table.noise[slot]).toBeCloseTo(other.noise[own] as number, 12);
+            const slopes = ({ jacobian }: typeof table, row: number): number[] => [...jacobian.subarray(row * columns.count, (row + 1) * columns.count)];
+            const ours = slopes(other, own);
+            for (const [column, slope] of slopes(table, slot).entries()) expect(slope).toBeCloseTo(ours[column] as number, 12);
+            expect((table.quiet[cell] ?? -1) >= 0).toBe((other.quiet[cell] ?? -1) >= 0);
+          });
+        }),
+        { numRuns: 60 },
+      );
+      // The healthy circuit, and electronics on the brink, have rows of their own besides.
+      for (const { rows, brinks } of tables) expect(rows).toBeLessThanOrEqual(looks.size + (brinks?.size ?? 0));
+    },
+  );
   it("cover a severity between two grid points", () => {
     const engine = inferenceOf([{ id: "x", family: "thermistor-2w" }], { conditions: { x: { temperature: 20 } } });
     const { grid } = engine;

@@ -42,6 +42,8 @@ interface Filling {
   readonly editor: FaultEditor;
   /** For each value of the sensed quantity a cell that looks healthy there. */
   readonly healthyAt: Map<string, number>;
+  /** Where the setup fixes what the circuit senses: the first cell of a fault, severity and variant. */
+  readonly faultyAt: Map<string, number>;
 }
 
 /** Whether an edit sets what a motion moves. */
@@ -159,6 +161,7 @@ export class TableBuilder {
       outs: tables.map((table) => emptyPrediction(columns, table.probe, this.scratch)),
       editor: new FaultEditor(model, grid, circuit.id, setup, this.cache, this.gridScope, (cell, owner, fixed) => this.worldAt(cell, owner, fixed)),
       healthyAt: new Map(),
+      faultyAt: new Map(),
     };
     const setupKey = `${this.scope} setup ${JSON.stringify([circuit.id, setup])}`;
     const solved = new Map<string, SolvedSetup>();
@@ -191,6 +194,18 @@ export class TableBuilder {
       for (const table of tables) shareRow(table, twin, cell);
       return;
     }
+    // Where the setup says what the circuit senses, a fault of its own, or of the car, looks the same whatever else it might have sensed.
+    const others = fault !== null && fault.circuit !== circuit.id && this.model.circuits.some(({ id }) => id === fault.circuit);
+    const lookKey = shows && fault.kind !== "pair" && !others && filling.fixed !== null ? this.lookKey(cell) : null;
+    const same = lookKey === null ? undefined : filling.faultyAt.get(lookKey);
+    if (same !== undefined) {
+      for (const table of tables) {
+        shareRow(table, same, cell);
+        table.quiet[cell] = table.quiet[same];
+      }
+      return;
+    }
+    if (lookKey !== null) filling.faultyAt.set(lookKey, cell);
     const solved = solvedAt(world, worldKey);
     const placed = shows ? fault : null;
     const moving = this.movingAt(solved, filling, cell, placed);
@@ -208,6 +223,12 @@ export class TableBuilder {
     const quiet = shows && fault.kind !== "pair" ? twin : undefined;
     if (quiet !== undefined) for (const table of tables) table.quiet[cell] = quiet;
     if (!shows) healthyAt.set(worldKey, cell);
+  }
+
+  /** Names what a cell's fault does, whatever the circuit senses. */
+  private lookKey(cell: number): string {
+    const { fault, severity, severitySpread, variant } = this.grid;
+    return `${fault[cell]} ${severity[cell]} ${severitySpread[cell]} ${JSON.stringify(variant[cell])}`;
   }
 
   /** Puts a cell's fault into a solved setup; the result stays valid until the setup is used again. */
