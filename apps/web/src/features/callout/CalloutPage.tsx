@@ -87,7 +87,7 @@ function Big({ content }: { content: Callout }) {
         className={`m-0 rounded-2xl px-6 py-2 text-[clamp(1.2rem,4vw,2.6rem)] font-bold ${fits === false ? "bg-ember text-ground" : fits ? "border-2 border-calm text-calm" : "text-soft"}`}
       >
         {fits === false ? "✕ " : fits ? "✓ " : ""}
-        {[content.taken && fits === null ? [] : standing, content.taken ? t.taken : []].flat().join(", ")}
+        {content.taken ? (fits === null ? t.taken : `${standing}, ${t.taken}`) : standing}
       </p>
       <div className="flex flex-wrap justify-center gap-2">
         <Switch on={toned} onChange={setToned}>

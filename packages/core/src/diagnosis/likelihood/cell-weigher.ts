@@ -261,7 +261,7 @@ export class CellWeigher implements JointNumbers {
       const quiet = this.logAlone(observation, table.slot[twin]);
       other = log(1 - there) + quiet;
       // The likelier side is laid out; the other one counts by how it compares alone.
-      const side = log(there) + weight + alone;
+      const side = log(there) + alone;
       const sides = logAdd(side, other);
       into.absent[index] = max(into.absent[index], exp(other - sides));
       if (other > side) {
@@ -272,11 +272,11 @@ export class CellWeigher implements JointNumbers {
       weight = sides - alone;
     } else if (presence === null && twin >= 0 && this.known.sometimes[cell] === 1) {
       const quiet = this.logAlone(observation, table.slot[twin]);
-      const [shows, hides] = [LOG_SHOWS + weight + alone, LOG_QUIET + quiet];
+      const [shows, hides] = [LOG_SHOWS + alone, LOG_QUIET + quiet];
       // A quiet try is laid out as the sound circuit it looked like: beside what else was read it fits far better than alone.
-      other = logAdd(other, min(shows, hides));
+      other = min(shows, hides);
       into.absent[index] = max(into.absent[index], exp(hides - logAdd(shows, hides)));
-      weight += LOG_SHOWS;
+      weight = LOG_SHOWS;
       if (hides > shows) {
         alone = quiet;
         weight = LOG_QUIET;
