@@ -79,7 +79,7 @@ const service = {
   /** What can be shown before anything is diagnosed; null where the job cannot be, which its analysis says. */
   open(job: DiagnosedJob): Opening | null {
     try {
-      return openingOf(job);
+      return openingOf(job, cache);
     } catch (error) {
       if (error instanceof BadInput) return null;
       throw error;
@@ -102,14 +102,14 @@ const service = {
   async own(job: DiagnosedJob, measurement: Measurement): Promise<OwnAnswer> {
     try {
       const test = ownTest(job, measurement, cache);
-      return { ok: true, test, ...sceneOf(job.circuits, test) };
+      return { ok: true, test, ...sceneOf(job.circuits, test, cache) };
     } catch (error) {
       if (error instanceof BadInput) return { ok: false, problem: error.problem };
       throw error;
     }
   },
   windows(circuits: DiagnosedJob["circuits"], measurements: readonly Measurement[]): (Expect | null)[] {
-    return windowsOf(circuits, measurements);
+    return windowsOf(circuits, measurements, cache);
   },
   whyNot(job: DiagnosedJob, unit: string): WhyNot {
     return whyNot(job, unit, cache);

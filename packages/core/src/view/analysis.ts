@@ -1,14 +1,9 @@
-import type { Circuit, Diagnosis, Expect, Measurement, NextTest, Reading, Setup } from "@fox-lamp/language";
+import type { Circuit, Diagnosis, Expect, Measurement, NextTest, Reading } from "@fox-lamp/language";
 import { calculatorFor, type OpenedCalculator } from "../calculators";
-import { applySetup, buildModel, type CircuitModel, MODULE_GROUND, type Model } from "../circuit";
 import { type DiagnosedJob, diagnoseJob, type OnProgress, type Session } from "../diagnosis";
-import { nodeVolts, solveNetwork } from "../network";
-import { expectHealthy } from "../procedures";
-import { type LimitNote, notesOnLimits } from "../specs";
-import { type CircuitView, viewOf } from "./circuit-view";
-
-/** Healthy volts against battery negative, by `pin@place`. */
-export type SceneVolts = Readonly<Record<string, number>>;
+import type { LimitNote } from "../specs";
+import type { CircuitView } from "./circuit-view";
+import { type SceneVolts, soundCircuits } from "./sound-circuits";
 
 /** Everything the bench shows that has to be computed. */
 export interface Analysis {
@@ -26,72 +21,34 @@ export interface Analysis {
   readonly volts: Readonly<Record<string, SceneVolts>>;
 }
 
-function sceneVolts(model: Model, circuit: CircuitModel, setup: Setup): SceneVolts {
-  const { net, moments } = applySetup(model, setup, circuit.id);
-  const solved = moments.map(({ share, values }) => ({ share, solution: solveNetwork(net, values) }));
-  const average = (node: string): number => solved.reduce((sum, { share, solution }) => sum + share * nodeVolts(solution, node), 0);
-  const volts: Record<string, number> = {};
-  for (const path of circuit.paths) for (const [place, node] of path.places) volts[`${path.pin}@${place}`] = average(node);
-  volts["module"] = average(MODULE_GROUND);
-  return volts;
-}
-
-/** The unit in which the module's data shows a value besides volts; null where it has none, or the test asks for it already. */
-function engineeringUnit(model: Model, { meter, unit, record, circuit, red }: Diagnosis["next"][number]): string | null {
-  if (meter !== "scan" || unit !== undefined || record !== undefined) return null;
-  const reads = model.circuits.find(({ id }) => id === circuit)?.built.reads.find(({ pin }) => pin === red.split("@")[0]);
-  return reads?.by === "volts" ? (reads.units[0] ?? null) : null;
-}
-
-/** Healthy windows of measurements; null where nothing can be said. */
-export function windowsOf(circuits: readonly Circuit[], measurements: readonly Measurement[]): (Expect | null)[] {
-  const model = buildModel(circuits);
-  return measurements.map((measurement, index) => expectHealthy(model, measurement, `measurements[${index}]`));
+/** Healthy windows of measurements; null where nothing can be said. @throws BadInput for what cannot be */
+export function windowsOf(circuits: readonly Circuit[], measurements: readonly Measurement[], session: Session): (Expect | null)[] {
+  const sound = soundCircuits(circuits, session);
+  return measurements.map((measurement, index) => sound.window(measurement, `measurements[${index}]`));
 }
 
 /** What the drawing and the gauge show for one test: healthy volts in its setup, the window in the sensor's own unit. */
-export function sceneOf(circuits: readonly Circuit[], test: NextTest): { readonly volts: SceneVolts; readonly engineering: Expect | null } {
-  const model = buildModel(circuits);
-  const owner = model.circuits.find(({ id }) => id === test.circuit);
-  return { volts: owner === undefined ? {} : sceneVolts(model, owner, test.setup), engineering: engineeringWindow(model, test) };
-}
-
-function engineeringWindow(model: Model, test: NextTest): Expect | null {
-  const unit = engineeringUnit(model, test);
-  return unit === null ? null : expectHealthy(model, { circuit: test.circuit, meter: "scan", red: test.red, setup: test.setup, unit }, test.test);
+export function sceneOf(circuits: readonly Circuit[], test: NextTest, session: Session): { readonly volts: SceneVolts; readonly engineering: Expect | null } {
+  const sound = soundCircuits(circuits, session);
+  return { volts: sound.volts(test) ?? {}, engineering: sound.engineering(test) };
 }
 
 /** What is known of a job without any diagnosis: its circuits, and the healthy window of every reading, by reading id. */
 export type Opening = Pick<Analysis, "circuits" | "windows">;
 
 /** What a bench can show at once, before anything is diagnosed. @throws BadInput for what cannot be */
-export function openingOf(job: DiagnosedJob): Opening {
-  const model = buildModel(job.circuits);
-  return { circuits: model.circuits.map((circuit) => viewOf(model, circuit)), windows: windowsOfReadings(model, job) };
+export function openingOf({ circuits, readings }: DiagnosedJob, session: Session): Opening {
+  const sound = soundCircuits(circuits, session);
+  return { circuits: sound.views(), windows: ofReadings(readings, (reading, where) => sound.window(reading, where)) };
 }
 
-function windowsOfReadings(model: Model, { readings = [] }: DiagnosedJob): Analysis["windows"] {
-  return Object.fromEntries(readings.map((reading: Reading, index) => [reading.id ?? `r${index + 1}`, expectHealthy(model, reading, `readings[${index}]`)]));
-}
-
-function limitNotesOf(model: Model, { readings = [] }: DiagnosedJob, booked: Diagnosis["booked"] = []): Analysis["limitNotes"] {
+/** Something of every reading, by its id; those with nothing are left out. */
+function ofReadings<T>(readings: readonly Reading[] = [], make: (reading: Reading, where: string, name: string) => T | undefined): Record<string, T> {
   return Object.fromEntries(
-    readings.flatMap((reading: Reading, index) => {
-      const circuit = model.circuits.find(({ id }) => id === reading.circuit) ?? model.circuits[0];
+    readings.flatMap((reading, index) => {
       const name = reading.id ?? `r${index + 1}`;
-      const counts = booked.find((one) => one.reading === name);
-      const notes = circuit === undefined || reading.limits === undefined ? [] : notesOnLimits(model, circuit, reading, counts);
-      return notes.length === 0 ? [] : [[name, notes]];
-    }),
-  );
-}
-
-function calculatorsOfReadings({ circuits }: Model, { readings = [] }: DiagnosedJob): Analysis["calculators"] {
-  return Object.fromEntries(
-    readings.flatMap((reading: Reading, index) => {
-      const circuit = circuits.find(({ id }) => id === reading.circuit) ?? circuits[0];
-      const opened = circuit === undefined ? null : calculatorFor(circuit, reading);
-      return opened === null ? [] : [[reading.id ?? `r${index + 1}`, opened]];
+      const made = make(reading, `readings[${index}]`, name);
+      return made === undefined ? [] : [[name, made]];
     }),
   );
 }
@@ -99,26 +56,28 @@ function calculatorsOfReadings({ circuits }: Model, { readings = [] }: Diagnosed
 /** Analyses a job; what is computed is kept in the session. @throws BadInput for what cannot be */
 export function analyse(job: DiagnosedJob, session: Session, onProgress?: OnProgress): Analysis {
   const diagnosis = diagnoseJob(job, session, onProgress);
-  const model = buildModel(job.circuits);
-  const volts = Object.fromEntries(
-    diagnosis.next.flatMap(({ test, circuit: id, setup }) => {
-      const circuit = model.circuits.find((candidate) => candidate.id === id);
-      return circuit ? [[test, sceneVolts(model, circuit, setup)]] : [];
-    }),
-  );
-  const engineering = Object.fromEntries(
-    diagnosis.next.flatMap((test) => {
-      const expect = engineeringWindow(model, test);
-      return expect ? [[test.test, expect]] : [];
-    }),
-  );
+  const sound = soundCircuits(job.circuits, session);
+  const ofTests = <T>(make: (test: NextTest) => T | null): Record<string, T> =>
+    Object.fromEntries(
+      diagnosis.next.flatMap((test) => {
+        const made = make(test);
+        return made === null ? [] : [[test.test, made]];
+      }),
+    );
   return {
     diagnosis,
-    circuits: model.circuits.map((circuit) => viewOf(model, circuit)),
-    windows: windowsOfReadings(model, job),
-    calculators: calculatorsOfReadings(model, job),
-    limitNotes: limitNotesOf(model, job, diagnosis.booked),
-    engineering,
-    volts,
+    ...openingOf(job, session),
+    calculators: ofReadings(job.readings, (reading) => {
+      const circuit = sound.circuitOf(reading.circuit);
+      return circuit === undefined ? undefined : (calculatorFor(circuit, reading) ?? undefined);
+    }),
+    limitNotes: ofReadings(job.readings, (reading, _where, name) => {
+      if (reading.limits === undefined) return undefined;
+      const counts = diagnosis.booked?.find((one) => one.reading === name);
+      const notes = sound.limitNotes(reading, counts);
+      return notes.length === 0 ? undefined : notes;
+    }),
+    engineering: ofTests((test) => sound.engineering(test)),
+    volts: ofTests((test) => sound.volts(test)),
   };
 }

@@ -64,7 +64,7 @@ describe("what the bench shows for a test", () => {
     const circuits = one("pressure-3w");
     const { diagnosis, volts, engineering } = analyse({ circuits, conditions: { pressure: 100 } }, new Session());
     for (const test of diagnosis.next) {
-      const scene = sceneOf(circuits, test);
+      const scene = sceneOf(circuits, test, new Session());
       expect(scene.volts).toEqual(volts[test.test]);
       expect(scene.engineering ?? undefined).toEqual(engineering[test.test]);
     }
@@ -78,7 +78,7 @@ describe("what the bench shows for a test", () => {
     ];
     const circuits = one("potentiometer-3w");
     const { windows } = analyse({ circuits, readings }, new Session());
-    expect(windows["r1"]).toEqual(windowsOf(circuits, readings.slice(0, 1))[0]);
+    expect(windows["r1"]).toEqual(windowsOf(circuits, readings.slice(0, 1), new Session())[0]);
     for (const window of Object.values(windows)) {
       expect(window?.low).toBeLessThan(5);
       expect(window?.high).toBeGreaterThan(5);
@@ -87,6 +87,6 @@ describe("what the bench shows for a test", () => {
 
   it("says where a circuit cannot be", () => {
     expect(() => viewsOf([{ id: "x", family: "no-such-family" }])).toThrow(/no-such-family/u);
-    expect(() => windowsOf(one("switch"), [{ meter: "volts-dc", red: "nothing@nowhere", black: "bat-", setup: {} }])).toThrow();
+    expect(() => windowsOf(one("switch"), [{ meter: "volts-dc", red: "nothing@nowhere", black: "bat-", setup: {} }], new Session())).toThrow();
   });
 });
