@@ -13,7 +13,18 @@ export {
   calculate,
   type OpenedCalculator,
 } from "./calculators";
-export { buildModel, type CircuitModel, FAMILIES, type Family, familyById, specifiedOhms, statedParameters, windingOhmsWindow } from "./circuit";
+export {
+  buildModel,
+  type CircuitModel,
+  FAMILIES,
+  FAMILY_NAMES,
+  type Family,
+  familyById,
+  familyNamed,
+  specifiedOhms,
+  statedParameters,
+  windingOhmsWindow,
+} from "./circuit";
 export { genericCode } from "./codes";
 export {
   bestLaw,

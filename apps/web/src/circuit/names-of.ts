@@ -1,4 +1,4 @@
-import { familyById, formatPercent } from "@fox-lamp/core";
+import { familyNamed, formatPercent } from "@fox-lamp/core";
 import type { Circuit, LeftOpen } from "@fox-lamp/language";
 import { titleOf } from "./wording";
 
@@ -11,7 +11,7 @@ export interface NamedCircuit {
 
 /** A job's circuits by their names, without building their models. */
 export function namedCircuits(circuits: readonly Circuit[]): NamedCircuit[] {
-  return circuits.map(({ id, title, family }) => ({ id, title: title ?? id, part: familyById(family)?.part ?? "Sensor" }));
+  return circuits.map(({ id, title, family }) => ({ id, title: title ?? id, part: familyNamed(family)?.part ?? "Sensor" }));
 }
 
 /** Titles of units as the job's circuits call them. */

@@ -1,4 +1,4 @@
-import { familyById, formatPercent } from "@fox-lamp/core";
+import { familyNamed, formatPercent } from "@fox-lamp/core";
 import { type FiguresQuery, OUTCOMES, unitTitle } from "@fox-lamp/language";
 import { Download } from "lucide-react";
 import Papa from "papaparse";
@@ -47,7 +47,7 @@ function Filters({ asked, families, onChange }: { asked: FiguresQuery; families:
       <Select
         label={messages.sheet.family}
         value={asked.family ?? ""}
-        options={[["", messages.yard.any], ...families.map((family) => [family, familyById(family)?.title ?? family] as const)]}
+        options={[["", messages.yard.any], ...families.map((family) => [family, familyNamed(family)?.title ?? family] as const)]}
         onChange={(family) => onChange({ family })}
       />
     </fieldset>

@@ -1,4 +1,4 @@
-import { FAMILIES, familyById, type JobState, viewsOf } from "@fox-lamp/core";
+import { FAMILY_NAMES, familyById, type JobState, viewsOf } from "@fox-lamp/core";
 import { BadInput, type Circuit, circuitSchema, circuitsSchema, parseOrThrow, pinWord, type Reading } from "@fox-lamp/language";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
@@ -208,7 +208,7 @@ function Sheet({ job, state: { stage, readings: taken }, edited }: { job: Job; s
                 label={t.family}
                 value={draft.family}
                 hint={family?.summary}
-                options={FAMILIES.map(({ id, title }) => [id, title] as const)}
+                options={FAMILY_NAMES.map(({ id, title }) => [id, title] as const)}
                 onChange={(next) => set({ family: next, parameters: {}, tolerance: "" })}
               />
               <Link to={`/shelf?vehicle=${job.vehicleId}`} className="inline-flex min-h-11 items-center text-sm text-soft underline underline-offset-4">

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { defineFamily, steady } from "../family";
 import { NO_WORLD } from "../world";
+import { familyName } from "./names";
 
 const parameters = z.strictObject({
   ratedA: z.number().min(50).max(3000).default(600).describe("rated cold-cranking current, A"),
@@ -8,11 +9,9 @@ const parameters = z.strictObject({
 
 /** Battery, starter and grounds: everything else is measured against them. */
 export const batteryCrank = defineFamily({
-  id: "battery-crank",
-  title: "Battery, starter and grounds",
+  ...familyName("battery-crank"),
   summary: "Rest and cranking voltage, and the drop over engine and chassis ground while the starter pulls.",
   pins: [],
-  part: "Battery",
   traits: { kind: "battery" },
   parameters,
   wiring: [],

@@ -21,6 +21,7 @@ import {
   unsaid,
 } from "../stages";
 import { HELD_WORLD, PERCENT_OF, percentAlternatives, percentShown, trackAt, WIPER_OHMS } from "../track";
+import { familyName } from "./names";
 
 const parameters = z
   .strictObject({
@@ -80,11 +81,9 @@ function wiring(given: { wires: 4 | 6 }): readonly PinSpec[] {
 
 /** Pedal and electronic throttle: two tracks that check each other. */
 export const dualTrack = defineFamily({
-  id: "dual-track",
-  title: "Position sensor, two tracks",
+  ...familyName("dual-track"),
   summary: "Two tracks, opposed or at half slope; the module believes them while they agree.",
   pins: ["ref", "ref1", "sig1", "gnd", "gnd1", "ref2", "sig2", "gnd2"],
-  part: "Pedal or throttle sensor",
   traits: { kind: "track" },
   parameters,
   referenceParameter: "vref",

@@ -20,6 +20,7 @@ import {
   voltsTolerance,
 } from "../stages";
 import { conductingOhms, conductingTolerances } from "../transistor";
+import { familyName } from "./names";
 
 const parameters = z
   .strictObject({
@@ -80,11 +81,9 @@ const WORLD: World = {
 
 /** Crank, cam, wheel speed, digital: a transistor that switches the module's signal. */
 export const hall3w = defineFamily({
-  id: "hall-3w",
-  title: "Hall sensor, three wires",
+  ...familyName("hall-3w"),
   summary: "A transistor in the sensor switches the signal as teeth pass; it needs its feed.",
   pins: ["feed", "sig", "gnd"],
-  part: "Hall sensor",
   traits: { kind: "wheel" },
   parameters,
   referenceParameter: "feedV",

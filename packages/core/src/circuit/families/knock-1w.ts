@@ -5,6 +5,7 @@ import { layPiezo, piezoDrive, piezoFaults, piezoPeak } from "../piezo";
 import { unsaidPull } from "../pull";
 import { INPUT_OHMS, inputBlind, ohmsTolerance, readsRing, set, stageFault, supplyTolerance, unsaid } from "../stages";
 import { NO_WORLD, situationOf } from "../world";
+import { familyName } from "./names";
 
 const parameters = z.strictObject({
   biasV: z.number().min(0.2).max(12).optional().describe("voltage the module holds the wire at, V; left out: none"),
@@ -16,11 +17,9 @@ const parameters = z.strictObject({
 
 /** Knock sensor with one wire: a piezo on the engine's body. */
 export const knock1w = defineFamily({
-  id: "knock-1w",
-  title: "Knock sensor, one wire",
+  ...familyName("knock-1w"),
   summary: "A piezo grounded by its body makes its own small ring; resistance alone proves nothing.",
   pins: ["sig"],
-  part: "Knock sensor",
   traits: { kind: "knock", alternating: true },
   parameters,
   alternatives: (silent) =>

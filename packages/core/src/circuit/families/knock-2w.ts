@@ -5,6 +5,7 @@ import { layPiezo, piezoDrive, piezoFaults, piezoPeak } from "../piezo";
 import { unsaidPull } from "../pull";
 import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, readsRing, set, stageFault, supplyTolerance, unsaid, voltsTolerance } from "../stages";
 import { NO_WORLD, situationOf } from "../world";
+import { familyName } from "./names";
 
 const parameters = z.strictObject({
   biasV: z.number().min(0.2).max(12).default(2.5).describe("voltage the module holds the signal at, V"),
@@ -15,11 +16,9 @@ const parameters = z.strictObject({
 
 /** Knock sensor with a return: its ring rides on the module's bias. */
 export const knock2w = defineFamily({
-  id: "knock-2w",
-  title: "Knock sensor, two wires",
+  ...familyName("knock-2w"),
   summary: "A piezo with a return wire; its small ring rides on the module's bias.",
   pins: ["sig", "gnd"],
-  part: "Knock sensor",
   traits: { kind: "knock", alternating: true },
   parameters,
   // Beside the bias resistor a built-in resistor of a tenth of a megohm and a bare crystal stand at levels far apart.

@@ -7,6 +7,7 @@ import { duty, limitA, pullup, pullupV, range, rateSchema } from "../parameters"
 import { unsaidPull } from "../pull";
 import { inputDeaf, lineShare, moduleGroundOpen, ohmsTolerance, partFault, pullStage, set, supplyTolerance, unsaid, unsureOf, voltsTolerance } from "../stages";
 import { conductingOhms, conductingTolerances } from "../transistor";
+import { familyName } from "./names";
 
 const parameters = z.strictObject({
   feedV: z.number().min(8).max(16).default(12).describe("feed, V: the switched battery supply"),
@@ -32,11 +33,9 @@ const LEAST_VOLTS = 7.5;
 
 /** Hot-wire air flow with a frequency output, some kilohertz. */
 export const mafFreq = defineFamily({
-  id: "maf-freq",
-  title: "Air-flow sensor, frequency output",
+  ...familyName("maf-freq"),
   summary: "A heated wire fed from the battery pulls the module's signal down at a rate that follows the air flow.",
   pins: ["feed", "sig", "gnd"],
-  part: "Air-flow sensor",
   traits: { kind: "air-flow", cleanable: true },
   parameters,
   wiring: [

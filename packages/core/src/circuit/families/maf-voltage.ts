@@ -5,6 +5,7 @@ import { FLOW_WORLD } from "../flow";
 import { ohmsParameter, range, transferSchema } from "../parameters";
 import { pullAlternatives, pullNames, unsaidPull } from "../pull";
 import { inputBlind, lineShare, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, unsaid, voltsTolerance } from "../stages";
+import { familyName } from "./names";
 
 const parameters = z.strictObject({
   feedV: z.number().min(8).max(16).default(12).describe("feed, V: the switched battery supply"),
@@ -33,11 +34,9 @@ const FULL_SCALE_VOLTS = 5;
 
 /** Hot-wire air flow with a voltage output: fed from the battery, its signal has a return of its own. */
 export const mafVoltage = defineFamily({
-  id: "maf-voltage",
-  title: "Air-flow sensor, voltage output",
+  ...familyName("maf-voltage"),
   summary: "A heated wire fed from the battery; its output rises with the air that cools it.",
   pins: ["feed", "sig", "ret", "pgnd"],
-  part: "Air-flow sensor",
   traits: { kind: "air-flow", cleanable: true },
   parameters,
   alternatives: pullAlternatives,

@@ -6,6 +6,7 @@ import { limitA, middleOf, ohmsParameter, range, windowOf, windowSigma } from ".
 import type { PinSpec } from "../pins";
 import { unsaidPull } from "../pull";
 import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, partFault, set, stageFault, unsaid } from "../stages";
+import { familyName } from "./names";
 
 const parameters = z.strictObject({
   wires: z
@@ -67,11 +68,9 @@ function worldOf(downstream: boolean): World {
 
 /** Zirconia cell before or behind the catalyst, with or without heater and ground wire. */
 export const oxygenNarrow = defineFamily({
-  id: "oxygen-narrow",
-  title: "Oxygen sensor",
+  ...familyName("oxygen-narrow"),
   summary: "A hot cell makes 0.1 to 0.9 V; cold, it shows the module's bias. The heater is a circuit of its own.",
   pins: ["sig", "gnd", "htr-feed", "htr-ctl"],
-  part: "Oxygen sensor",
   traits: { kind: "mixture", recorded: true },
   parameters,
   alternatives: (silent, given) => {

@@ -19,6 +19,7 @@ import {
   unsaid,
 } from "../stages";
 import { PERCENT_OF, POSITION_WORLD, percentAlternatives, percentShown, trackAt, WIPER_OHMS } from "../track";
+import { familyName } from "./names";
 
 /** The module's pull-down where the sheet names neither, ohms. */
 const PULLDOWN_OHMS = 220_000;
@@ -39,11 +40,9 @@ const parameters = z
 
 /** Throttle, lift, level: a wiper between reference and ground. */
 export const potentiometer3w = defineFamily({
-  id: "potentiometer-3w",
-  title: "Position sensor, three wires",
+  ...familyName("potentiometer-3w"),
   summary: "A wiper between reference and ground; the module holds the signal with a weak resistor.",
   pins: ["ref", "sig", "gnd"],
-  part: "Position sensor",
   traits: { kind: "track" },
   parameters,
   referenceParameter: "vref",

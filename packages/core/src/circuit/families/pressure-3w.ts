@@ -18,6 +18,7 @@ import {
   substituted,
   unsaid,
 } from "../stages";
+import { familyName } from "./names";
 
 /** Output resistance and supply load of an amplified bridge, ohms. */
 const OUTPUT_OHMS = 150;
@@ -48,11 +49,9 @@ const parameters = z
 
 /** Manifold, rail, oil, tank, refrigerant pressure: an amplified bridge, ratiometric to its reference. */
 export const pressure3w = defineFamily({
-  id: "pressure-3w",
-  title: "Pressure sensor, three wires",
+  ...familyName("pressure-3w"),
   summary: "An amplified bridge; the signal is a share of the reference that follows the pressure.",
   pins: ["ref", "sig", "gnd"],
-  part: "Pressure sensor",
   traits: { kind: "pressure" },
   parameters,
   referenceParameter: "vref",

@@ -7,6 +7,7 @@ import { pressureWorld } from "../pressure";
 import { unsaidPull } from "../pull";
 import { inputDeaf, lineShare, moduleGroundOpen, ohmsTolerance, partFault, pullStage, referenceFaults, referenceTolerance, set, unsureOf } from "../stages";
 import { conductingOhms, conductingTolerances } from "../transistor";
+import { familyName } from "./names";
 
 /** The usual line: kPa against hertz. */
 const USUAL_TRANSFER: [number, number][] = [
@@ -30,11 +31,9 @@ const LEAST_VOLTS = 3.5;
 
 /** Manifold or barometric pressure as a rate: the sensor pulls a signal of the module's down again and again. */
 export const pressureFreq = defineFamily({
-  id: "pressure-freq",
-  title: "Pressure sensor, frequency output",
+  ...familyName("pressure-freq"),
   summary: "The sensor pulls the module's own signal down at a rate that follows the pressure.",
   pins: ["ref", "sig", "gnd"],
-  part: "Pressure sensor",
   traits: { kind: "pressure" },
   parameters,
   referenceParameter: "vref",

@@ -4,16 +4,15 @@ import { defineFamily, steady } from "../family";
 import { limitA, vref } from "../parameters";
 import { set, stageFault, supplyFaults, supplyTolerance } from "../stages";
 import { NO_WORLD } from "../world";
+import { familyName } from "./names";
 
 const parameters = z.strictObject({ vref, limitA });
 
 /** A reference (and low reference) that several sensors share, joined inside the module or at splices outside. */
 export const referenceBus = defineFamily({
-  id: "reference-bus",
-  title: "Shared reference",
+  ...familyName("reference-bus"),
   summary: "One current-limited regulator feeds several sensors; one branch to ground takes all down.",
   pins: ["ref", "gnd"],
-  part: "Shared reference",
   traits: { kind: "reference" },
   parameters,
   wiring: [

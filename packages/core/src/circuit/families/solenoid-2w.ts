@@ -5,6 +5,7 @@ import { type Drive, defineFamily, type FaultUse, type Situation, steady, switch
 import { duty, middleOf, windowOf, windowSigma } from "../parameters";
 import { ohmsTolerance, set, stageFault, unsaid, unsureOf } from "../stages";
 import { NO_WORLD } from "../world";
+import { familyName } from "./names";
 
 const parameters = z.strictObject({
   feedV: z.number().min(8).max(16).default(12).describe("feed, V: the switched battery supply"),
@@ -28,11 +29,9 @@ const SENSE_OHMS = 1e5;
 
 /** Cam-phaser valve, purge, idle air: fed from the battery, the module switches the low side. */
 export const solenoid2w = defineFamily({
-  id: "solenoid-2w",
-  title: "Solenoid, two wires",
+  ...familyName("solenoid-2w"),
   summary: "Fed from the battery; the module pulls the other side low, often in pulses.",
   pins: ["feed", "ctl"],
-  part: "Solenoid",
   traits: { kind: "valve" },
   parameters,
   alternatives: (silent) => (silent("coil") ? WINDINGS.map(({ ohms, weight }) => ({ with: { coil: ohms }, weight })) : []),

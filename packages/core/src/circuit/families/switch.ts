@@ -4,6 +4,7 @@ import { defineFamily, steady, type World } from "../family";
 import { limitA, pullup, pullupV, range } from "../parameters";
 import { unsaidPull } from "../pull";
 import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance, unsaid, voltsTolerance } from "../stages";
+import { familyName } from "./names";
 
 const parameters = z.strictObject({
   pullup: pullup(10_000),
@@ -36,11 +37,9 @@ const WORLD: World = {
 
 /** A plain switch to the module's low reference. */
 export const plainSwitch = defineFamily({
-  id: "switch",
-  title: "Switch, two wires",
+  ...familyName("switch"),
   summary: "The module's pull-up shows whether the switch is open (high) or closed (low).",
   pins: ["sig", "gnd"],
-  part: "Switch",
   traits: { kind: "contact" },
   parameters,
   alternatives: (silent) =>

@@ -16,6 +16,7 @@ import {
   supplyTolerance,
   unsaid,
 } from "../stages";
+import { familyName } from "./names";
 
 const parameters = z
   .strictObject({
@@ -58,11 +59,9 @@ const WORLD: World = {
 
 /** Coolant, intake air, oil temperature: the module's pull-up and the sensor make a divider. */
 export const thermistor2w = defineFamily({
-  id: "thermistor-2w",
-  title: "Temperature sensor, two wires",
+  ...familyName("thermistor-2w"),
   summary: "The module's pull-up and the sensor make a divider; the signal falls as it warms.",
   pins: ["sig", "gnd"],
-  part: "Temperature sensor",
   traits: { kind: "temperature" },
   parameters,
   // A straight line holds only near the resistor it was drawn for: they lie a factor of thirty apart.

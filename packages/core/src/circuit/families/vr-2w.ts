@@ -7,6 +7,7 @@ import type { PinSpec } from "../pins";
 import { unsaidPull } from "../pull";
 import { inputDeaf, ohmsTolerance, partFault, readsCounts, set, stageFault, supplyTolerance, unsaid, unsureOf, voltsTolerance } from "../stages";
 import { NO_WORLD } from "../world";
+import { familyName } from "./names";
 
 const parameters = z
   .strictObject({
@@ -33,11 +34,9 @@ const SCREEN_TO_WIRE_OHMS = 4e5;
 
 /** Crank, cam, wheel speed, inductive: the winding makes its own alternating voltage. */
 export const vr2w = defineFamily({
-  id: "vr-2w",
-  title: "Inductive speed sensor",
+  ...familyName("vr-2w"),
   summary: "A winding over a magnet makes its own alternating voltage; amplitude and rate grow with speed.",
   pins: ["sig+", "sig-", "shield"],
-  part: "Speed sensor",
   traits: { kind: "wheel", alternating: true },
   parameters,
   alternatives: (silent) =>

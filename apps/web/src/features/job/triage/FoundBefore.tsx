@@ -1,4 +1,4 @@
-import { familyById } from "@fox-lamp/core";
+import { familyNamed } from "@fox-lamp/core";
 import { unitTitle } from "@fox-lamp/language";
 import { messages } from "../../../messages";
 import { minutesText } from "../../../ui/display";
@@ -32,10 +32,10 @@ export function FoundBefore({ job, state, enter, shop }: Work) {
       <p className="m-0 text-sm font-bold text-soft">{t.title}</p>
       <ul className="m-0 mt-1 list-none p-0">
         {rows.slice(0, MOST_SHOWN).map((one) => {
-          const title = unitTitle(`x/${one.unit}`, familyById(one.family)?.part ?? "");
+          const title = unitTitle(`x/${one.unit}`, familyNamed(one.family)?.part ?? "");
           return (
             <li key={`${one.family} ${one.unit}`} className="border-b border-line py-1.5 last:border-0">
-              <span className="font-bold">{families.size > 1 ? `${title}, ${familyById(one.family)?.title ?? ""}` : title}</span>
+              <span className="font-bold">{families.size > 1 ? `${title}, ${familyNamed(one.family)?.title ?? ""}` : title}</span>
               <span className="block text-sm text-soft">
                 {timesText(one)}
                 {one.minutes === null ? "" : `, ${t.took(minutesText(one.minutes))}`}

@@ -1,4 +1,4 @@
-import { FAMILIES, recordsOfFile, writeTable } from "@fox-lamp/core";
+import { FAMILY_NAMES, recordsOfFile, writeTable } from "@fox-lamp/core";
 import { SHELF_KINDS, type ShelfKind, type SpecVariant, type StoredSpec } from "@fox-lamp/language";
 import Papa from "papaparse";
 import { useState } from "react";
@@ -92,7 +92,7 @@ export function ShelfPage() {
           <Select
             label={messages.sheet.family}
             value={asked.family ?? ""}
-            options={[["", t.everything], ...FAMILIES.map(({ id, title }) => [id, title] as const)]}
+            options={[["", t.everything], ...FAMILY_NAMES.map(({ id, title }) => [id, title] as const)]}
             onChange={(family) => setAsked({ family })}
           />
           <div className="col-span-2 md:col-span-1">

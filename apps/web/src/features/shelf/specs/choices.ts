@@ -1,4 +1,4 @@
-import { FAMILIES, SPEC_UNITS } from "@fox-lamp/core";
+import { FAMILY_NAMES, SPEC_UNITS } from "@fox-lamp/core";
 import { CURVE_KINDS, KEY_STATES, LOADS, METERS, SPEC_SOURCES } from "@fox-lamp/language";
 import { messages } from "../../../messages";
 import { unitsAsWritten } from "../../../ui/display";
@@ -10,7 +10,7 @@ export function choicesOf(name: string): readonly (readonly [string, string])[] 
   const words = (list: readonly string[]): readonly (readonly [string, string])[] => list.map((word) => [word, unitsAsWritten(word)] as const);
   switch (name) {
     case "family":
-      return FAMILIES.map(({ id, title }) => [id, title] as const);
+      return FAMILY_NAMES.map(({ id, title }) => [id, title] as const);
     case "meter":
       return METERS.map((meter) => [meter, messages.bench.meter[meter]] as const);
     case "key":

@@ -1,4 +1,4 @@
-import { familyById, formatWindow, unitsOfCurve } from "@fox-lamp/core";
+import { familyNamed, formatWindow, unitsOfCurve } from "@fox-lamp/core";
 import { knownValue, type ShelfRecord, type SpecLimit, type Truth } from "@fox-lamp/language";
 import { readingTitle, setupText } from "../../../circuit/wording";
 import { messages } from "../../../messages";
@@ -36,7 +36,7 @@ function conditionsText({ load, altitude }: Pick<SpecLimit, "load" | "altitude">
 
 /** What a record is of, in the trade's words. */
 export function specTitle({ kind, record }: ShelfRecord): string {
-  const family = familyById(record.family)?.title ?? record.family;
+  const family = familyNamed(record.family)?.title ?? record.family;
   switch (kind) {
     case "limit":
     case "known": {
