@@ -153,8 +153,9 @@ export function useAnalysis(job: DiagnosedJob | null): AnalysisState {
     const report = (done: number, total: number, what: string): void => {
       if (wanted.current.key === key && performance.now() - started > QUICK_MS) setProgress({ done, total, what });
     };
-    analysisService()
-      .analyse(asked, proxy(report))
+    // What the page shows until then is asked for in the same moment, and goes first.
+    Promise.resolve()
+      .then(async (): Promise<Analysed> => analysisService().analyse(asked, proxy(report)))
       .catch((error: Error): Analysed => ({ ok: false, problem: { code: "analysis:failed", where: "", message: error.message } }))
       .then((answer) => {
         if (answer.ok) keep(kept, key, answer);

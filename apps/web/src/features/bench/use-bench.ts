@@ -54,12 +54,14 @@ const AGAIN_MINUTES = 1;
 /** Everything the bench knows and can do. */
 export function useBench(id: string) {
   const { job, state, missing, failed, retry } = useJob(id);
-  const { data: shop } = useShopQuery();
+  const { data: shop, isLoading: shopComing } = useShopQuery();
   const enter = useEnter(id);
-  const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null, job.found) : null), [job, state, shop]);
+  const known = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null, job.found) : null), [job, state, shop]);
+  // What the shop has decided changes the advice: none is worked out before it is there.
+  const diagnosed = shopComing ? null : known;
   const analysing = useAnalysis(diagnosed);
   const { analysis, computing } = analysing;
-  const opening = useOpening(diagnosed, analysis !== null);
+  const opening = useOpening(known, analysis !== null);
   const [desk, act] = useReducer(deskAfter, id, keptDesk);
   useEffect(() => keepDesk(id, desk), [id, desk]);
   const { text, selected, focus, symptom, own: ownScene } = desk;
@@ -229,7 +231,7 @@ export function useBench(id: string) {
     select: (unit: string): void => act({ do: "select", unit }),
     question: questions.question,
     answer,
-    busy: computing || questions.pending,
+    busy: shopComing || computing || questions.pending,
     symptom,
     book: desk.book,
     onShelf,

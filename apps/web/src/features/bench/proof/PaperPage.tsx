@@ -23,9 +23,9 @@ const MOST_TESTS = 8;
 export function PaperPage() {
   const { id = "" } = useParams();
   const { job, state, missing } = useJob(id);
-  const { data: shop } = useShopQuery();
+  const { data: shop, isLoading: shopComing } = useShopQuery();
   const person = usePerson();
-  const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null, job.found) : null), [job, state, shop]);
+  const diagnosed = useMemo(() => (job && !shopComing ? diagnosedPart(job, state, shop?.settings ?? null, job.found) : null), [job, state, shop, shopComing]);
   const { analysis, failure } = useAnalysis(diagnosed);
   if (missing) return <DeadEnd>{messages.states.noJob}</DeadEnd>;
   if (failure !== null) return <DeadEnd>{failure}</DeadEnd>;

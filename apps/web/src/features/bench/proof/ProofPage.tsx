@@ -23,8 +23,8 @@ const t = messages.bench;
 export function ProofPage() {
   const { id = "" } = useParams();
   const { job, state, missing, failed, retry } = useJob(id);
-  const { data: shop } = useShopQuery();
-  const diagnosed = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null, job.found) : null), [job, state, shop]);
+  const { data: shop, isLoading: shopComing } = useShopQuery();
+  const diagnosed = useMemo(() => (job && !shopComing ? diagnosedPart(job, state, shop?.settings ?? null, job.found) : null), [job, state, shop, shopComing]);
   const proven = useProof(diagnosed);
   if (missing) return <DeadEnd>{messages.states.noJob}</DeadEnd>;
   if (failed && !job) return <DeadEnd retry={retry}>{messages.states.failed}</DeadEnd>;

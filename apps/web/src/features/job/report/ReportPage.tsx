@@ -13,8 +13,9 @@ import { ShareBlock } from "./ShareBlock";
 
 const t = messages.report;
 
-function ReportBody({ job, state, shop }: Work) {
-  const diagnosed = useDiagnosed({ job, state, shop });
+function ReportBody(work: Work) {
+  const { job, state, shop } = work;
+  const diagnosed = useDiagnosed(work);
   const { analysis } = useAnalysis(diagnosed);
   const proven = useProof(diagnosed);
   const [busy, setBusy] = useState(false);
