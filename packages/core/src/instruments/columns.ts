@@ -7,6 +7,8 @@ export interface ColumnTarget {
   readonly element: number;
   readonly field: EditField;
   readonly sigma: number;
+  /** Whether it moves volts in proportion to what they are at the moment; `sigma` is then a share of them. */
+  readonly ofVolts: boolean;
 }
 
 /** A column that stands for parameters a circuit's sheet leaves out: any of them, once stated, takes it away. */
@@ -70,15 +72,22 @@ export function columnsOf(model: Model): Columns {
   };
   const connections = model.circuits.flatMap(({ paths }) => paths.flatMap((path) => path.steps.map((step) => at(step.element))));
   const lowSides = net.elements.flatMap(({ id }, index) => (isLowSide(id) ? [index] : []));
-  const ohms = (element: number, sigma: number): ColumnTarget => ({ element, field: "ohms", sigma });
-  const ofCar = ({ element, field, sigma }: CarSpread): ColumnTarget[] => [{ element: at(element), field, sigma }];
+  const ohms = (element: number, sigma: number): ColumnTarget => ({ element, field: "ohms", sigma, ofVolts: false });
+  const ofCar = ({ element, field, sigma }: CarSpread): ColumnTarget[] => [{ element: at(element), field, sigma, ofVolts: false }];
   const tolerances: ColumnTarget[][] = [
     ...CAR_SPREADS.slice(0, 1).map(ofCar),
     [...connections, ...lowSides].map((element) => ohms(element, CONTACT_SIGMA * Math.SQRT1_2)),
     ...CAR_SPREADS.slice(1).map(ofCar),
     ...model.circuits.flatMap((circuit) =>
       circuit.built.tolerances.map((tolerance) =>
-        tolerance.targets.map((target): ColumnTarget => ({ element: at(elementName(circuit.id, target.element)), field: target.field, sigma: target.sigma })),
+        tolerance.targets.map(
+          ({ element, field, kind, sigma }): ColumnTarget => ({
+            element: at(elementName(circuit.id, element)),
+            field,
+            sigma,
+            ofVolts: field === "volts" && kind === "relative",
+          }),
+        ),
       ),
     ),
   ];

@@ -215,7 +215,8 @@ export function addJacobian(
       // A supply that is dead makes nothing, whatever the sheet says or leaves out.
       if (target.field === "volts" && values.volts[target.element] === 0 && net.kinds[target.element] === KIND.regulator) continue;
       const heavy = column === columns.connections && Math.abs(voltsBetween(volts, net.a[target.element], net.b[target.element])) > HEAVY_VOLTS;
-      const slope = (heavy ? HEAVY_SHARE : 1) * target.sigma * slopeOf(solution, quantity, target.element, target.field);
+      const share = target.ofVolts ? values.volts[target.element] : heavy ? HEAVY_SHARE : 1;
+      const slope = share * target.sigma * slopeOf(solution, quantity, target.element, target.field);
       sum += slope;
       squares += slope * slope;
     }

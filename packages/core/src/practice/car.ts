@@ -112,15 +112,18 @@ const CAR_SPREADS = [
   ["car/ground:engine", 0.4],
 ] as const;
 
-/** Numbers a car has its own factor or offset on, by element and field. */
-type Oddities = ReadonlyMap<string, number>;
+/** What a car does to a number that sound cars differ in. */
+interface Oddity {
+  readonly factor: number;
+  readonly offset: number;
+}
+
+/** Numbers a car has its own factor and offset on, by element and field. */
+type Oddities = ReadonlyMap<string, Oddity>;
 
 function disturb(assignment: Assignment, oddities: Oddities): Assignment {
-  const factor = oddities.get(`${assignment.element}.${assignment.field}`);
-  if (factor === undefined) return assignment;
-  const alternating = assignment.field === "volts" && (assignment.element === "winding" || assignment.element === "piezo");
-  const multiplied = assignment.field === "ohms" || alternating;
-  return { ...assignment, value: multiplied ? assignment.value * factor : assignment.value + factor };
+  const odd = oddities.get(`${assignment.element}.${assignment.field}`);
+  return odd === undefined ? assignment : { ...assignment, value: assignment.value * odd.factor + odd.offset };
 }
 
 function disturbedDrive(drive: Drive, oddities: Oddities, hertzFactor: number): Drive {
@@ -147,6 +150,12 @@ function widened(sigma: number, worse: number): number {
   return Math.max(WORSE * sigma, Math.min(worse * sigma, MAKERS_SPREAD));
 }
 
+/** What makes its own alternating volts, and how far those differ, ln volts. */
+const ALTERNATING = [
+  ["winding", 0.45],
+  ["piezo", 0.8],
+] as const;
+
 function disturbedModel(base: Model, random: Random, worse: number): Model {
   const { network } = base;
   const values = copyValues(network.values);
@@ -165,7 +174,7 @@ function disturbedModel(base: Model, random: Random, worse: number): Model {
     if (contact) values.ohms[index] = values.ohms[index] * Math.exp(shared + 0.5 * ordinary(random));
   });
   const circuits = base.circuits.map((circuit): CircuitModel => {
-    const oddities = new Map<string, number>();
+    const oddities = new Map<string, Oddity>();
     for (const tolerance of circuit.built.tolerances) {
       const z = ordinary(random);
       for (const target of tolerance.targets) {
@@ -175,11 +184,11 @@ function disturbedModel(base: Model, random: Random, worse: number): Model {
         const array = values[target.field];
         array[index] = target.kind === "relative" ? array[index] * own : array[index] + own;
         const name = `${target.element}.${target.field}`;
-        const before = oddities.get(name);
-        oddities.set(name, before === undefined ? own : target.kind === "relative" ? before * own : before + own);
+        const { factor, offset } = oddities.get(name) ?? { factor: 1, offset: 0 };
+        oddities.set(name, target.kind === "relative" ? { factor: factor * own, offset: offset * own } : { factor, offset: offset + own });
       }
     }
-    for (const element of ["winding", "piezo"]) oddities.set(`${element}.volts`, Math.exp((element === "winding" ? 0.45 : 0.8) * ordinary(random)));
+    for (const [element, sigma] of ALTERNATING) oddities.set(`${element}.volts`, { factor: Math.exp(sigma * ordinary(random)), offset: 0 });
     const hertzFactor = Math.exp(0.7 * ordinary(random) * 0.02);
     const { built } = circuit;
     return { ...circuit, built: { ...built, drive: (situation) => disturbedDrive(built.drive(situation), oddities, hertzFactor) } };

@@ -24,6 +24,9 @@ const parameters = z.strictObject({
 /** What a hot cell makes, rich and lean, volts; its inner resistance hot and cold, ohms. */
 const RICH_VOLTS = 0.85;
 const LEAN_VOLTS = 0.12;
+/** How far sound cells differ, standard deviations: both levels alike, volts, and each in proportion to itself. */
+const CELL_OFFSET_VOLTS = 0.03;
+const CELL_SPAN_SHARE = 0.075;
 const DOWNSTREAM_VOLTS = 0.65;
 const HOT_OHMS = 3000;
 const COLD_OHMS = 2e7;
@@ -182,8 +185,9 @@ export const oxygenNarrow = defineFamily({
         ...(biased ? [{ id: "bias", targets: [{ element: "bias", field: "volts", kind: "absolute", sigma: 0.03 * given.biasV } as const] }] : []),
         ohmsTolerance("pull", 0.05),
         ...unsaidPull(builder, ["pullup"]),
-        // Rich 0.65 to 0.95 V, lean 0.03 to 0.2 V.
-        { id: "cell", targets: [{ element: "cell", field: "volts", kind: "absolute", sigma: 0.055 }] },
+        // Rich 0.65 to 0.95 V, lean 0.03 to 0.2 V: an aged cell swings less, and from another level.
+        { id: "cell", targets: [{ element: "cell", field: "volts", kind: "absolute", sigma: CELL_OFFSET_VOLTS }] },
+        { id: "cell-span", targets: [{ element: "cell", field: "volts", kind: "relative", sigma: CELL_SPAN_SHARE }] },
         // A hot cell has hundreds of ohms, a cool or worn one thousands.
         { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 0.7 }] },
         ...(heated ? [ohmsTolerance("unheated", 0.7)] : []),
