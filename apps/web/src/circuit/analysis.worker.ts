@@ -102,7 +102,7 @@ const service = {
   async own(job: DiagnosedJob, measurement: Measurement): Promise<OwnAnswer> {
     try {
       const test = ownTest(job, measurement, cache);
-      return { ok: true, test, ...sceneOf(job.circuits, test, cache) };
+      return { ok: true, test, ...sceneOf(job, test, cache) };
     } catch (error) {
       if (error instanceof BadInput) return { ok: false, problem: error.problem };
       throw error;

@@ -11,6 +11,7 @@ import {
   type Model,
   movesSensed,
   shiftAt,
+  shownParts,
   situationOf,
   stretchAt,
   touchedDrive,
@@ -103,9 +104,19 @@ export function expectHealthy(model: Model, measurement: Measurement, where: str
   const probe = probeOf(model, measurement, where);
   if (probe === null) return null;
   const usual = expectOf(model, probe, columnsOf(model));
-  const rest = alternativesOf(probe.circuit.circuit).slice(1);
-  if (probe.kind !== "electrical" || rest.length === 0) return usual;
+  if (probe.kind !== "electrical") return usual;
   const circuits = model.circuits.map(({ circuit }) => circuit);
+  const only = circuits.length === 1 ? (circuits[0]?.id ?? "") : "";
+  // Kinds that this measurement does not tell from one before are passed over.
+  const seen = new Set<string>();
+  const kinds = alternativesOf(probe.circuit.circuit).filter(({ circuit }) => {
+    const parts = shownParts([measurement], circuit, only);
+    const known = seen.has(parts);
+    seen.add(parts);
+    return !known;
+  });
+  const rest = kinds.slice(1);
+  if (rest.length === 0) return usual;
   const others = rest.map(({ circuit }) => {
     const meant = buildModel(
       circuits.map((one) => (one.id === circuit.id ? circuit : one)),

@@ -1,6 +1,6 @@
 import type { Circuit, Diagnosis, Expect, Measurement, NextTest, Reading } from "@fox-lamp/language";
 import { calculatorFor, type OpenedCalculator } from "../calculators";
-import { type DiagnosedJob, diagnoseJob, type OnProgress, type Session } from "../diagnosis";
+import { type DiagnosedJob, diagnoseJob, type OnProgress, openCase, type Session } from "../diagnosis";
 import type { LimitNote } from "../specs";
 import type { CircuitView } from "./circuit-view";
 import { type SceneVolts, soundCircuits } from "./sound-circuits";
@@ -27,12 +27,6 @@ export function windowsOf(circuits: readonly Circuit[], measurements: readonly M
   return measurements.map((measurement, index) => sound.window(measurement, `measurements[${index}]`));
 }
 
-/** What the drawing and the gauge show for one test: healthy volts in its setup, the window in the sensor's own unit. */
-export function sceneOf(circuits: readonly Circuit[], test: NextTest, session: Session): { readonly volts: SceneVolts; readonly engineering: Expect | null } {
-  const sound = soundCircuits(circuits, session);
-  return { volts: sound.volts(test) ?? {}, engineering: sound.engineering(test) };
-}
-
 /** What is known of a job without any diagnosis: its circuits, and the healthy window of every reading, by reading id. */
 export type Opening = Pick<Analysis, "circuits" | "windows">;
 
@@ -53,10 +47,34 @@ function ofReadings<T>(readings: readonly Reading[] = [], make: (reading: Readin
   );
 }
 
+/** A job's circuits as their sheets stand, with the kind their readings spoke for where a sheet leaves it open. */
+function asMeant(job: DiagnosedJob, session: Session): Circuit[] {
+  const taken = openCase(job, session).job.circuits;
+  return job.circuits.map((circuit) => {
+    const meant = Object.entries(taken.find(({ id }) => id === circuit.id)?.with ?? {});
+    const added = meant.filter(([name, value]) => circuit.with?.[name] === undefined && isOfFamily(value));
+    return added.length === 0 ? circuit : { ...circuit, with: { ...circuit.with, ...Object.fromEntries(added) } };
+  });
+}
+
+function isOfFamily(value: unknown): boolean {
+  return typeof value === "object" && value !== null && "from" in value && value.from === "family";
+}
+
+/**
+ * What the drawing and the gauge show for one test of a job: healthy volts in its setup, the window in the sensor's own unit.
+ * @throws BadInput for what cannot be
+ */
+export function sceneOf(job: DiagnosedJob, test: NextTest, session: Session): { readonly volts: SceneVolts; readonly engineering: Expect | null } {
+  const sound = soundCircuits(asMeant(job, session), session);
+  return { volts: sound.volts(test) ?? {}, engineering: sound.engineering(test) };
+}
+
 /** Analyses a job; what is computed is kept in the session. @throws BadInput for what cannot be */
 export function analyse(job: DiagnosedJob, session: Session, onProgress?: OnProgress): Analysis {
   const diagnosis = diagnoseJob(job, session, onProgress);
-  const sound = soundCircuits(job.circuits, session);
+  const circuits = asMeant(job, session);
+  const sound = soundCircuits(circuits, session);
   const ofTests = <T>(make: (test: NextTest) => T | null): Record<string, T> =>
     Object.fromEntries(
       diagnosis.next.flatMap((test) => {
@@ -66,7 +84,7 @@ export function analyse(job: DiagnosedJob, session: Session, onProgress?: OnProg
     );
   return {
     diagnosis,
-    ...openingOf(job, session),
+    ...openingOf({ ...job, circuits }, session),
     calculators: ofReadings(job.readings, (reading) => {
       const circuit = sound.circuitOf(reading.circuit);
       return circuit === undefined ? undefined : (calculatorFor(circuit, reading) ?? undefined);

@@ -62,9 +62,10 @@ describe("what the bench shows for a test", () => {
 
   it("is the same whether it is computed with the advice or for a test of one's own", () => {
     const circuits = one("pressure-3w");
-    const { diagnosis, volts, engineering } = analyse({ circuits, conditions: { pressure: 100 } }, new Session());
+    const job = { circuits, conditions: { pressure: 100 } };
+    const { diagnosis, volts, engineering } = analyse(job, new Session());
     for (const test of diagnosis.next) {
-      const scene = sceneOf(circuits, test, new Session());
+      const scene = sceneOf(job, test, new Session());
       expect(scene.volts).toEqual(volts[test.test]);
       expect(scene.engineering ?? undefined).toEqual(engineering[test.test]);
     }

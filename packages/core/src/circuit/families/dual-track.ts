@@ -2,7 +2,7 @@ import type { Pin } from "@fox-lamp/language";
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { interpolate, inverseCurve } from "../curve";
-import { defineFamily, type FaultUse, steady } from "../family";
+import { type Alternative, defineFamily, type FaultUse, steady } from "../family";
 import { aboveFeed, high, limitA, low, ohmsParameter, range, transferSchema, vref } from "../parameters";
 import type { PinSpec } from "../pins";
 import { crossed, heldUpAlternatives, unsaidPull } from "../pull";
@@ -33,11 +33,8 @@ const parameters = z
       .describe("4: both tracks share reference and ground; 6: each has its own"),
     percentOf: PERCENT_OF,
     track: ohmsParameter(50, 1e6).default(2000).describe("each track, ohm"),
-    ratio: z
-      .number()
-      .positive()
-      .optional()
-      .describe("volts of the first track over the second (2 or 0.5 for half slope); left out: opposed, both sum to the reference"),
+    ratio: z.number().positive().optional().describe('volts of the first track over the second (2 or 0.5 for half slope); it stands before "opposed"'),
+    opposed: z.boolean().default(true).describe("whether the second track falls as the first rises, both summing to the reference; otherwise half its slope"),
     transfer: transferSchema
       .default([
         [0, 0.8],
@@ -55,10 +52,27 @@ const parameters = z
   })
   .superRefine((given, context) => {
     aboveFeed(given, context);
-    const top = Math.max(...given.transfer.map(([, volts]) => volts)) / (given.ratio ?? 1);
+    const top = Math.max(...given.transfer.map(([, volts]) => volts)) / (ratioOf(given) ?? 1);
     if (top <= given.vref) return;
     context.addIssue({ code: "custom", path: ["ratio"], message: `the second track would reach ${top} V, above the ${given.vref} V that feed it` });
   });
+
+/** Volts of the first track over the second where the sheet says no more than that it has half the slope. */
+const HALF_SLOPE = 2;
+
+/** Volts of the first track over the second; null where they are opposed. */
+function ratioOf({ ratio, opposed }: { readonly ratio?: number | undefined; readonly opposed: boolean }): number | null {
+  return ratio ?? (opposed ? null : HALF_SLOPE);
+}
+
+/** A second track is opposed on some sensors and has half the slope on others: both are met where the sheet says neither. */
+function slopeAlternatives(silent: (parameter: string) => boolean): readonly Alternative[] {
+  if (!silent("ratio") || !silent("opposed")) return [];
+  return [
+    { with: { opposed: true }, weight: 0.55 },
+    { with: { opposed: false }, weight: 0.45 },
+  ];
+}
 
 /** Pins of the two tracks. */
 function tracksOf(wires: 4 | 6): readonly { readonly n: 1 | 2; readonly ref: Pin; readonly sig: Pin; readonly gnd: Pin }[] {
@@ -87,14 +101,15 @@ export const dualTrack = defineFamily({
   traits: { kind: "track" },
   parameters,
   referenceParameter: "vref",
-  alternatives: (silent) => crossed(percentAlternatives(silent), heldUpAlternatives(silent)),
+  alternatives: (silent) => crossed(slopeAlternatives(silent), crossed(percentAlternatives(silent), heldUpAlternatives(silent))),
   wiring,
   build: (builder, given) => {
     const tracks = tracksOf(given.wires);
     const six = given.wires === 6;
+    const ratio = ratioOf(given);
     const voltsOf = (n: number, position: number): number => {
       const first = interpolate(given.transfer, position);
-      return n === 1 ? first : given.ratio === undefined ? given.vref - first : first / given.ratio;
+      return n === 1 ? first : ratio === null ? given.vref - first : first / ratio;
     };
     const clamp = (fraction: number): number => Math.min(0.995, Math.max(0.005, fraction));
     const share = (n: number, position: number): number => clamp(voltsOf(n, position) / given.vref);
@@ -126,7 +141,7 @@ export const dualTrack = defineFamily({
         ...readsVolts(
           sig,
           "%",
-          (volts) => interpolate(inverse, n === 1 ? volts : given.ratio === undefined ? given.vref - volts : volts * given.ratio),
+          (volts) => interpolate(inverse, n === 1 ? volts : ratio === null ? given.vref - volts : volts * ratio),
           (position) => voltsOf(n, position),
         ),
         ...percentShown(given),

@@ -28,6 +28,9 @@ const LEAN_VOLTS = 0.12;
 const CELL_OFFSET_VOLTS = 0.03;
 const CELL_SPAN_SHARE = 0.075;
 const DOWNSTREAM_VOLTS = 0.65;
+/** A catalyst evens the mixture out, not quite: so far to both sides, volts, this often a second. */
+const DOWNSTREAM_WANDER_VOLTS = 0.05;
+const DOWNSTREAM_HERTZ = 0.15;
 const HOT_OHMS = 3000;
 const COLD_OHMS = 2e7;
 /** A cell that goes cold at idle with its heater dead, ohms; the volts a sound heater needs to keep it hot; cells that the exhaust keeps hot without one. */
@@ -145,7 +148,10 @@ export const oxygenNarrow = defineFamily({
       if (!hot(situation)) return steady([...cell(0, COLD_OHMS), ...heater]);
       const level = statedLevel(situation);
       if (level !== null) return steady([...cell(LEAN_VOLTS + (RICH_VOLTS - LEAN_VOLTS) * level, HOT_OHMS), ...heater]);
-      if (given.downstream) return steady([...cell(DOWNSTREAM_VOLTS, HOT_OHMS), ...heater]);
+      if (given.downstream) {
+        const to = (sign: 1 | -1) => [...cell(DOWNSTREAM_VOLTS + sign * DOWNSTREAM_WANDER_VOLTS, HOT_OHMS), ...heater];
+        return switching(to(1), to(-1), 0.5, DOWNSTREAM_HERTZ, 0.3);
+      }
       const hertz = situation.engine.key === "rev" ? 1.5 : 0.9;
       return switching([...cell(RICH_VOLTS, HOT_OHMS), ...heater], [...cell(LEAN_VOLTS, HOT_OHMS), ...heater], 0.5, hertz, 0.3);
     };

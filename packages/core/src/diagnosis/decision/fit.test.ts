@@ -5,7 +5,7 @@ import { fitOf } from "./fit";
 import { openCase } from "./open-case";
 import { statusOf } from "./what-now";
 
-const circuits = [{ id: "pedal", family: "dual-track", title: "Pedal", with: { track: 2110 } }];
+const circuits = [{ id: "pedal", family: "dual-track", title: "Pedal", with: { track: 2110, opposed: true } }];
 const at = (position: number) => ({ key: "on" as const, truth: { position } });
 const unplugged = { key: "off" as const, open: ["sensor" as const], truth: { position: 100 } };
 const scan = (id: string, red: string, position: number, value: number): Reading => ({ id, circuit: "pedal", meter: "scan", red, setup: at(position), value });

@@ -1,6 +1,6 @@
 import type { Circuit, Reading } from "@fox-lamp/language";
+import { tellsApart } from "../../circuit";
 import { diagnoseJob, Session } from "../index";
-import { tellsApart } from "./shown-by";
 
 const session = new Session();
 const bus = (id: string, family: string, given: Circuit["with"]): Circuit => ({

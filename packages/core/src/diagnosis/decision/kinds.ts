@@ -1,5 +1,5 @@
 import { BadInput } from "@fox-lamp/language";
-import { alternativesOf, type MeantCircuit } from "../../circuit";
+import { alternativesOf, differing, type MeantCircuit, tellsApart } from "../../circuit";
 import { logSumExp } from "../../numeric";
 import type { WeighedCluster } from "../inference/cluster";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
@@ -7,7 +7,6 @@ import { DECLARE } from "../posterior/unit-evidence";
 import type { WeighedJob } from "../posterior/weighed-job";
 import { otherPulls } from "./other-pulls";
 import { overtakenIn } from "./overtaken";
-import { differing, tellsApart } from "./shown-by";
 import type { Standing } from "./standing";
 
 /** Something a sheet leaves out on which a verdict hangs: any of the parameters that say it. */

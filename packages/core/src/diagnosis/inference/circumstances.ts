@@ -1,8 +1,11 @@
-import { parseUnit, placeIn } from "@fox-lamp/language";
+import { parseUnit, placeIn, type Reading } from "@fox-lamp/language";
 import type { Circumstances, Observation } from "../likelihood/observation";
 import type { Inference } from "./inference";
 import type { NamedReading } from "./observe";
 import { complaintOf, PRESENCE } from "./presence";
+
+/** Moving the loom between the connectors leaves their contacts alone. */
+const LOOM = "loom";
 
 /** The connector a contact fault sits in; null for other units. */
 function placeOfUnit(unit: string): string | null {
@@ -10,8 +13,14 @@ function placeOfUnit(unit: string): string | null {
   return parsed?.kind === "contact" ? placeIn(parsed.circuit, parsed.place) : null;
 }
 
+/** Connectors whose contacts a reading's state disturbs: those unplugged, and one that is moved. */
+function disturbed({ setup: { open = [], stimulus } = {} }: Reading): readonly string[] {
+  const moved = stimulus?.kind === "wiggle" && stimulus.at !== undefined && stimulus.at !== LOOM;
+  return moved ? [...open, stimulus.at as string] : open;
+}
+
 /**
- * What readings say about when faults were there: whether the complaint showed, and which connectors had been unplugged.
+ * What readings say about when faults were there: whether the complaint showed, and which connectors had been unplugged or moved.
  *
  * @param onlyCircuit the circuit of readings that name none
  * @param comesAndGoes whether the job's fault is absent at times
@@ -28,8 +37,8 @@ export function circumstancesOf(
   const order = observations.map(({ id }) => at.get(id) ?? -1);
   const first = new Map<string, number>();
   readings.forEach(({ reading }, index) => {
-    for (const open of reading.setup?.open ?? []) {
-      const place = placeIn(reading.circuit ?? onlyCircuit, open);
+    for (const connector of disturbed(reading)) {
+      const place = placeIn(reading.circuit ?? onlyCircuit, connector);
       if (!first.has(place)) first.set(place, index);
     }
   });

@@ -1,5 +1,5 @@
 import { BadInput, type Circuit, type Reading } from "@fox-lamp/language";
-import { alternativesOf, buildModel, circuitOf, fixedWorld, type MeantCircuit } from "../../circuit";
+import { alternativesOf, buildModel, circuitOf, fixedWorld, type MeantCircuit, shownParts } from "../../circuit";
 import { columnsOf, converterEnds, predictionSigma, probeOf, scaleOf } from "../../instruments";
 import { logNormalDensity } from "../../numeric";
 import { predictHealthy } from "../../procedures";
@@ -65,7 +65,16 @@ function speaksFor(meant: Circuit, all: readonly Circuit[], readings: readonly R
 
 /** The alternatives of a circuit with their weights after its readings; sums to one. */
 function weighedAlternatives(list: readonly MeantCircuit[], all: readonly Circuit[], readings: readonly Reading[]): MeantCircuit[] {
-  const logs = list.map(({ circuit, weight }) => Math.log(weight) + (readings.length === 0 ? 0 : speaksFor(circuit, all, readings)));
+  const only = all.length === 1 ? (all[0]?.id ?? "") : "";
+  // Kinds that no reading tells apart are one kind to all of them.
+  const spoken = new Map<string, number>();
+  const speaks = (circuit: Circuit): number => {
+    const parts = shownParts(readings, circuit, only);
+    const log = spoken.get(parts) ?? speaksFor(circuit, all, readings);
+    spoken.set(parts, log);
+    return log;
+  };
+  const logs = list.map(({ circuit, weight }) => Math.log(weight) + (readings.length === 0 ? 0 : speaks(circuit)));
   const top = Math.max(...logs);
   // A place no kind has: the lead is refused where the reading is looked at, by its name.
   if (top === Number.NEGATIVE_INFINITY) return [...list];

@@ -43,7 +43,7 @@ describe("what a look shows", () => {
     ["thermistor-2w", "wire:sig/short-ground", "loom", "chafed"],
     ["thermistor-2w", "wire:sig/short-ground", "loom", "burnt"],
     ["thermistor-2w", "wire:sig/resistance", "loom", "corroded"],
-    ["vr-2w", "sensor/weak", "target", "gap"],
+    ["vr-2w", "sensor/weak", "target", "metal"],
     ["vr-2w", "sensor/weak", "target", "metal"],
     ["vr-2w", "sensor/weak", "part", "metal"],
     ["vr-2w", "outside/no-target", "target", "not-turning"],

@@ -95,7 +95,8 @@ function detection(finding: Finding, damage: Damage): number {
     case "wire":
       return place === "part" || place === "target" ? 0 : atWire(finding, kind, place);
     case "sensor":
-      if (place === "target") return kind === "weak" && (finding === "gap" || finding === "metal") ? 0.25 : 0;
+      // A gap that is too wide is the wheel's or the bracket's, not the sensor's.
+      if (place === "target") return kind === "weak" && finding === "metal" ? 0.25 : 0;
       return place === "part" || place === "sensor" ? atPart(finding, damage) : 0;
     case "heater":
     case "coil":
