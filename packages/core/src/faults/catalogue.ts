@@ -55,6 +55,11 @@ function usualTo(noticed: Ohms | null, { role }: PinPath): { usualTo?: number } 
 }
 
 const SHUNT_OHMS: Ohms = { low: 0.05, high: 2e3 };
+/** Water and green in a plug or splice let a signal leak through far more than a chafe; usually it is a chafe. */
+const LEAK_OHMS: Ohms = { low: SHUNT_OHMS.low, high: 3e4 };
+/** A loose contact that shows is mostly open: air, not ohms. */
+const LOOSE_OPEN_OHMS = 1e7;
+const LOOSE_MOST_OHMS = 1e9;
 
 function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft[] {
   const unit = `${circuit.id}/wire:${path.pin}`;
@@ -80,6 +85,7 @@ function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft
         severity: range === null ? null : { key: "ohms", ...range },
         noticedFrom: span === SERIES_OHMS ? (noticed?.low ?? null) : null,
         ...(span === SERIES_OHMS ? usualTo(noticed, path) : {}),
+        ...(range !== null && span === LEAK_OHMS && range.high > SHUNT_OHMS.high && range.low < SHUNT_OHMS.high ? { usualTo: SHUNT_OHMS.high } : {}),
         weight: (quiet ? QUIET_WEIGHT : 1) * priorWeight(`wire:${path.pin}`, kind, hints),
         matters: noticeable || quiet || watched,
         ...(quiet ? { unnoticed: true as const } : {}),
@@ -88,11 +94,12 @@ function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft
       },
     ];
   };
+  const leak = path.role === "signal" ? LEAK_OHMS : SHUNT_OHMS;
   return [
     ...make("open", `Break in the ${name}`, (section) => `wire:${path.pin}#${section}`, null),
     ...make("resistance", `Resistance in the ${name}`, (section) => `wire:${path.pin}#${section}`, SERIES_OHMS),
-    ...make("short-ground", `${name} chafed to ground`, (section) => `short-ground:${path.pin}#${section}`, SHUNT_OHMS),
-    ...make("short-battery", `${name} touching battery`, (section) => `short-battery:${path.pin}#${section}`, SHUNT_OHMS),
+    ...make("short-ground", `${name} chafed to ground`, (section) => `short-ground:${path.pin}#${section}`, leak),
+    ...make("short-battery", `${name} touching battery`, (section) => `short-battery:${path.pin}#${section}`, leak),
     ...circuit.paths.flatMap((other) => {
       if (!ownsPair(path, other, circuit)) return [];
       const [first, second] = circuit.paths.indexOf(path) < circuit.paths.indexOf(other) ? [path, other] : [other, path];
@@ -147,7 +154,8 @@ function contactFaults({ circuit, notice, hints }: Workbench, path: PinPath): Dr
         id: `${unit}/loose`,
         kind: "loose",
         title: `${path.pin} contact ${where} loose`,
-        severity: { key: "ohms", low: Math.min(10 * Math.max(1e3, range.low), 1e6), high: 1e8 },
+        severity: { key: "ohms", low: Math.min(10 * Math.max(1e3, range.low), 1e6), high: LOOSE_MOST_OHMS },
+        usualFrom: LOOSE_OPEN_OHMS,
         weight: weight("loose"),
         matters: noticed !== null,
         during: { kind: "wiggle", at: place },

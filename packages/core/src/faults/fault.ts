@@ -27,6 +27,8 @@ export interface Fault {
   readonly noticedFrom: number | null;
   /** Ohms up to which it is usually met, where more are met as well: {@link BEYOND_SHARE} as often for as many ln ohms. */
   readonly usualTo?: number;
+  /** Ohms from which on it is usually met, likewise. */
+  readonly usualFrom?: number;
   readonly prior: number;
   /** What earlier jobs made of its unit's share of the prior, where any did. */
   readonly learnt?: Learnt;

@@ -98,10 +98,11 @@ export function drawSeverity(fault: Fault, random: Random): number {
   // Most cars come for what the module or the driver noticed; some for less.
   const slight = fault.noticedFrom === null || random.uniform() < SLIGHT;
   const low = slight ? scale.low : Math.max(scale.low, fault.noticedFrom ?? 0);
-  const usual = Math.log((fault.usualTo ?? scale.high) / low);
-  const beyond = BEYOND_SHARE * Math.log(scale.high / (fault.usualTo ?? scale.high));
-  const share = random.uniform() * (usual + beyond);
-  return low * Math.exp(share <= usual ? share : usual + (share - usual) / BEYOND_SHARE);
+  const [from, to] = [Math.max(low, fault.usualFrom ?? low), fault.usualTo ?? scale.high];
+  const [below, usual, beyond] = [BEYOND_SHARE * Math.log(from / low), Math.log(to / from), BEYOND_SHARE * Math.log(scale.high / to)];
+  const share = random.uniform() * (below + usual + beyond);
+  if (share < below) return low * Math.exp(share / BEYOND_SHARE);
+  return share <= below + usual ? from * Math.exp(share - below) : to * Math.exp((share - below - usual) / BEYOND_SHARE);
 }
 
 /** How grounds, supply lines and what bodies draw differ, ln ohms. */

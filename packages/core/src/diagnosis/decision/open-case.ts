@@ -18,6 +18,7 @@ import type { Session } from "../inference/session";
 import { levelsBySteel, settledCircuit } from "../inference/settle";
 import { symptomObservations } from "../inference/symptom-evidence";
 import { pairShare } from "../posterior/involved";
+import { withSymptoms } from "../posterior/moved";
 import { combine } from "../posterior/posterior";
 import { comesAndGoes, doubtsOf, type OnProgress, type WeighedJob } from "../posterior/weighed-job";
 import type { Case, Challenge } from "./case";
@@ -137,10 +138,12 @@ function weighCluster(
   onlyCircuit: string,
   matched: (code: string) => readonly MatchedCode[],
 ): WeighedCluster {
-  const moved = comesAndGoes(job) ? symptomObservations(inference, own, onlyCircuit) : [];
+  const passing = comesAndGoes(job);
+  const told = passing ? withSymptoms(own) : own;
+  const moved = passing ? symptomObservations(inference, told, onlyCircuit) : [];
   const codes = [...codeObservations(inference, knownCodes(job), matched), ...leftOpenObservations(inference, job.facts?.leftOpen), ...moved];
   const observations = [...inference.observe(own), ...codes.map(({ observation }) => observation)];
-  const known = circumstancesOf(inference, own, observations, onlyCircuit, comesAndGoes(job));
+  const known = circumstancesOf(inference, told, observations, onlyCircuit, passing);
   return { inference, own, observations, codes, matched, known, evidence: inference.weigh(observations, known) };
 }
 

@@ -19,9 +19,9 @@ function standFor(grid: HypothesisGrid, fault: number, world: number, most: numb
     if (grid.fault[cell] === fault && (at < 0 || at === world)) own.push(cell);
   }
   const heaviest = Math.max(...own.map((cell) => grid.variant[cell]?.weight ?? 1));
-  const usualTo = grid.faults[fault]?.usualTo ?? Number.POSITIVE_INFINITY;
+  const { usualFrom = 0, usualTo = Number.POSITIVE_INFINITY } = grid.faults[fault] ?? {};
   const usual = own
-    .filter((cell) => (grid.variant[cell]?.weight ?? 1) === heaviest && grid.severity[cell] <= usualTo)
+    .filter((cell) => (grid.variant[cell]?.weight ?? 1) === heaviest && grid.severity[cell] >= usualFrom && grid.severity[cell] <= usualTo)
     .sort((a, b) => grid.severity[a] - grid.severity[b]);
   const count = Math.min(most, usual.length);
   return Array.from({ length: count }, (_, index) => {

@@ -75,7 +75,8 @@ function severitiesOf(fault: Fault, coarse: boolean): readonly Severity[] {
   const step = decades / count;
   return Array.from({ length: count }, (_, index) => {
     const value = scale.low * Math.exp((index + 0.5) * step);
-    return { value, spread: CELL_SPREAD * step, weight: value > (fault.usualTo ?? Number.POSITIVE_INFINITY) ? BEYOND_SHARE : 1 };
+    const usual = value >= (fault.usualFrom ?? 0) && value <= (fault.usualTo ?? Number.POSITIVE_INFINITY);
+    return { value, spread: CELL_SPREAD * step, weight: usual ? 1 : BEYOND_SHARE };
   });
 }
 

@@ -35,3 +35,36 @@ export function showsWhileMoved(readings: readonly Reading[]): boolean {
     return still.some((before) => stillKey(before) === key && differs(before.value, reading.value));
   });
 }
+
+function movedAt({ setup }: Reading): string | undefined {
+  return setup?.stimulus?.kind === "wiggle" ? setup.stimulus.at : undefined;
+}
+
+/**
+ * Readings of a job whose fault comes and goes, with what they themselves say of it: where a measurement reads the same whenever nothing is moved,
+ * and something else while a place is, the fault was there then and not otherwise. What somebody said of the complaint stands.
+ */
+export function withSymptoms<R extends { readonly reading: Reading }>(readings: readonly R[]): R[] {
+  const groups = new Map<string, R[]>();
+  for (const named of readings) {
+    const key = stillKey(named.reading);
+    groups.set(key, [...(groups.get(key) ?? []), named]);
+  }
+  const shown = new Map<R, boolean>();
+  for (const group of groups.values()) {
+    const still = group.filter(({ reading }) => (reading.setup?.stimulus?.kind ?? "none") === "none");
+    const moved = group.filter(({ reading }) => movedAt(reading) !== undefined);
+    const [first] = still;
+    if (first === undefined || still.some(({ reading }) => differs(first.reading.value, reading.value))) continue;
+    const changed = moved.map(({ reading }) => differs(first.reading.value, reading.value));
+    if (!changed.includes(true)) continue;
+    for (const named of still) shown.set(named, false);
+    moved.forEach((named, index) => {
+      shown.set(named, changed[index] === true);
+    });
+  }
+  return readings.map((named) => {
+    const symptom = named.reading.symptom ?? shown.get(named);
+    return symptom === undefined ? named : { ...named, reading: { ...named.reading, symptom } };
+  });
+}
