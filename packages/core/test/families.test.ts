@@ -105,6 +105,8 @@ describe("circuits that move", () => {
           ) as number;
         expect(at("sig1") + at("sig2")).toBeCloseTo(5, 0);
         expect(at("sig1", { ratio: 2 }) / at("sig2", { ratio: 2 })).toBeCloseTo(2, 0);
+        expect(at("sig2", { opposed: false })).toBeCloseTo(at("sig2", { ratio: 2 }), 6);
+        expect(at("sig2", { opposed: true, ratio: 2 })).toBeCloseTo(at("sig2", { ratio: 2 }), 6);
       }),
       { numRuns: 12 },
     );

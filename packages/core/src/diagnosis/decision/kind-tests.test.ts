@@ -1,5 +1,4 @@
 import type { Circuit, Reading } from "@fox-lamp/language";
-import { tellsApart } from "../../circuit";
 import { diagnoseJob, Session } from "../index";
 
 const session = new Session();
@@ -71,20 +70,5 @@ describe("a verdict that hangs on the kind of circuit", () => {
     const { verdict } = diagnoseJob({ circuits: CIRCUITS, readings: [...READINGS, shown(0.01)] }, session);
     expect(verdict.status).toBe("narrowing");
     expect([verdict.unit, ...verdict.open]).toEqual(expect.arrayContaining(["egr/contact:sig@sensor", "egr/contact:ref@sensor"]));
-  });
-});
-
-describe("kinds of a circuit", () => {
-  const up: Circuit = { id: "egr", family: "potentiometer-3w", with: { pullup: 100_000 } };
-  const percent: Circuit = { id: "egr", family: "potentiometer-3w", with: { percentOf: "reference" } };
-  const plain: Circuit = { id: "egr", family: "potentiometer-3w" };
-  const reference: Reading = { circuit: "egr", meter: "volts-dc", red: "ref@sensor", black: "bat-", value: 5 };
-  it("are told apart by readings that see what they differ in, by no others", () => {
-    expect(tellsApart([reference], plain, up, "")).toBe(false);
-    expect(tellsApart([reference, at("egr", 0, 0.6)], plain, up, "")).toBe(true);
-    expect(tellsApart([at("tps", 0, 0.6)], plain, up, "")).toBe(false);
-    expect(tellsApart([at("egr", 0, 0.6)], plain, percent, "")).toBe(false);
-    expect(tellsApart([{ ...at("egr", 0, 12), unit: "%" }], plain, percent, "")).toBe(true);
-    expect(tellsApart([{ ...reference, red: "egr:sig@sensor", circuit: "tps" }], plain, up, "")).toBe(true);
   });
 });

@@ -59,3 +59,20 @@ describe("a wide value", () => {
     expect(spread ** 2).toBeCloseTo((7.5 ** 2 + 1 + 3 * (2.5 ** 2 + 4)) / 4, 12);
   });
 });
+
+it("weighs ohms outside the usual ones a fifth of those within", () => {
+  const model = buildModel([{ id: "x", family: "thermistor-2w" }]);
+  const faults = faultsOf(model).filter(({ id }) => id === "x/contact:sig@sensor/loose" || id === "x/wire:sig/short-ground");
+  const grid = layGrid(faults, HEALTHY, [sensedValuesOf(model.circuits[0] as never, { temperature: 20 }, false)]);
+  for (const [index, fault] of grid.faults.entries()) {
+    if (fault === null) continue;
+    const { usualFrom = 0, usualTo = Number.POSITIVE_INFINITY } = fault;
+    const own = Array.from(grid.fault.keys()).filter((cell) => grid.fault[cell] === index);
+    const usual = own.filter((cell) => grid.severity[cell] >= usualFrom && grid.severity[cell] <= usualTo);
+    const rest = own.filter((cell) => !usual.includes(cell));
+    expect(usual.length).toBeGreaterThan(0);
+    expect(rest.length).toBeGreaterThan(0);
+    for (const cell of rest) expect(grid.prior[cell] / grid.prior[usual[0] as number]).toBeCloseTo(0.2, 9);
+  }
+  expect(grid.faults.length).toBe(3);
+});

@@ -1,5 +1,5 @@
 import type { Reading } from "@fox-lamp/language";
-import { showsWhileMoved } from "./moved";
+import { showsWhileMoved, withSymptoms } from "./moved";
 
 const at = (value: Reading["value"], moved?: string, meter: Reading["meter"] = "volts-dc"): Reading => ({
   circuit: "tps",
@@ -24,5 +24,22 @@ describe("a reading that becomes another while the loom is moved", () => {
     expect(showsWhileMoved([{ ...at(0.62), setup: { key: "idle" } }, at(4.97, "loom")])).toBe(false);
     expect(showsWhileMoved([at(0.62), at(4.97, "sensor")])).toBe(false);
     expect(showsWhileMoved([])).toBe(false);
+  });
+});
+
+describe("what readings say of a complaint that comes and goes", () => {
+  const symptoms = (...readings: Reading[]): (boolean | undefined)[] =>
+    withSymptoms(readings.map((reading) => ({ reading }))).map(({ reading }) => reading.symptom);
+  it("is there where a place is moved and the reading changes, not where it is as it always is", () => {
+    expect(symptoms(at(4.4), at(4.4, "sensor"), at(0.02, "module"), at(4.41))).toEqual([false, false, true, false]);
+    expect(symptoms(at(0.02, "loom"), at(4.4))).toEqual([true, false]);
+  });
+  it("is nothing where the fault shows unmoved as well, where nothing changes, and where nothing was read unmoved", () => {
+    expect(symptoms(at(4.4), at(0.02), at(0.02, "module"))).toEqual([undefined, undefined, undefined]);
+    expect(symptoms(at(4.4), at(4.38, "module"))).toEqual([undefined, undefined]);
+    expect(symptoms(at(4.4, "sensor"), at(0.02, "module"))).toEqual([undefined, undefined]);
+  });
+  it("is what somebody said of it, where somebody did", () => {
+    expect(symptoms({ ...at(4.4), symptom: true }, at(0.02, "module"))).toEqual([true, true]);
   });
 });
