@@ -24,9 +24,11 @@ function mayBeDone({ meter, setup }: Procedure, id: string, { passing, doubted, 
   const times = done.get(id) ?? 0;
   if (times === 0) return true;
   if (meter === "look") return false;
-  if (setup.stimulus?.kind === "wiggle") return times < (differing.has(id) ? MOST_MOVES_DIFFERING : MOST_MOVES);
-  // What shows in one sweep, tap or warming and not in the next is worth another.
-  if (differing.has(id) && TRIED_AGAIN.includes(setup.stimulus?.kind)) return times < MOST_MOVES_DIFFERING;
+  const kind = setup.stimulus?.kind;
+  // What shows in one wiggle, sweep, tap or warming and not in the next is worth another.
+  if (differing.has(id) && (kind === "wiggle" || TRIED_AGAIN.includes(kind))) return times < MOST_MOVES_DIFFERING;
+  // Of five sweeps over a worn spot one finds it sound.
+  if (kind === "wiggle" || kind === "sweep") return times < MOST_MOVES;
   if (passing) return !unchanged.has(id) && times < MOST_TRIES;
   return doubted.has(id) && times < 2;
 }
