@@ -1,5 +1,5 @@
-import { BadInput } from "@fox-lamp/language";
-import { alternativesOf, differing, type MeantCircuit, tellsApart } from "../../circuit";
+import { BadInput, type Reading } from "@fox-lamp/language";
+import { alternativesOf, differing, type MeantCircuit, shownParts, tellsApart } from "../../circuit";
 import { logSumExp } from "../../numeric";
 import type { WeighedCluster } from "../inference/cluster";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
@@ -52,10 +52,16 @@ export function hangsOn(
     const kinds = own.has(circuit.id) ? alternativesOf(circuit) : [];
     const taken = weighed.job.circuits.find(({ id }) => id === circuit.id);
     if (kinds.length < 2 || taken === undefined) return [];
+    const weighedAs = new Map<string, WeighedJob | null>();
     const tried = kinds.flatMap(({ circuit: kind, weight }) => {
       const same = JSON.stringify(kind.with) === JSON.stringify(taken.with);
       const alike = same || !tellsApart(asked.readings ?? [], taken, kind, weighed.onlyCircuit);
-      const other = alike ? weighed : attempt(() => weigh({ ...weighed.job, circuits: weighed.job.circuits.map((one) => (one.id === kind.id ? kind : one)) }));
+      const parts = shownParts(asked.readings ?? [], kind, weighed.onlyCircuit);
+      if (!weighedAs.has(parts)) {
+        const own = weighed.job.circuits.map((one) => (one.id === kind.id ? kind : one));
+        weighedAs.set(parts, alike ? weighed : attempt(() => weigh({ ...weighed.job, circuits: own })));
+      }
+      const other = weighedAs.get(parts) ?? null;
       const at = other === null ? -1 : clusterOf(other, circuit.id);
       const cluster = other?.clusters[at];
       const part = other?.joint.circuits[at];
@@ -72,6 +78,17 @@ export function hangsOn(
     const others = counted.filter(({ same }) => !same);
     const turning = others.filter((one) => one.sure < least);
     return [{ circuit: circuit.id, parameters: shortest((turning.length > 0 ? turning : others).map(({ kind }) => differing(taken, kind))) }];
+  });
+}
+
+/** Kinds that differ to readings, the first of those that do not standing for all of them. @param only the circuit's id where the job has no other */
+function seenApart(readings: readonly Reading[], kinds: readonly MeantCircuit[], only: string): MeantCircuit[] {
+  const seen = new Set<string>();
+  return kinds.filter(({ circuit }) => {
+    const parts = shownParts(readings, circuit, only);
+    const known = seen.has(parts);
+    seen.add(parts);
+    return !known;
   });
 }
 
@@ -114,7 +131,7 @@ export function likelierKinds(
     const isTaken = ({ circuit: kind }: MeantCircuit): boolean => JSON.stringify(kind.with) === JSON.stringify(taken.with);
     const usual = meant.find(isTaken)?.weight ?? 1;
     const pulls = otherPulls(taken, strained.get(circuit.id) ?? []).map((kind) => ({ ...kind, weight: usual * kind.weight }));
-    const kinds = [...meant, ...pulls];
+    const kinds = seenApart(asked.readings ?? [], [...meant, ...pulls], best.onlyCircuit);
     if (kinds.length < 2) continue;
     const isSeen = ({ circuit: kind }: MeantCircuit): boolean => tellsApart(asked.readings ?? [], taken, kind, best.onlyCircuit);
     let log = Math.log(usual) + evidenceOf(cluster);

@@ -41,7 +41,14 @@ import { bareStatus } from "./status";
 export function openCase(job: DiagnosedJob, session: Session, onProgress: OnProgress = () => undefined): Case {
   const asked = weighedPart({ ...job, circuits: [...withBooks(job.circuits, job.readings ?? []).circuits] });
   return session.weighed(asked, () => {
-    const weighed = (kind: DiagnosedJob): WeighedJob => weighJob(kind, session, () => undefined);
+    // The same kinds are asked for when nobody explains the readings, when a leader strains one, and when a verdict hangs on one.
+    const kinds = new Map<string, WeighedJob>();
+    const weighed = (kind: DiagnosedJob): WeighedJob => {
+      const key = JSON.stringify(kind.circuits);
+      const known = kinds.get(key) ?? weighJob(kind, session, () => undefined);
+      kinds.set(key, known);
+      return known;
+    };
     const opened = underLikelierKinds(asked, weighJob(settled(asked, session), session, onProgress), weighed);
     const hangs = lazy(() => hangsOn(asked, opened, opened.standing(), weighed));
     return { ...opened, hangs };
