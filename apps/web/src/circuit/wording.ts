@@ -152,6 +152,8 @@ export function scopeText({ coupling, voltsPerDivision, secondsPerDivision, trig
 /** Whether a value lies in its healthy window; null where that cannot be said. */
 export function within(value: Reading["value"], expect: Expect | null | undefined): boolean | null {
   if (!expect) return null;
+  // Where no end is above, OL is as sound as a number.
+  if (value === "OL" && expect.word === undefined && expect.low !== null && expect.high === null) return true;
   if (typeof value === "string") return expect.word === undefined ? false : value === expect.word;
   const number = typeof value === "number" ? value : value.max - value.min;
   if (expect.low === null && expect.high === null) return expect.word === undefined ? null : false;

@@ -9,7 +9,7 @@ export { electricalRecord, meterRecord } from "./records";
 export { shownAmps } from "./records/amps-dc";
 export { isAmplitude } from "./records/capture";
 export { lampShare, lampWord } from "./records/lamp";
-export { shownOhms } from "./records/ohms";
+export { OVERLOAD_OHMS, shownOhms } from "./records/ohms";
 export type { InstrumentNoise } from "./records/record";
 export { type ConverterEnds, converterEnds, isAtEnd } from "./records/scan";
 export { DISPLAY_COUNTS } from "./records/volts-dc";

@@ -24,6 +24,7 @@ import {
   type ElectricalProbe,
   emptyPrediction,
   isFollowed,
+  OVERLOAD_OHMS,
   type Probe,
   predictClick,
   predictionSigma,
@@ -129,6 +130,11 @@ export function expectHealthy(model: Model, measurement: Measurement, where: str
   return others.reduce(widened, usual);
 }
 
+/** Both ends of a window, without end above where OL is sound as well; null for a word, and where nothing can be said. */
+export function windowEnds({ low, high }: Expect): { readonly low: number; readonly high: number } | null {
+  return low === null ? null : { low, high: high ?? Number.POSITIVE_INFINITY };
+}
+
 /** The probe of a measurement; null where a circuit meant otherwise has no such place, as a feed from the fuse has none at the module. */
 function probeIn(model: Model, measurement: Measurement, where: string): Probe | null {
   try {
@@ -141,8 +147,9 @@ function probeIn(model: Model, measurement: Measurement, where: string): Probe |
 
 /** A window that holds two; a word where either of them is one stays as it is usual. */
 function widened(one: Expect, other: Expect): Expect {
-  if (one.low === null || one.high === null || other.low === null || other.high === null || one.unit !== other.unit) return one;
-  return { ...one, low: Math.min(one.low, other.low), high: Math.max(one.high, other.high) };
+  if (one.low === null || other.low === null || one.unit !== other.unit) return one;
+  const high = one.high === null || other.high === null ? null : Math.max(one.high, other.high);
+  return { ...one, low: Math.min(one.low, other.low), high };
 }
 
 /** {@link expectHealthy} for a probe whose leads are resolved. */
@@ -184,7 +191,9 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
   if (low <= high) {
     if (probe.meter === "volts-ac") low = Math.max(0, low);
     if (probe.meter === "duty") [low, high] = [Math.max(0, low), Math.min(100, high)];
-    return { low: round(low), high: round(high), unit: scale.unit };
+    // What reaches past the end of an ohmmeter's display may be OL.
+    const open = scale.axis === "log-ohms" && high > OVERLOAD_OHMS;
+    return { low: round(low), high: open ? null : round(high), unit: scale.unit };
   }
   return { low: null, high: null, unit: scale.unit, ...(word === undefined ? {} : { word }) };
 }

@@ -1,6 +1,7 @@
 import { BadInput, type Expect, type Measurement, type Setup, type SpecLimit, unitOfReading } from "@fox-lamp/language";
 import { barometricKPa } from "../arithmetic";
 import type { CircuitModel, Model } from "../circuit";
+import { windowEnds } from "../procedures";
 import { type LimitPoint, limitPoint } from "./point";
 import { REFERENCES } from "./references";
 import { baseOf, SPEC_UNITS } from "./units";
@@ -134,9 +135,11 @@ function inVolts(circuit: CircuitModel, limit: SpecLimit, window: SpecWindow): S
 }
 
 /** A window a thousand times too large or too small for what the circuit makes: its unit was mixed up. */
-function slipOf(window: SpecWindow, { low, high }: Expect): SpecProblem[] {
+function slipOf(window: SpecWindow, expect: Expect): SpecProblem[] {
+  const sound = windowEnds(expect);
   // A window that goes down to nothing holds a thousandth of everything.
-  if (low === null || high === null || low <= LEAST_OF_HIGH * high || !apart(window, { low, high })) return [];
+  if (sound === null || sound.low <= LEAST_OF_HIGH * sound.high || !apart(window, sound)) return [];
+  const { low, high } = sound;
   const middle = 0.5 * (window.low + window.high);
   const times = middle / (0.5 * (low + high));
   if (!(times > 1 ? [middle / SLIP] : [middle * SLIP]).some((meant) => meant >= low && meant <= high)) return [];
@@ -146,10 +149,9 @@ function slipOf(window: SpecWindow, { low, high }: Expect): SpecProblem[] {
 
 /** Problems against what the circuit computes. */
 function againstCircuit(limit: SpecLimit, window: SpecWindow, expect: Expect): SpecProblem[] {
-  const { low, high } = expect;
-  if (low === null || high === null) return [];
-  const sound = { low, high };
-  if (!apart(window, sound)) return [];
+  const sound = windowEnds(expect);
+  if (sound === null || !apart(window, sound)) return [];
+  const { high } = sound;
   const computed = windowWords({ ...sound, unit: window.unit });
   const unplugged = (limit.setup?.open ?? []).length > 0;
   if (unplugged && high < NO_BIAS_VOLTS && window.low >= NO_BIAS_VOLTS && window.unit === "V") {
@@ -160,9 +162,9 @@ function againstCircuit(limit: SpecLimit, window: SpecWindow, expect: Expect): S
 
 /** Faults of a circuit that a sound window would show and this one lets pass, by name; null where a sound window shows none. */
 function letsPass({ shown: withFaults }: LimitPoint, window: SpecWindow, expect: Expect): { shown: number; passed: string[] } | null {
-  const { low, high } = expect;
-  if (low === null || high === null) return null;
-  const shown = withFaults().filter(({ value }) => value < low || value > high);
+  const sound = windowEnds(expect);
+  if (sound === null) return null;
+  const shown = withFaults().filter(({ value }) => value < sound.low || value > sound.high);
   const passed = shown.filter(({ value }) => value >= window.low && value <= window.high).map(({ id }) => id);
   return shown.length === 0 ? null : { shown: shown.length, passed };
 }

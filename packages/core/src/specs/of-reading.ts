@@ -1,7 +1,7 @@
 import type { Reading, SpecLimit } from "@fox-lamp/language";
 import { unitOfReading } from "@fox-lamp/language";
 import type { CircuitModel, Model } from "../circuit";
-import { expectHealthy } from "../procedures";
+import { expectHealthy, windowEnds } from "../procedures";
 import { judgeLimit } from "./limits";
 import { windowWords } from "./window";
 
@@ -44,12 +44,13 @@ export function notesOnLimits(model: Model, circuit: CircuitModel, reading: Read
   if (problems.length > 0) return problems.map(({ code, reason }) => ({ code, sentence: `These limits cannot be right: ${reason}.` }));
   const { value, limits } = reading;
   const expect = expectHealthy(model, reading, "reading");
-  if (typeof value !== "number" || limits === undefined || expect === null || expect.low === null || expect.high === null) return [];
-  const [book, computed] = [fits(value, limits.low, limits.high), fits(value, expect.low, expect.high)];
+  const sound = expect === null ? null : windowEnds(expect);
+  if (typeof value !== "number" || limits === undefined || sound === null) return [];
+  const [book, computed] = [fits(value, limits.low, limits.high), fits(value, sound.low, sound.high)];
   const counted: LimitNote[] =
     counts === undefined ? [] : [{ code: "counts", sentence: `The book's limits count as this circuit's ${(counts.title.split(",")[0] ?? "").trim()}.` }];
   if (book === computed) return counted;
-  const window = windowWords({ low: expect.low, high: expect.high, unit: limit.unit });
+  const window = windowWords({ ...sound, unit: limit.unit });
   const sentence = book
     ? `It passes by the book and fails by the circuit, which makes ${window}.`
     : counts === undefined

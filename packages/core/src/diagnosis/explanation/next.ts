@@ -1,6 +1,6 @@
 import type { Expect, NextTest } from "@fox-lamp/language";
 import { scaleOf, wordsOf } from "../../instruments";
-import type { Procedure } from "../../procedures";
+import { type Procedure, windowEnds } from "../../procedures";
 import { formatPercent, formatQuantity, formatWindow } from "../../units";
 import type { RankedPart } from "../decision/standing";
 import type { CircuitPosterior } from "../posterior/posterior";
@@ -35,32 +35,36 @@ function regionsOf(test: RankedTest, wordNames: readonly string[]): Region[] {
   const value = (column: number): number => binValue(test, column);
   const number = (column: number): boolean => column < axis.bins;
   const regions: Region[] = [];
-  const { low, high, unit } = expect;
-  if (axis.bins > 0 && low !== null && high !== null) {
+  const { unit } = expect;
+  const sound = windowEnds(expect);
+  if (axis.bins > 0 && sound !== null) {
+    const { low, high } = sound;
     regions.push(
       { key: "low", label: `under ${formatQuantity(low, unit)}`, low: null, high: low, word: null, holds: (column) => number(column) && value(column) < low },
       {
         key: "expected",
-        label: formatWindow(low, high, unit),
+        label: formatWindow(low, expect.high, unit),
         low,
-        high,
+        high: expect.high,
         word: null,
         holds: (column) => number(column) && value(column) >= low && value(column) <= high,
       },
-      {
+    );
+    if (expect.high !== null)
+      regions.push({
         key: "high",
         label: `over ${formatQuantity(high, unit)}`,
         low: high,
         high: null,
         word: null,
         holds: (column) => number(column) && value(column) > high,
-      },
-    );
+      });
   } else if (axis.bins > 0) {
     regions.push({ key: "low", label: "any number", low: null, high: null, word: null, holds: number });
   }
   wordNames.forEach((word, index) => {
-    const key = expect.word === word ? "expected" : "word";
+    // Where no end is above, OL is as sound as a number.
+    const key = expect.word === word || (word === "OL" && expect.low !== null && expect.high === null) ? "expected" : "word";
     regions.push({ key, label: word, low: null, high: null, word, holds: (column) => column === axis.bins + index });
   });
   return regions;

@@ -1,6 +1,6 @@
 import { BadInput, type Circuit, type Reading } from "@fox-lamp/language";
 import { ANY_GROUND, buildModel, type CircuitModel, type Model, parameterTitle, statedParameters } from "../../circuit";
-import { expectHealthy } from "../../procedures";
+import { expectHealthy, windowEnds } from "../../procedures";
 
 /** A value of a circuit's sheet that a book's limit of a reading states. */
 export interface BookedValue {
@@ -73,9 +73,9 @@ function putOn(circuits: readonly Circuit[], id: string, name: string, value: un
 function holds(circuits: readonly Circuit[], reading: Reading, low: number, high: number): boolean {
   try {
     const expect = expectHealthy(buildModel(circuits), reading, "limits");
-    if (expect === null || expect.low === null || expect.high === null) return false;
+    const sound = expect === null ? null : windowEnds(expect);
     const middle = 0.5 * (low + high);
-    return expect.low <= middle && middle <= expect.high;
+    return sound !== null && sound.low <= middle && middle <= sound.high;
   } catch (error) {
     if (!(error instanceof BadInput)) throw error;
     // A sheet its schema refuses: the book's window is not this circuit's.

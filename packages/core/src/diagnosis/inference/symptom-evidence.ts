@@ -25,7 +25,7 @@ export function symptomObservations(inference: Inference, own: readonly NamedRea
       words[2 * cell] = shown;
       words[2 * cell + 1] = 1 - shown;
     }
-    const name = `complaint while ${at} was moved (${id})`;
+    const name = `move of ${at} (${id})`;
     const said: Reading = { circuit: circuit.id, meter: "look", red: at, value: reading.symptom ? REMARK_WORDS[0] : REMARK_WORDS[1] };
     const table = wordTable({ kind: "look", circuit, place: at, setup: {} }, REMARK_WORDS, words);
     return [{ observation: { id: name, key: name, table, number: null, word: reading.symptom ? 0 : 1 }, reading: said }];
