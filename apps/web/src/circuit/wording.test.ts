@@ -66,6 +66,8 @@ describe("values against their windows", () => {
     [4.9, window(4.8, 5.1, "V"), true],
     [4.7, window(4.8, 5.1, "V"), false],
     ["OL", window(80, 6e4, "ohm"), false],
+    ["OL", window(8e4, null, "ohm"), true],
+    ["live", window(8e4, null, "ohm"), false],
     ["OL", window(null, null, "ohm", "OL"), true],
     [12, window(null, null, "ohm", "OL"), false],
     ["lit", window(null, null, "", "lit"), true],
