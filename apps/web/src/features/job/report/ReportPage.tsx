@@ -13,9 +13,8 @@ import { ShareBlock } from "./ShareBlock";
 
 const t = messages.report;
 
-function ReportBody(work: Work) {
-  const { job, state, shop } = work;
-  const diagnosed = useDiagnosed(work);
+function ReportBody({ job, state, shop }: Work) {
+  const diagnosed = useDiagnosed({ job, state, shop });
   const { analysis } = useAnalysis(diagnosed);
   const proven = useProof(diagnosed);
   const [busy, setBusy] = useState(false);

@@ -14,8 +14,6 @@ export interface Work {
   readonly job: JobDetail;
   readonly state: JobState;
   readonly shop: Shop | undefined;
-  /** Whether what the shop has decided is still on its way: nothing is diagnosed before. */
-  readonly shopComing: boolean;
   readonly steps: readonly Step[];
   readonly enter: ReturnType<typeof useEnter>;
 }
@@ -24,7 +22,7 @@ export interface Work {
 export function JobFrame({ here, children }: { here: Stage; children: (work: Work) => ReactNode }) {
   const { id = "" } = useParams();
   const { job, state, missing, failed, retry } = useJob(id);
-  const { data: shop, isLoading: shopComing } = useShopQuery();
+  const { data: shop } = useShopQuery();
   const enter = useEnter(id);
   const settings = shop?.settings ?? null;
   const steps = useMemo(() => orderOfWork(job?.circuits ?? [], state, settings, circuitRules.cleanable), [job?.circuits, state, settings]);
@@ -35,7 +33,7 @@ export function JobFrame({ here, children }: { here: Stage; children: (work: Wor
     <>
       <JobHead job={job} stage={state.stage} here={here} />
       <main id="content" className="mx-auto w-full max-w-6xl flex-1 px-4 py-5 lg:px-6">
-        {children({ job, state, shop, shopComing, steps, enter })}
+        {children({ job, state, shop, steps, enter })}
       </main>
     </>
   );
