@@ -46,7 +46,7 @@ export { ANY_GROUND, type PinSpec } from "./pins";
 export { statedParameters } from "./provenance";
 export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type SetupNetwork, TEST_LAMP, touchedDrive, worldIn } from "./setup";
 export { completeSheets } from "./sheet";
-export { differing, shownParts, tellsApart } from "./shown-by";
+export { differing, seenApart, shownParts, tellsApart } from "./shown-by";
 export { specifiedOhms, windingOhmsWindow } from "./specified-ohms";
 export { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";
 export {

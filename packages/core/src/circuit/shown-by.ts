@@ -1,4 +1,5 @@
 import { type Circuit, type Measurement, parsePoint } from "@fox-lamp/language";
+import type { MeantCircuit } from "./alternatives";
 
 /** Whether a lead, or a jumper's end, is on a pin of a circuit whose name begins so. */
 function isOn(lead: string | undefined | null, pin: string, own: boolean, circuit: string): boolean {
@@ -49,4 +50,15 @@ export function tellsApart(readings: readonly Measurement[], one: Circuit, other
 /** What of a kind's sheet measurements can show, as text: kinds with the same one are one kind to them. @param only the circuit's id where the job has no other */
 export function shownParts(readings: readonly Measurement[], { id, with: given = {} }: Circuit, only: string): string {
   return JSON.stringify(Object.entries(given).filter(([name]) => showsPart(name, readings, id, only)));
+}
+
+/** Kinds that measurements tell apart, the first of those that they do not standing for all of them. @param only the circuit's id where the job has no other */
+export function seenApart(readings: readonly Measurement[], kinds: readonly MeantCircuit[], only: string): MeantCircuit[] {
+  const seen = new Set<string>();
+  return kinds.filter(({ circuit }) => {
+    const parts = shownParts(readings, circuit, only);
+    const known = seen.has(parts);
+    seen.add(parts);
+    return !known;
+  });
 }

@@ -10,8 +10,8 @@ import {
   isHeld,
   type Model,
   movesSensed,
+  seenApart,
   shiftAt,
-  shownParts,
   situationOf,
   stretchAt,
   touchedDrive,
@@ -108,15 +108,7 @@ export function expectHealthy(model: Model, measurement: Measurement, where: str
   if (probe.kind !== "electrical") return usual;
   const circuits = model.circuits.map(({ circuit }) => circuit);
   const only = circuits.length === 1 ? (circuits[0]?.id ?? "") : "";
-  // Kinds that this measurement does not tell from one before are passed over.
-  const seen = new Set<string>();
-  const kinds = alternativesOf(probe.circuit.circuit).filter(({ circuit }) => {
-    const parts = shownParts([measurement], circuit, only);
-    const known = seen.has(parts);
-    seen.add(parts);
-    return !known;
-  });
-  const rest = kinds.slice(1);
+  const rest = seenApart([measurement], alternativesOf(probe.circuit.circuit), only).slice(1);
   if (rest.length === 0) return usual;
   const others = rest.map(({ circuit }) => {
     const meant = buildModel(

@@ -1,5 +1,5 @@
-import { BadInput, type Reading } from "@fox-lamp/language";
-import { alternativesOf, differing, type MeantCircuit, shownParts, tellsApart } from "../../circuit";
+import { BadInput } from "@fox-lamp/language";
+import { alternativesOf, differing, type MeantCircuit, seenApart, shownParts, tellsApart } from "../../circuit";
 import { logSumExp } from "../../numeric";
 import type { WeighedCluster } from "../inference/cluster";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
@@ -78,17 +78,6 @@ export function hangsOn(
     const others = counted.filter(({ same }) => !same);
     const turning = others.filter((one) => one.sure < least);
     return [{ circuit: circuit.id, parameters: shortest((turning.length > 0 ? turning : others).map(({ kind }) => differing(taken, kind))) }];
-  });
-}
-
-/** Kinds that differ to readings, the first of those that do not standing for all of them. @param only the circuit's id where the job has no other */
-function seenApart(readings: readonly Reading[], kinds: readonly MeantCircuit[], only: string): MeantCircuit[] {
-  const seen = new Set<string>();
-  return kinds.filter(({ circuit }) => {
-    const parts = shownParts(readings, circuit, only);
-    const known = seen.has(parts);
-    seen.add(parts);
-    return !known;
   });
 }
 

@@ -2,10 +2,7 @@ import { parseUnit, placeIn, type Reading } from "@fox-lamp/language";
 import type { Circumstances, Observation } from "../likelihood/observation";
 import type { Inference } from "./inference";
 import type { NamedReading } from "./observe";
-import { complaintOf, PRESENCE } from "./presence";
-
-/** Moving the loom between the connectors leaves their contacts alone. */
-const LOOM = "loom";
+import { complaintOf, LOOM, movedPlace, PRESENCE } from "./presence";
 
 /** The connector a contact fault sits in; null for other units. */
 function placeOfUnit(unit: string): string | null {
@@ -14,9 +11,10 @@ function placeOfUnit(unit: string): string | null {
 }
 
 /** Connectors whose contacts a reading's state disturbs: those unplugged, and one that is moved. */
-function disturbed({ setup: { open = [], stimulus } = {} }: Reading): readonly string[] {
-  const moved = stimulus?.kind === "wiggle" && stimulus.at !== undefined && stimulus.at !== LOOM;
-  return moved ? [...open, stimulus.at as string] : open;
+function disturbed(reading: Reading): readonly string[] {
+  const open = reading.setup?.open ?? [];
+  const moved = movedPlace(reading);
+  return moved === null || moved === LOOM ? open : [...open, moved];
 }
 
 /**

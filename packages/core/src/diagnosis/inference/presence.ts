@@ -1,4 +1,4 @@
-import { parseUnit, placeIn } from "@fox-lamp/language";
+import { parseUnit, placeIn, type Reading } from "@fox-lamp/language";
 import type { Probe } from "../../instruments";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import type { NamedReading } from "./observe";
@@ -19,6 +19,14 @@ export function complaintNow(readings: readonly NamedReading[]): Complaint {
   return complaintOf(readings.at(-1)?.reading.symptom);
 }
 
+/** Moving the loom between the connectors moves every wire, and leaves the contacts in them alone or nearly so. */
+export const LOOM = "loom";
+
+/** The place that was moved while a reading was taken; null where nothing was. */
+export function movedPlace({ setup }: Pick<Reading, "setup">): string | null {
+  return setup?.stimulus?.kind === "wiggle" ? (setup.stimulus.at ?? null) : null;
+}
+
 /** How often a complaint shows while the very place of its cause is moved; while another place is; and by itself, as it does now and then. */
 const AT_ITS_PLACE = 0.7;
 export const ELSEWHERE = 0.15;
@@ -31,8 +39,8 @@ export function shownWhile(unit: string, moved: string, only: string): number {
   if (parsed === null) return ELSEWHERE;
   const place = placeIn(parsed.circuit, moved);
   if (parsed.kind === "contact" && placeIn(parsed.circuit, parsed.place) === place) return AT_ITS_PLACE;
-  if (parsed.kind === "contact" && moved === "loom") return LOOM_MOVES_CONTACTS;
-  if (parsed.kind === "wire") return moved === "loom" ? AT_ITS_PLACE : parsed.circuit === only ? LOOM_MOVES_CONTACTS : ELSEWHERE;
+  if (parsed.kind === "contact" && moved === LOOM) return LOOM_MOVES_CONTACTS;
+  if (parsed.kind === "wire") return moved === LOOM ? AT_ITS_PLACE : parsed.circuit === only ? LOOM_MOVES_CONTACTS : ELSEWHERE;
   return ELSEWHERE;
 }
 
@@ -47,8 +55,7 @@ const COMES_BACK_WATCHED = 0.3;
 export function presenceNext(grid: Pick<HypothesisGrid, "units">, now: Complaint): (probe: Probe) => Float64Array {
   const kept = new Map<string, Float64Array>();
   return (probe) => {
-    const { stimulus } = probe.kind === "electrical" ? probe.setup : {};
-    const moved = stimulus?.kind === "wiggle" ? (stimulus.at ?? null) : null;
+    const moved = probe.kind === "electrical" ? movedPlace(probe) : null;
     const watched = probe.kind === "electrical" && probe.statistic === "swing";
     const key = `${probe.circuit.id} ${moved ?? ""} ${watched}`;
     const known = kept.get(key);

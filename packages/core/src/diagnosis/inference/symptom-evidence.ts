@@ -3,7 +3,7 @@ import { wordTable } from "../predictions/table";
 import { type CodeObservation, REMARK_WORDS } from "./code-evidence";
 import type { Inference } from "./inference";
 import type { NamedReading } from "./observe";
-import { ELSEWHERE, shownWhile } from "./presence";
+import { ELSEWHERE, movedPlace, shownWhile } from "./presence";
 
 /**
  * Where moving brought the complaint, and where it did not: the place that is moved when it shows is likely its own. Says nothing for
@@ -14,9 +14,8 @@ import { ELSEWHERE, shownWhile } from "./presence";
 export function symptomObservations(inference: Inference, own: readonly NamedReading[], onlyCircuit: string): CodeObservation[] {
   const { grid } = inference;
   return own.flatMap(({ reading, id }): CodeObservation[] => {
-    const { stimulus } = reading.setup ?? {};
-    if (reading.symptom === undefined || stimulus?.kind !== "wiggle" || stimulus.at === undefined) return [];
-    const at = stimulus.at;
+    const at = movedPlace(reading);
+    if (reading.symptom === undefined || at === null) return [];
     const circuit = inference.circuitOf(reading.circuit ?? onlyCircuit);
     const shares = grid.faults.map((fault) => (fault === null ? ELSEWHERE : shownWhile(fault.unit, at, circuit.id)));
     const words = new Float64Array(2 * grid.count);

@@ -1,7 +1,6 @@
 import type { Reading, Value } from "@fox-lamp/language";
+import { LOOM, movedPlace } from "../inference/presence";
 
-/** Moving the loom moves every wire: what a loose strand does then it does at no connector. */
-const LOOM = "loom";
 /** A reading has changed from this share of the larger one on, and by so much in its own unit: no meter and no bad lead makes that. */
 const CHANGED_SHARE = 0.3;
 const LEAST_CHANGE = 0.3;
@@ -27,17 +26,14 @@ function differs(one: Value, other: Value): boolean {
 
 /** Whether a reading became another one while the loom was moved: the fault comes and goes, whoever has said so. */
 export function showsWhileMoved(readings: readonly Reading[]): boolean {
-  const moved = readings.filter(({ setup }) => setup?.stimulus?.kind === "wiggle" && setup.stimulus.at === LOOM);
+  // What a loose strand does while the loom is moved it does at no connector.
+  const moved = readings.filter((reading) => movedPlace(reading) === LOOM);
   if (moved.length === 0) return false;
   const still = readings.filter(({ setup }) => (setup?.stimulus?.kind ?? "none") === "none");
   return moved.some((reading) => {
     const key = stillKey(reading);
     return still.some((before) => stillKey(before) === key && differs(before.value, reading.value));
   });
-}
-
-function movedAt({ setup }: Reading): string | undefined {
-  return setup?.stimulus?.kind === "wiggle" ? setup.stimulus.at : undefined;
 }
 
 /**
@@ -53,7 +49,7 @@ export function withSymptoms<R extends { readonly reading: Reading }>(readings: 
   const shown = new Map<R, boolean>();
   for (const group of groups.values()) {
     const still = group.filter(({ reading }) => (reading.setup?.stimulus?.kind ?? "none") === "none");
-    const moved = group.filter(({ reading }) => movedAt(reading) !== undefined);
+    const moved = group.filter(({ reading }) => movedPlace(reading) !== null);
     const [first] = still;
     if (first === undefined || still.some(({ reading }) => differs(first.reading.value, reading.value))) continue;
     const changed = moved.map(({ reading }) => differs(first.reading.value, reading.value));
