@@ -33,8 +33,11 @@ const parameters = z
       .describe("4: both tracks share reference and ground; 6: each has its own"),
     percentOf: PERCENT_OF,
     track: ohmsParameter(50, 1e6).default(2000).describe("each track, ohm"),
-    ratio: z.number().positive().optional().describe('volts of the first track over the second (2 or 0.5 for half slope); it stands before "opposed"'),
-    opposed: z.boolean().default(true).describe("whether the second track falls as the first rises, both summing to the reference; otherwise half its slope"),
+    ratio: z.number().positive().optional().describe("volts of the first track over the second, where that is known (2 or 0.5 for half slope)"),
+    opposed: z
+      .boolean()
+      .default(true)
+      .describe("second track: true where it falls as the first rises, both summing to the reference; false where it has half the slope"),
     transfer: transferSchema
       .default([
         [0, 0.8],
