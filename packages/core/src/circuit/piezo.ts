@@ -7,6 +7,9 @@ import { partFault, set } from "./stages";
 export const AC_OHMS = 30_000;
 const RING_HERTZ = 6500;
 
+/** A bare crystal without a resistor beside it: an ohmmeter shows OL, ohms [low, high]. */
+export const OPEN_PIEZO: readonly [number, number] = [8e7, 8e8];
+
 /** Peak volts a healthy piezo makes: a tap, the noise of an engine, nothing at rest. */
 export function piezoPeak({ engine, setup }: Situation): number {
   if (setup.stimulus?.kind === "tap") return 0.55;

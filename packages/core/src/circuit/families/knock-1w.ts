@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { defineFamily } from "../family";
 import { limitA, middleOf, ohmsParameter, windowOf, windowSigma } from "../parameters";
-import { layPiezo, piezoDrive, piezoFaults, piezoPeak } from "../piezo";
+import { layPiezo, OPEN_PIEZO, piezoDrive, piezoFaults, piezoPeak } from "../piezo";
 import { unsaidPull } from "../pull";
 import { INPUT_OHMS, inputBlind, ohmsTolerance, readsRing, set, stageFault, supplyTolerance, unsaid } from "../stages";
 import { NO_WORLD, situationOf } from "../world";
@@ -22,13 +22,18 @@ export const knock1w = defineFamily({
   pins: ["sig"],
   traits: { kind: "knock", alternating: true },
   parameters,
-  alternatives: (silent) =>
-    silent("biasV")
-      ? [
-          { with: {}, weight: 0.75 },
-          { with: { biasV: 2.5 }, weight: 0.25 },
-        ]
-      : [],
+  // Some modules hold the line at a bias; some crystals read open. Either is asked of the sheet first.
+  alternatives: (silent) => {
+    const biased = silent("biasV") ? [{ biasV: 2.5 }] : [];
+    const open = silent("resistance") ? [{ resistance: OPEN_PIEZO }] : [];
+    return biased.length + open.length === 0
+      ? []
+      : [
+          { with: {}, weight: 1 - 0.25 * biased.length - 0.15 * open.length },
+          ...biased.map((given) => ({ with: given, weight: 0.25 })),
+          ...open.map((given) => ({ with: given, weight: 0.15 })),
+        ];
+  },
   wiring: [{ pin: "sig", role: "signal", origin: "module" }],
   build: (builder, given) => {
     const dcOhms = middleOf(given.resistance);

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { defineFamily } from "../family";
 import { limitA, middleOf, ohmsParameter, windowOf, windowSigma } from "../parameters";
-import { layPiezo, piezoDrive, piezoFaults, piezoPeak } from "../piezo";
+import { layPiezo, OPEN_PIEZO, piezoDrive, piezoFaults, piezoPeak } from "../piezo";
 import { unsaidPull } from "../pull";
 import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, readsRing, set, stageFault, supplyTolerance, unsaid, voltsTolerance } from "../stages";
 import { NO_WORLD, situationOf } from "../world";
@@ -21,14 +21,15 @@ export const knock2w = defineFamily({
   pins: ["sig", "gnd"],
   traits: { kind: "knock", alternating: true },
   parameters,
-  // Beside the bias resistor a built-in resistor of a tenth of a megohm and a bare crystal stand at levels far apart.
+  // Beside the bias resistor a built-in resistor of a tenth of a megohm and a bare crystal stand at levels far apart; some crystals read open.
   alternatives: (silent) =>
     silent("resistance")
       ? [
-          { with: {}, weight: 0.4 },
+          { with: {}, weight: 0.3 },
           { with: { resistance: [1e6, 1.8e6] }, weight: 0.15 },
           { with: { resistance: [3.3e5, 6.8e5] }, weight: 0.2 },
-          { with: { resistance: [1.1e5, 2.4e5] }, weight: 0.25 },
+          { with: { resistance: [1.1e5, 2.4e5] }, weight: 0.2 },
+          { with: { resistance: OPEN_PIEZO }, weight: 0.15 },
         ]
       : [],
   wiring: [

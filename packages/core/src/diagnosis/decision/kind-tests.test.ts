@@ -72,3 +72,31 @@ describe("a verdict that hangs on the kind of circuit", () => {
     expect([verdict.unit, ...verdict.open]).toEqual(expect.arrayContaining(["egr/contact:sig@sensor", "egr/contact:ref@sensor"]));
   });
 });
+
+describe("a verdict that holds only with a figure far from the usual", () => {
+  const tps = (rest: Reading): Reading => ({ ...rest, circuit: "tps" });
+  const volts = (red: string, black: string, value: number, setup: Reading["setup"] = { truth: { position: 0 } }): Reading =>
+    tps({ meter: "volts-dc", red, black, setup, value });
+  const loaded: Reading["setup"] = { open: ["sensor"], add: [{ kind: "resistor", from: "ref@sensor", to: "gnd@sensor", ohms: 470 }] };
+  /** 1.2 kilo-ohm of track where most have five; 510 ohm in the reference's contact at the module. */
+  const readings: Reading[] = [
+    tps({ meter: "scan", red: "sig@module", setup: { truth: { position: 0 } }, value: 0.34 }),
+    tps({ meter: "scan", red: "sig@module", setup: { truth: { position: 100 } }, value: 2.63 }),
+    volts("ref@sensor", "bat-", 3.53),
+    volts("ref@sensor", "gnd@sensor", 2.38, loaded),
+    volts("ref@sensor", "gnd@sensor", 2.38, loaded),
+    volts("ref@sensor", "gnd@sensor", 3.5),
+    volts("ref@module", "bat-", 3.54),
+    volts("ref@sensor", "bat-", 5.05, { open: ["sensor"] }),
+    volts("ref@sensor", "gnd@sensor", 5.02, { open: ["sensor"] }),
+  ];
+  const circuits: Circuit[] = [{ id: "tps", family: "potentiometer-3w", with: { pullup: 134_620 } }];
+  it("asks for the measurement that shows it, and stands after it", () => {
+    const { verdict, next } = diagnoseJob({ circuits, readings }, session);
+    expect(verdict).toMatchObject({ status: "narrowing", unit: "tps/contact:ref@module" });
+    expect(next[0]).toMatchObject({ meter: "ohms", red: "ref@part", black: "gnd@part", cause: "kind" });
+    expect(next.some(({ red }) => red === "sig@part")).toBe(false);
+    const track = tps({ meter: "ohms", red: "ref@part", black: "gnd@part", setup: { key: "off", open: ["sensor"] }, value: 1204 });
+    expect(diagnoseJob({ circuits, readings: [...readings, track] }, session).verdict).toMatchObject({ status: "proven", unit: "tps/contact:ref@module" });
+  });
+});

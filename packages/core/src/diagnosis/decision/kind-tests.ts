@@ -1,7 +1,7 @@
+import type { UnsaidColumn } from "../../instruments";
 import type { Procedure } from "../../procedures";
 import type { WeighedJob } from "../posterior/weighed-job";
 import { informationBits } from "../value-of-information/outcomes";
-import type { HangsOn } from "./kinds";
 import { MOST_NEXT, type RankedPart, type Standing } from "./standing";
 
 /** What a module holds an open line at, and through what. */
@@ -13,22 +13,47 @@ function ofSignal({ meter, red, setup }: Procedure): boolean {
   return plain && red.startsWith("sig") && (meter === "scan" || meter === "volts-dc");
 }
 
+/** Pins between which an ohmmeter on the bare part shows what a sheet leaves out. */
+const SHOWN_ON_PART: Readonly<Record<string, RegExp>> = {
+  track: /^ref\d*@part gnd\d*@part$/,
+  resistance: /^\S+@part \S+@part$/,
+  coil: /^\S+@part \S+@part$/,
+  heater: /^htr\S*@part htr\S*@part$/,
+  curve: /^\S+@part \S+@part$/,
+};
+
+/** Of two names for one figure the narrower: a track's resistance is that of the whole track, not of its wiper. */
+function partsOf(parameters: readonly string[]): readonly string[] {
+  return parameters.includes("track") ? ["track"] : parameters;
+}
+
+/** Whether a test measures the part's own resistance by itself. */
+function ofBarePart({ meter, red, black, setup }: Procedure, between: RegExp): boolean {
+  return meter === "ohms" && setup.stimulus === undefined && (setup.add ?? []).length === 0 && between.test(`${red} ${black}`);
+}
+
 /** Whether a test shows what a sheet leaves out, whatever is wrong with the rest. */
 function shows(procedure: Procedure, parameter: string): boolean {
   const { meter, red, setup } = procedure;
   const unplugged = (setup.open ?? []).join() === "sensor";
   if (SHOWN_UNPLUGGED.has(parameter)) return unplugged && ofSignal(procedure);
+  const between = SHOWN_ON_PART[parameter];
+  if (between !== undefined) return ofBarePart(procedure, between);
   if (parameter === "feedV") return unplugged && meter === "volts-dc" && red.startsWith("feed@");
   if (parameter === "percentOf") return meter === "scan" && procedure.unit === "%" && setup.truth?.position !== undefined;
   return false;
 }
 
-/** Tests that show what the leader's sheets leave out and its verdict hangs on, the quickest first; empty where only a book says it. */
-export function kindTests({ joint }: WeighedJob, { posterior, possible }: Standing, hangs: readonly HangsOn[]): readonly RankedPart[] {
+/**
+ * Tests that show what the leader's sheets leave out and its verdict hangs on, the quickest first; empty where only a book says it.
+ *
+ * @param hangs what the verdict hangs on: the kind of circuit, or a figure that would have to lie far from the usual
+ */
+export function kindTests({ joint }: WeighedJob, { posterior, possible }: Standing, hangs: readonly Omit<UnsaidColumn, "column">[]): readonly RankedPart[] {
   if (posterior === null) return [];
   const own = possible[joint.circuits.indexOf(posterior)] ?? [];
   const telling = own.filter(({ offered: { procedure } }) =>
-    hangs.some(({ circuit, parameters }) => procedure.circuit === circuit && parameters.some((parameter) => shows(procedure, parameter))),
+    hangs.some(({ circuit, parameters }) => procedure.circuit === circuit && partsOf(parameters).some((parameter) => shows(procedure, parameter))),
   );
   return telling
     .sort((a, b) => a.minutes - b.minutes)

@@ -1,4 +1,5 @@
 import { unitKindOf } from "@fox-lamp/language";
+import { placeOfUnit } from "../inference/circumstances";
 import type { CircuitPosterior, JointPosterior } from "../posterior/posterior";
 import type { WeighedJob } from "../posterior/weighed-job";
 import { HANDLING_MINUTES } from "../value-of-information/price";
@@ -52,30 +53,46 @@ export interface Stake {
   readonly riskMinutes: number;
   /** Whether some test takes fewer minutes than it saves. */
   readonly worthMore: boolean;
+  /** Whether some test saves a good deal more minutes than it takes, of a circuit that looks sound. */
+  readonly worthMuch: boolean;
 }
+
+/** So many times its own minutes, what a test saves is a good deal more. */
+const MUCH_TIMES = 1.4;
 
 /** Whether what leads says that the circuits themselves are sound: nothing wrong, or a true value. */
 export function isSound({ posterior, group }: Standing): boolean {
   return posterior === null || group.every(isOutside);
 }
 
+/** What is mended in one go: the contacts of a plug are cleaned together, everything else is a repair of its own. */
+function repairOf(unit: string): string {
+  return placeOfUnit(unit) ?? unit;
+}
+
 /**
  * Minutes of work that a test saves on average on a circuit that looks sound: after each of its outcomes either the car goes home, or what
- * then leads is condemned, whichever risks less.
+ * then leads is mended, whichever risks less.
  */
 function savedMinutes({ inference }: CircuitPosterior, { outcomes }: RankedTest): number {
   const { members, mass, width } = outcomes;
-  const soundRow = members.map((unit) => unit === 0 || isOutside(inference.grid.units[unit] ?? ""));
-  const shares = new Float64Array(members.length);
+  const repairs = members.map((unit) => {
+    const name = inference.grid.units[unit] ?? "";
+    return unit === 0 || isOutside(name) ? null : repairOf(name);
+  });
+  const places = [...new Set(repairs)];
+  const repairAt = repairs.map((repair) => places.indexOf(repair));
+  const [shares, mended] = [new Float64Array(members.length), new Float64Array(places.length)];
   const riskOf = (of: (row: number) => number): number => {
-    let [total, sound, leader] = [0, 0, 0];
-    soundRow.forEach((isSoundRow, row) => {
+    let [total, sound] = [0, 0];
+    mended.fill(0);
+    repairs.forEach((repair, row) => {
       const share = of(row);
       total += share;
-      if (isSoundRow) sound += share;
-      else leader = Math.max(leader, share);
+      if (repair === null) sound += share;
+      else mended[repairAt[row]] = mended[repairAt[row]] + share;
     });
-    return Math.min((total - sound) * MISSED_MINUTES, (total - leader) * WRONG_MINUTES);
+    return Math.min((total - sound) * MISSED_MINUTES, (total - Math.max(...mended)) * WRONG_MINUTES);
   };
   let [all, after] = [0, 0];
   for (let column = 0; column < width; column += 1) {
@@ -101,10 +118,12 @@ export function stakeOf({ joint }: WeighedJob, standing: Standing): Stake {
   const believed = entropyBits(soundCircuit || leading === null ? sharesOf(joint) : [joint.healthy, ...leading.units.slice(1)]);
   // Nor is a verdict the readings prove held up by what was found before, which sharpens or blurs the belief a test is weighed in.
   const doubtBits = soundCircuit || leading === null ? believed : Math.max(believed, entropyBits(soberUnits(leading)));
-  const worthMore = tests.some(({ posterior, test }) => {
+  const savings = soundCircuit ? tests.map(({ posterior, test }) => savedMinutes(posterior, test)) : [];
+  const worthMuch = savings.some((saved, at) => saved > MUCH_TIMES * tests[at].test.minutes);
+  const worthMore = tests.some(({ posterior, test }, at) => {
     if (!soundCircuit && posterior !== leading) return false;
     const saved = (soundCircuit || sure >= HARDLY_SURE ? 1 : BELIEVED) * riskMinutes * Math.min(1, test.gainBits / doubtBits);
-    return saved > test.minutes + HANDLING_MINUTES || (soundCircuit && savedMinutes(posterior, test) > test.minutes);
+    return saved > test.minutes + HANDLING_MINUTES || (soundCircuit && savings[at] > test.minutes);
   });
-  return { sure, riskMinutes, worthMore };
+  return { sure, riskMinutes, worthMore, worthMuch };
 }

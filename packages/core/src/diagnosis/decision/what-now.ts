@@ -22,6 +22,6 @@ export function testsNow(opened: Case): readonly RankedPart[] {
   if (bareStatus(opened, standing, opened.stake()) !== "proven") return standing.tests;
   const owed = opened.owed();
   if (owed.length > 0) return owed.map((part) => ({ ...part, cause: "owed" }));
-  const telling = kindTests(opened, standing, opened.hangs());
+  const telling = kindTests(opened, standing, [...opened.hangs(), ...standing.strained()]);
   return telling.length > 0 ? telling : standing.tests;
 }

@@ -4,8 +4,8 @@ import type { Inference } from "./inference";
 import type { NamedReading } from "./observe";
 import { complaintOf, LOOM, movedPlace, PRESENCE } from "./presence";
 
-/** The connector a contact fault sits in; null for other units. */
-function placeOfUnit(unit: string): string | null {
+/** The connector a contact fault sits in, with its circuit; null for other units. */
+export function placeOfUnit(unit: string): string | null {
   const parsed = parseUnit(unit);
   return parsed?.kind === "contact" ? placeIn(parsed.circuit, parsed.place) : null;
 }

@@ -1,6 +1,6 @@
 import { BadInput, type Circuit, type Reading } from "@fox-lamp/language";
 import { alternativesOf, buildModel, circuitOf, fixedWorld, type MeantCircuit, shownParts } from "../../circuit";
-import { columnsOf, converterEnds, predictionSigma, probeOf, scaleOf } from "../../instruments";
+import { columnsOf, converterEnds, predictionSigma, probeOf, scaleOf, wordsOf } from "../../instruments";
 import { logNormalDensity } from "../../numeric";
 import { predictHealthy } from "../../procedures";
 import { cutOff } from "../likelihood/cut-off";
@@ -39,11 +39,15 @@ function speaksFor(meant: Circuit, all: readonly Circuit[], readings: readonly R
   const said = speaking(named, probeIn);
   if (missing) return Number.NEGATIVE_INFINITY;
   for (const { probe, value } of said) {
-    if (probe.kind !== "electrical" || typeof value !== "number" || scaleOf(probe).axis === "none") continue;
+    if (probe.kind !== "electrical" || typeof value === "object" || scaleOf(probe).axis === "none") continue;
     const scale = scaleOf(probe);
-    const number = scale.toScale(value);
+    const word = typeof value === "string" ? wordsOf(probe).indexOf(value) : -1;
+    // Of words only what an ohmmeter shows of a part speaks of its kind: some are open when they are sound.
+    if (typeof value === "string" && (probe.meter !== "ohms" || word < 0)) continue;
+    const number = typeof value === "number" ? scale.toScale(value) : 0;
     const densityAt = (at: number, spread: number): number => {
       const prediction = predictHealthy(model, probe, columns, at, spread);
+      if (word >= 0) return Math.log(SPEAKS * (prediction.words[word] ?? 0) + (1 - SPEAKS) / prediction.words.length);
       const words = prediction.words.reduce((sum, share) => sum + share, 0);
       const variance = predictionSigma(prediction) ** 2;
       const ends = probe.atEnd === true ? converterEnds(probe) : null;

@@ -1,5 +1,5 @@
 import { QUIET_SHARE } from "../../faults";
-import { logAdd } from "../../numeric";
+import { logAdd, logSumExp } from "../../numeric";
 import type { PredictionTable } from "../predictions/table";
 import type { Circumstances, Observation } from "./observation";
 import { logSlip } from "./slips";
@@ -36,10 +36,11 @@ function logWord(table: PredictionTable, cell: number, word: number): number {
 }
 
 /**
- * Whether a module hears a ring hangs on how hard this part rings, which the model does not draw for words: what was heard once, or not, is so again
- * this often. Seeing it three times says little more of the part than seeing it once.
+ * Whether a module hears a ring hangs on how hard this part rings, which the model does not draw for words. So often the part is well above or below
+ * what is heard, and the same test shows the same word each time; else it is near, and every test falls as it likes.
  */
-const SHOWN_AGAIN = 0.5;
+const HELD_SHARE = 0.8;
+const [LOG_HELD, LOG_FREE] = [log(HELD_SHARE), log(1 - HELD_SHARE)];
 
 /** What makes readings of rings the same test, whatever was moved meanwhile; null for any other word. */
 function ringTest({ table: { probe } }: Observation): string | null {
@@ -48,71 +49,69 @@ function ringTest({ table: { probe } }: Observation): string | null {
   return JSON.stringify([probe.circuit.id, probe.red, key, stimulus?.kind === "tap", [...open].sort(), add]);
 }
 
-/** For each reading of a word its place among those before it that showed the same word in the same test; 0 for the first. */
-function repetitions(words: readonly { readonly observation: Observation }[]): { readonly before: Int32Array; readonly times: Int32Array } {
-  const last = new Map<string, number>();
-  const [before, times] = [new Int32Array(words.length).fill(-1), new Int32Array(words.length)];
+/** Readings of words that are the same test, two of them at least: their places among the words, in order. */
+function repeatedTests(words: readonly { readonly observation: Observation }[]): readonly (readonly number[])[] {
+  const byTest = new Map<string, number[]>();
   words.forEach(({ observation }, at) => {
     const test = observation.word < 0 ? null : ringTest(observation);
-    if (test === null) return;
-    const key = `${observation.word} ${test}`;
-    const earlier = last.get(key);
-    if (earlier !== undefined) {
-      before[at] = earlier;
-      times[at] = times[earlier] + 1;
-    }
-    last.set(key, at);
+    if (test !== null) byTest.set(test, [...(byTest.get(test) ?? []), at]);
   });
-  return { before, times };
+  return [...byTest.values()].filter((test) => test.length > 1);
 }
 
 /** Evaluates the readings of words at cells one by one, in storage that is allocated once. */
 export class WordWeigher {
   private readonly words: readonly { readonly observation: Observation; readonly index: number }[];
-  private readonly again: { readonly before: Int32Array; readonly times: Int32Array };
-  /** Log probability of each word by the cell, slips left out. */
-  private readonly cleans: Float64Array;
+  private readonly repeated: readonly (readonly number[])[];
+  private readonly inRepeated: Uint8Array;
   private readonly slips: readonly number[];
+  /** Of each word: the row a part's ring is drawn from, log share and log probability of that row, and log probability of the word without it. */
+  private readonly rows: Int32Array;
+  private readonly drawn: Float64Array;
+  private readonly shares: Float64Array;
+  private readonly others: Float64Array;
 
   constructor(
     observations: readonly Observation[],
     private readonly known: Circumstances,
   ) {
     this.words = observations.map((observation, index) => ({ observation, index })).filter(({ observation }) => observation.number === null);
-    this.again = repetitions(this.words);
-    this.cleans = new Float64Array(this.words.length);
+    this.repeated = repeatedTests(this.words);
+    this.inRepeated = new Uint8Array(this.words.length);
+    for (const at of this.repeated.flat()) this.inRepeated[at] = 1;
     this.slips = this.words.map(({ observation }) => logSlip(observation));
+    this.rows = new Int32Array(this.words.length);
+    [this.drawn, this.shares, this.others] = [0, 1, 2].map(() => new Float64Array(this.words.length));
   }
 
   /** log P(all words | cell), slips allowed for. @param sound observations that see the sound twin for sure; @param into filled for the words alone */
   weigh(cell: number, sound: Uint8Array | null, into: CellEvidence): number {
     const { presence } = this.known;
     let sum = 0;
-    const { before, times } = this.again;
     for (let at = 0; at < this.words.length; at += 1) {
       const { observation, index } = this.words[at];
-      this.cleans[at] = NEVER;
       if (observation.word < 0) {
         into.single[index] = 0;
         continue;
       }
       const { table, word } = observation;
       const row = rowAt(cell, observation.table, index, sound);
-      let clean = logWord(table, row, word);
+      const own = logWord(table, row, word);
       const twin = table.quiet[cell];
-      if (presence !== null && twin >= 0 && row === cell) {
+      const mixed = twin >= 0 && row === cell;
+      let [drawn, share, other] = [own, 0, NEVER];
+      if (presence !== null && mixed) {
         const there = presence[index] ?? 1;
-        const quiet = log(1 - there) + logWord(table, twin, word);
-        clean = logAdd(log(there) + clean, quiet);
-        into.absent[index] = exp(quiet - clean);
-      } else if (twin >= 0 && row === cell && this.known.sometimes[cell] === 1) {
-        clean = logAdd(log(1 - QUIET_SHARE) + clean, log(QUIET_SHARE) + logWord(table, twin, word));
+        [drawn, share, other] = [logWord(table, twin, word), log(1 - there), log(there) + own];
+      } else if (mixed && this.known.sometimes[cell] === 1) {
+        [drawn, share, other] = [logWord(table, twin, word), log(QUIET_SHARE), log(1 - QUIET_SHARE) + own];
       }
+      const clean = logAdd(share + drawn, other);
+      if (presence !== null && mixed) into.absent[index] = exp(share + drawn - clean);
       const slip = this.slips[at];
-      this.cleans[at] = clean;
-      const earlier = before[at];
-      if (earlier >= 0 && clean < 0 && abs(this.cleans[earlier] - clean) < SAME_LOG) {
-        sum += this.weighAgain(clean, slip, times[at], index, into);
+      if (this.inRepeated[at] === 1) {
+        this.rows[at] = other === NEVER ? row : twin;
+        [this.drawn[at], this.shares[at], this.others[at]] = [drawn, share, logAdd(other, slip)];
         continue;
       }
       const both = logAdd(clean, slip);
@@ -120,21 +119,41 @@ export class WordWeigher {
       into.slipped[index] = exp(slip - both);
       into.single[index] = both;
     }
+    for (const test of this.repeated) sum += this.weighRepeated(test, into);
     return sum;
   }
 
   /**
-   * log P(a word is shown once more | cell, it was shown `times` before): either the first was no slip, and then it is likely shown again, or it was
-   * one, and then this is another or the word after all. @param clean its log probability by the cell, the same each time
+   * log P(the words of one test, done several times | cell): the part rings the same each time, or every time is drawn anew. Where what was moved
+   * changes what the cell says, the times have nothing in common.
    */
-  private weighAgain(clean: number, slip: number, times: number, index: number, into: CellEvidence): number {
-    const shown = log(SHOWN_AGAIN + (1 - SHOWN_AGAIN) * exp(clean));
-    const [again, anew] = [logAdd(shown, slip), logAdd(clean, slip)];
-    const upTo = (count: number): number => logAdd(clean + count * again, slip + count * anew);
-    const share = upTo(times) - upTo(times - 1);
-    const first = exp(clean + times * again - upTo(times));
-    into.slipped[index] = first * exp(slip - again) + (1 - first) * exp(slip - anew);
-    into.single[index] = share;
-    return share;
+  private weighRepeated(test: readonly number[], into: CellEvidence): number {
+    const { table } = this.words[test[0]].observation;
+    const row = this.rows[test[0]];
+    const held = table.wordNames.map((_, word) => logWord(table, row, word));
+    const alike = test.every((at) => abs(this.drawn[at] - held[this.words[at].observation.word]) < SAME_LOG);
+    // Each word the part may hold to, then no word: every time anew.
+    const branches = alike ? [...held.map((word) => LOG_HELD + word), LOG_FREE] : [0];
+    const free = branches.length - 1;
+    const terms = test.map((at) => {
+      const shown = logAdd(this.shares[at] + this.drawn[at], this.others[at]);
+      const { word } = this.words[at].observation;
+      return branches.map((_, branch) => (branch === free ? shown : branch === word ? logAdd(this.shares[at], this.others[at]) : this.others[at]));
+    });
+    const sums = [...branches];
+    let before = 0;
+    terms.forEach((term, place) => {
+      term.forEach((one, branch) => {
+        sums[branch] += one;
+      });
+      const upTo = logSumExp(sums);
+      into.single[this.words[test[place]].index] = upTo - before;
+      before = upTo;
+    });
+    terms.forEach((term, place) => {
+      const at = test[place];
+      into.slipped[this.words[at].index] = term.reduce((share, one, branch) => share + exp(sums[branch] - before + this.slips[at] - one), 0);
+    });
+    return before;
   }
 }

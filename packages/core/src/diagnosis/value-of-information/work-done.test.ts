@@ -39,6 +39,16 @@ describe("two readings of one test", () => {
   });
 });
 
+describe("unplugging", () => {
+  it("makes what the module saw worth seeing again, but no move of a plug that was made before", () => {
+    const moved: Reading = { ...scan(2.6), setup: { stimulus: { kind: "wiggle", at: "sensor" } } };
+    const unplugged: Reading = { circuit: "ect", meter: "look", red: "sensor", setup: { key: "off", open: ["sensor"] }, value: "ok" };
+    const named = [scan(2.6), moved, unplugged].map((reading, index) => ({ id: `r${index + 1}`, where: `readings[${index}]`, reading }));
+    const { done } = workDoneOf(named, "ect", { circuits: [{ id: "ect", family: "thermistor-2w" }] }, new Set(), false);
+    expect([...done.keys()].filter((id) => id.includes("scan"))).toEqual([expect.stringContaining("wiggle:sensor")]);
+  });
+});
+
 describe("what showed once and not again", () => {
   const curve = [
     [-20, 18_900],

@@ -107,7 +107,7 @@ export function workDoneOf(
     const first = firstRead.get(id);
     if (first === undefined) firstRead.set(id, reading);
     else if (!alike(first, reading)) differing.add(id);
-    if (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0) seen = id;
+    if (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0 && reading.setup?.stimulus === undefined) seen = id;
     if (inDoubt.has(readingId)) doubted.add(id);
     last = id;
     // A module that sees no engine speed while cranking does not let the engine run.
