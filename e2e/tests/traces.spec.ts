@@ -68,9 +68,14 @@ test("a capture is brought in, judged, weighed, compared with a known good one, 
   await page.goto(`/jobs/${id}/bench`);
   const first = page.getByRole("region", { name: "Where it can still be" }).getByRole("listitem").first();
   await expect(first).toContainText(/Ground/u, { timeout: 60_000 });
-  // From a reading back to its stretch of trace.
-  await page.getByRole("region", { name: "Readings" }).getByRole("link", { name: "Show it on the trace" }).first().click();
-  await expect(page).toHaveURL(/from=0\.42\d*&to=0\.5/u);
+  // From a reading back to its stretch of trace: over the bench, and on a page of their own.
+  await page.getByRole("region", { name: "Readings" }).getByRole("button", { name: "Show it on the trace" }).first().click();
+  const over = page.getByRole("dialog", { name: "Traces" });
+  await expect(over.getByRole("region", { name: "Traces of feed, sig, gnd" })).toBeVisible();
+  // The cursors stand around it.
+  await expect(over.getByRole("region", { name: "Between the cursors" }).getByRole("heading", { name: /^What a meter would have shown/u })).toBeVisible();
+  await over.getByRole("link", { name: "On a page of their own" }).click();
+  await expect(page).toHaveURL(/\/traces\/[0-9a-f-]{36}$/u);
   await expect(page.getByRole("region", { name: "Traces of feed, sig, gnd" })).toBeVisible();
 
   // A known good one of the same leads: numbers, and the trace laid behind.
@@ -105,6 +110,44 @@ test("a capture is brought in, judged, weighed, compared with a known good one, 
   await page.goto(`/jobs/${again.id}/traces`);
   await expect(page.getByRole("region", { name: "Traces of feed, sig, gnd" })).toBeVisible();
 });
+
+for (const [name, size] of [
+  ["wide", { width: 1280, height: 800 }],
+  ["a phone", { width: 390, height: 844 }],
+] as const)
+  test(`a capture is brought in over the bench and moves the suspects behind it, ${name}`, async ({ page }) => {
+    await page.setViewportSize(size);
+    const id = await newJob(page);
+    await page.goto(`/jobs/${id}/bench`);
+    await expect(
+      page
+        .getByRole("region", { name: /^Next, settles most/u })
+        .getByRole("heading")
+        .first(),
+    ).toBeVisible({ timeout: 60_000 });
+    if (name === "wide") await page.keyboard.press("v");
+    else {
+      await page.getByRole("button", { name: "everything" }).click();
+      await page.getByRole("option", { name: /^traces V/u }).click();
+    }
+    const over = page.getByRole("dialog", { name: "Traces" });
+    await expect(over.getByText("No capture in this job yet.")).toBeVisible();
+    await bring(page, "stall.csv", captureCsv({ from: 0.42, to: 0.5 }));
+    await expect(over.getByRole("region", { name: "What stands out" }).getByText(/^gnd goes first, at 0\.42/u)).toBeVisible();
+    const sideways = await over.evaluate((element) => element.scrollWidth - element.clientWidth);
+    expect(sideways).toBeLessThanOrEqual(1);
+    expect((await new AxeBuilder({ page }).include("[role=dialog]").analyze()).violations.map(({ id: rule, nodes }) => `${rule} ${nodes[0]?.html}`)).toEqual(
+      [],
+    );
+    await over.getByRole("button", { name: "Store it, and enter 6 readings" }).click();
+    await expect(over.getByRole("button", { name: /^stall/u })).toHaveAttribute("aria-pressed", "true");
+    await expect(page).toHaveURL(/\/bench$/u);
+    await over.getByRole("button", { name: "Close", exact: true }).click();
+    await expect(over).toHaveCount(0);
+    if (name !== "wide") await page.getByRole("tab", { name: /^Suspects/u }).click();
+    const first = page.getByRole("region", { name: "Where it can still be" }).getByRole("listitem").first();
+    await expect(first).toContainText(/Ground/u, { timeout: 60_000 });
+  });
 
 test("damaged and doubtful files are told from captures, with one sentence each", async ({ page }) => {
   const id = await newJob(page);

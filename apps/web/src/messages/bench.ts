@@ -231,6 +231,7 @@ export const benchMessages = {
       skip: "cannot do",
       callout: "call-out",
       watch: "watch",
+      traces: "traces",
       paper: "paper",
       palette: "everything",
       theme: "theme",

@@ -4,6 +4,7 @@ export const traceMessages = {
     page: "Traces",
     title: "Traces",
     lead: "Captures of a scope: read, judged by the same physics as a reading, and kept with the job.",
+    onPage: "On a page of their own",
     open: "Open a capture",
     openHint: "CSV: a time column and one column a channel. Nothing leaves this device until you store it.",
     reading: (name: string, percent: number) => `Reading ${name}: ${percent} %`,

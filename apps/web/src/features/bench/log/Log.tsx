@@ -21,13 +21,30 @@ interface Props {
   readonly doubtful: Diagnosis["doubtful"];
   readonly circuits: readonly CircuitView[];
   readonly onUndo: (() => void) | null;
+  /** Shows the stretch of trace a reading was taken from. */
+  readonly onTrace: (stretch: NonNullable<Reading["capture"]>) => void;
   readonly onCorrect: (taken: JobReading, value: Value, unit?: string) => void;
   readonly onTakeBack: (entry: string) => void;
   readonly policy: ShopSettings["policy"] | undefined;
 }
 
 /** What has been measured, the latest first: value, healthy window, minutes, what is in doubt; any of it can be corrected or taken back. */
-export function Log({ job, readings, windows, calculators, limitNotes, split, keep, doubtful, circuits, onUndo, onCorrect, onTakeBack, policy }: Props) {
+export function Log({
+  job,
+  readings,
+  windows,
+  calculators,
+  limitNotes,
+  split,
+  keep,
+  doubtful,
+  circuits,
+  onUndo,
+  onTrace,
+  onCorrect,
+  onTakeBack,
+  policy,
+}: Props) {
   const [only, setOnly] = useState("");
   const [open, setOpen] = useState<string | null>(null);
   const shown = only === "" ? readings : readings.filter(({ reading }) => reading.circuit === only);
@@ -78,6 +95,7 @@ export function Log({ job, readings, windows, calculators, limitNotes, split, ke
               policy={policy}
               open={open === entry}
               onOpen={(now) => setOpen(now ? entry : null)}
+              onTrace={onTrace}
               onCorrect={onCorrect}
               onTakeBack={onTakeBack}
             />

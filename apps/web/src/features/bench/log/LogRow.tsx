@@ -1,5 +1,5 @@
 import { type Analysis, type CircuitView, formatQuantity, type JobReading } from "@fox-lamp/core";
-import { type Diagnosis, type Expect, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
+import { type Diagnosis, type Expect, type Reading, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
 import { CircleHelp, Pencil, Trash2 } from "lucide-react";
 import type { ReactNode } from "react";
 import { CalculatorLink } from "../../../app/CalculatorLink";
@@ -28,6 +28,8 @@ interface Props {
   /** Whether it is being corrected. */
   readonly open: boolean;
   readonly onOpen: (open: boolean) => void;
+  /** Shows the stretch of trace it was taken from. */
+  readonly onTrace: (stretch: NonNullable<Reading["capture"]>) => void;
   readonly onCorrect: (taken: JobReading, value: Value, unit?: string) => void;
   readonly onTakeBack: (entry: string) => void;
 }
@@ -35,7 +37,7 @@ interface Props {
 const ICON = "grid size-11 place-items-center rounded-lg text-soft hover:text-ink";
 
 /** One reading of the log: value, healthy window, minutes, what is in doubt; it can be corrected or taken back. */
-export function LogRow({ job, taken, window, calculator, split, keep, notes, doubt, circuits, policy, open, onOpen, onCorrect, onTakeBack }: Props) {
+export function LogRow({ job, taken, window, calculator, split, keep, notes, doubt, circuits, policy, open, onOpen, onTrace, onCorrect, onTakeBack }: Props) {
   const { entry, reading, minutes, was } = taken;
   const fits = within(reading.value, window);
   const limit = groundLimit(
@@ -51,7 +53,7 @@ export function LogRow({ job, taken, window, calculator, split, keep, notes, dou
         {readingTitle(reading, circuits)}
         <span className="block text-sm text-soft">{setupText(reading.setup ?? {}, circuits)}</span>
         <CalculatorLink job={job} opened={calculator} />
-        <TraceLink job={job} reading={reading} />
+        <TraceLink job={job} reading={reading} onShow={onTrace} />
         {fits === true && keep}
       </span>
       <span className={`readout text-right font-bold ${fits === false ? "text-ember" : ""}`}>

@@ -33,6 +33,7 @@ function shown(more: Partial<Parameters<typeof Log>[0]> = {}) {
         doubtful={[]}
         circuits={CIRCUITS}
         onUndo={null}
+        onTrace={(stretch) => done.push(["shown", stretch])}
         onCorrect={({ entry }, value, unit) => done.push(["corrected", entry, value, unit])}
         onTakeBack={(entry) => done.push(["taken back", entry])}
         policy={undefined}
@@ -75,6 +76,12 @@ describe("the readings of a bench", () => {
       ["corrected", "e-r1", { min: 0.7, max: 4.1 }, undefined],
       ["taken back", "e-r2"],
     ]);
+  });
+  it("lead to the stretch of trace they were taken from, without leaving the bench", async () => {
+    const stretch = { id: "c", channel: "cam:sig", from: 0.42, to: 0.5 };
+    const done = shown({ readings: [taken("r1", "cam", 4.98, { capture: stretch }), taken("r2", "map", 3.1)] });
+    await userEvent.click(screen.getByRole("button", { name: "Show it on the trace" }));
+    expect(done).toEqual([["shown", stretch]]);
   });
   it("can be shown for one circuit alone, and say when there are none", async () => {
     shown();

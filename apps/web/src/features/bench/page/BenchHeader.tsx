@@ -1,6 +1,5 @@
 import type { JobDetail, Stage } from "@fox-lamp/language";
 import { Activity, LayoutGrid, Megaphone } from "lucide-react";
-import { Link } from "react-router";
 import { JobHead } from "../../../app/JobHead";
 import { messages } from "../../../messages";
 
@@ -13,16 +12,17 @@ interface Props {
   readonly minutes: number;
   readonly onPalette: () => void;
   readonly onCallout: () => void;
+  readonly onTraces: () => void;
 }
 
 /** The job's head, with the time spent and what can be opened from anywhere on the bench. */
-export function BenchHeader({ job, stage, minutes, onPalette, onCallout }: Props) {
+export function BenchHeader({ job, stage, minutes, onPalette, onCallout, onTraces }: Props) {
   return (
     <JobHead job={job} stage={stage} here="bench">
       <span className="readout hidden whitespace-nowrap px-2 text-soft sm:block">{t.spent(Math.round(minutes))}</span>
-      <Link to={`/jobs/${job.id}/traces`} className={`${BUTTON} hidden sm:grid`} aria-label={messages.pages.traces} title={messages.pages.traces}>
+      <button type="button" className={`${BUTTON} hidden sm:grid`} onClick={onTraces} aria-label={messages.pages.traces} title={messages.pages.traces}>
         <Activity size={20} aria-hidden="true" />
-      </Link>
+      </button>
       <button type="button" className={`${BUTTON} hidden sm:grid`} onClick={onCallout} aria-label={t.keys.callout} title={t.keys.callout}>
         <Megaphone size={20} aria-hidden="true" />
       </button>

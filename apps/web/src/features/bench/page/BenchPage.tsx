@@ -3,6 +3,7 @@ import { useParams } from "react-router";
 import { DeadEnd } from "../../../app/DeadEnd";
 import { KeepReading } from "../../../app/KeepReading";
 import { messages } from "../../../messages";
+import type { TraceAt } from "../../../trace/desk/traced-job";
 import { PlainPage } from "../../../ui/states";
 import { useCallout } from "../call-out/use-callout";
 import { Log } from "../log/Log";
@@ -31,6 +32,7 @@ export function BenchPage() {
   const callout = useCallout(bench);
   const [opened, setOpened] = useState<Opened>(null);
   const [start, setStart] = useState<Start | null>(null);
+  const [traceAt, setTraceAt] = useState<TraceAt>({});
   const input = useRef<HTMLInputElement>(null);
   const { job, state, analysis, circuit, text, setText } = bench;
   useDigits(input, (key) => setText(text + key));
@@ -45,6 +47,10 @@ export function BenchPage() {
   const begin = (from: Start): void => {
     setStart(from);
     setOpened("own");
+  };
+  const showTrace = (at: TraceAt): void => {
+    setTraceAt(at);
+    setOpened("traces");
   };
   const openCallout = (): void => {
     void callout.start();
@@ -69,6 +75,7 @@ export function BenchPage() {
       doubtful={analysis?.diagnosis.doubtful ?? []}
       circuits={analysis?.circuits ?? bench.opening?.circuits ?? []}
       onUndo={bench.undo}
+      onTrace={({ id: capture, from, to }) => showTrace({ capture, stretch: { from, to } })}
       onCorrect={bench.correct}
       onTakeBack={bench.takeBack}
       policy={bench.shop?.settings.policy}
@@ -76,7 +83,14 @@ export function BenchPage() {
   );
   return (
     <>
-      <BenchHeader job={job} stage={state.stage} minutes={minutes} onPalette={() => setOpened("palette")} onCallout={openCallout} />
+      <BenchHeader
+        job={job}
+        stage={state.stage}
+        minutes={minutes}
+        onPalette={() => setOpened("palette")}
+        onCallout={openCallout}
+        onTraces={() => showTrace({})}
+      />
       <Notices bench={bench} />
       {analysis && circuit ? (
         <BenchBody
@@ -104,6 +118,8 @@ export function BenchPage() {
         start={start}
         onStart={begin}
         onStarted={() => setStart(null)}
+        traceAt={traceAt}
+        onTraceAt={setTraceAt}
         callout={callout}
         verbs={verbs}
         inputRef={input}

@@ -1,5 +1,6 @@
 import { type Dispatch, lazy, type RefObject, type SetStateAction, Suspense } from "react";
 import { titleOf } from "../../../circuit/wording";
+import type { TraceAt } from "../../../trace/desk/traced-job";
 import type { useCallout } from "../call-out/use-callout";
 import type { Start } from "../own-test/draft";
 import type { Bench } from "../use-bench";
@@ -12,6 +13,7 @@ const OwnTest = lazy(async () => ({ default: (await import("../own-test/OwnTest"
 const Palette = lazy(async () => ({ default: (await import("./Palette")).Palette }));
 const SlipQuestion = lazy(async () => ({ default: (await import("../entry/SlipQuestion")).SlipQuestion }));
 const HandWatch = lazy(async () => ({ default: (await import("../watch/HandWatch")).HandWatch }));
+const TracesDialog = lazy(async () => ({ default: (await import("../trace/TracesDialog")).TracesDialog }));
 const Watch = lazy(async () => ({ default: (await import("../watch/Watch")).Watch }));
 
 interface Props {
@@ -26,13 +28,15 @@ interface Props {
   readonly onStart: (start: Start) => void;
   /** One's own test was closed. */
   readonly onStarted: () => void;
+  readonly traceAt: TraceAt;
+  readonly onTraceAt: (at: TraceAt) => void;
   readonly callout: ReturnType<typeof useCallout>;
   readonly verbs: ReturnType<typeof useVerbs>;
   readonly inputRef: RefObject<HTMLInputElement | null>;
 }
 
 /** What is opened over the bench: one's own test, the watch, the palette, the call-out, and the question about a slip. */
-export function OverBench({ bench, id, opened, onOpened, start, onStart, onStarted, callout, verbs, inputRef }: Props) {
+export function OverBench({ bench, id, opened, onOpened, start, onStart, onStarted, traceAt, onTraceAt, callout, verbs, inputRef }: Props) {
   const { analysis, circuit } = bench;
   const toggle = (what: Exclude<Opened, null>) => (open: boolean) => onOpened((now) => openedAfter(now, what, open));
   return (
@@ -72,6 +76,9 @@ export function OverBench({ bench, id, opened, onOpened, start, onStart, onStart
             onPlace={(red) => circuit && onStart({ circuit: circuit.id, red, black: null, like: null })}
             circuit={circuit ?? null}
           />
+        )}
+        {opened === "traces" && bench.job && (
+          <TracesDialog job={bench.job} state={bench.state} enter={bench.enter} at={traceAt} onAt={onTraceAt} onOpen={toggle("traces")} />
         )}
         {opened === "callout" && (
           <CalloutDialog

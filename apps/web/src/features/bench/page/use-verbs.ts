@@ -34,6 +34,7 @@ export function useVerbs(bench: Bench, { id, opened, open, onCallout, onRead }: 
     ...(bench.undo === null ? [] : [{ key: UNDO, name: t.keys.undo, run: bench.undo }]),
     ...(bench.circuit ? [{ key: "W", name: t.keys.watch, run: () => open("watch") }] : []),
     { key: "C", name: t.keys.callout, run: onCallout },
+    { key: "V", name: t.keys.traces, run: () => open("traces") },
     { key: "P", name: t.keys.paper, run: () => void navigate(`/jobs/${id}/paper`) },
     { key: "T", name: t.keys.theme, run: () => void dispatch(themeToggled()) },
     { key: "K", name: t.keys.palette, run: () => open("palette") },

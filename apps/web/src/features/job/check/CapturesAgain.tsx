@@ -1,7 +1,7 @@
 import type { CaptureAgain } from "@fox-lamp/core";
 import { Link } from "react-router";
 import { messages } from "../../../messages";
-import { findingInNames } from "../shared/channel-name";
+import { findingInNames } from "../../../trace/channel-name";
 import type { Work } from "../shared/JobFrame";
 
 const t = messages.traces;

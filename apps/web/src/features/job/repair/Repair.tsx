@@ -2,6 +2,7 @@ import { diagnosedPart, failedReadings, formatPercent, provenUnits, unitKind } f
 import { circuitOfUnit } from "@fox-lamp/language";
 import { Camera } from "lucide-react";
 import { useMemo, useState } from "react";
+import { useStorePhoto } from "../../../app/use-store-photo";
 import { namedCircuits, namerOf } from "../../../circuit/names-of";
 import { useAnalysis, useWindows } from "../../../circuit/use-analysis";
 import { readingTitle } from "../../../circuit/wording";
@@ -11,7 +12,6 @@ import { Block, Button, Select, TextArea, TextField } from "../../../ui/form";
 import { useKept } from "../../../ui/kept";
 import type { Work } from "../shared/JobFrame";
 import { useDiagnosed } from "../shared/use-diagnosed";
-import { useStorePhoto } from "../shared/use-store-photo";
 import { compared, curveMeasurement, NO_PART, newTemperatureOf } from "./compare";
 import { LookAlikes } from "./LookAlikes";
 import { PartFields } from "./PartFields";

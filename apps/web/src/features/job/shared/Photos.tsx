@@ -2,13 +2,13 @@ import { Camera } from "lucide-react";
 import { useState } from "react";
 import { reasonOf, useRemovedPhotosQuery, useRemovePhotoMutation } from "../../../app/api";
 import { useSession } from "../../../app/session";
+import { useStorePhoto } from "../../../app/use-store-photo";
 import { messages } from "../../../messages";
 import { FilePick } from "../../../ui/FilePick";
 import { Block, Button } from "../../../ui/form";
 import { Modal } from "../../../ui/Modal";
 import { RemoveDialog } from "../../../ui/RemoveDialog";
 import type { Work } from "./JobFrame";
-import { useStorePhoto } from "./use-store-photo";
 
 const t = messages.intake;
 

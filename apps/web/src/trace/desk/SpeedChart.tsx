@@ -1,6 +1,6 @@
 import type { CaptureFile } from "@fox-lamp/language";
 import type { ApexOptions } from "apexcharts";
-import { Chart, PLAIN_CHART } from "../../../ui/apex";
+import { Chart, PLAIN_CHART } from "../../ui/apex";
 
 type Speed = NonNullable<CaptureFile["channels"][number]["speed"]>;
 

@@ -1,11 +1,11 @@
 import { buildModel, CURRENT, clampedPin } from "@fox-lamp/core";
 import type { EntryOf, Setup, StoredChannel } from "@fox-lamp/language";
 import { useMemo, useState } from "react";
-import { messages } from "../../../messages";
-import { Block, Button, Chip, Select } from "../../../ui/form";
-import type { Work } from "../shared/JobFrame";
+import { messages } from "../../messages";
+import { Block, Button, Chip, Select } from "../../ui/form";
 import { channelOf, type Pinned, usualPins } from "./placing";
 import { KEYS, type Key, STIMULI, type Stimulus, stimulusOf } from "./states";
+import type { TracedJob } from "./traced-job";
 
 const t = messages.traces;
 const SECONDS = [0.1, 0.5, 1, 4, 10];
@@ -15,7 +15,7 @@ const MOST_SAMPLES = 4_000_000;
 const MOST_CHANNELS = 8;
 
 interface Props {
-  readonly job: Work["job"];
+  readonly job: TracedJob["job"];
   readonly pins: readonly Pinned[];
   /** A capture this one repeats. */
   readonly like?: Pick<EntryOf<"capture">["body"], "channels" | "setup" | "title"> | undefined;

@@ -1,11 +1,10 @@
 import type { StoredCapture } from "@fox-lamp/language";
 import { useEffect, useState } from "react";
-import { useSearchParams } from "react-router";
-import { messages } from "../../../messages";
-import { answered, captureService } from "../../../trace/service";
-import { Button } from "../../../ui/form";
-import type { Work } from "../shared/JobFrame";
+import { messages } from "../../messages";
+import { Button } from "../../ui/form";
+import { answered, captureService } from "../service";
 import { Compare, useOther } from "./Compare";
+import type { TraceAt, TracedJob } from "./traced-job";
 import { Viewer } from "./Viewer";
 
 const t = messages.traces;
@@ -16,13 +15,12 @@ export function StoredTrace({
   state,
   enter,
   capture,
+  at: { stretch, beside },
   nameOf,
-}: Pick<Work, "job" | "state" | "enter"> & { capture: string; nameOf: (channel: string) => string }) {
-  const [search] = useSearchParams();
-  const [lookFrom, lookTo] = [search.get("from"), search.get("to")];
+}: TracedJob & { capture: string; at: TraceAt; nameOf: (channel: string) => string }) {
   const [stored, setStored] = useState<StoredCapture | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const { options, chosen, setChosen, other } = useOther({ job, state }, capture, stored?.analysis ?? null, search.get("with"));
+  const { options, chosen, setChosen, other } = useOther({ job, state }, capture, stored?.analysis ?? null, beside ?? null);
   const said = state.captures.find((one) => one.capture === capture);
   useEffect(() => {
     let current = true;
@@ -51,9 +49,9 @@ export function StoredTrace({
     <div className="grid gap-3">
       <Viewer
         other={other ?? undefined}
-        key={`${lookFrom} ${lookTo}`}
+        key={`${stretch?.from} ${stretch?.to}`}
         id={capture}
-        look={lookFrom === null || lookTo === null ? undefined : { from: Number(lookFrom), to: Number(lookTo) }}
+        look={stretch}
         stored={stored}
         circuits={job.circuits}
         nameOf={nameOf}

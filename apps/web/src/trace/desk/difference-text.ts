@@ -1,5 +1,5 @@
 import { type CaptureDifference, formatQuantity } from "@fox-lamp/core";
-import { messages } from "../../../messages";
+import { messages } from "../../messages";
 
 const t = messages.traces;
 

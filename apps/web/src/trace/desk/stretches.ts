@@ -1,5 +1,5 @@
 import type { CaptureFile, StoredCapture } from "@fox-lamp/language";
-import type { Marked } from "../../../trace/draw";
+import type { Marked } from "../draw";
 
 /** A part of a channel that is marked on its trace. */
 export interface MarkedStretch {

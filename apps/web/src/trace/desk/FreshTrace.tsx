@@ -1,8 +1,8 @@
 import type { CapturedReading, CircuitView } from "@fox-lamp/core";
 import { type Circuit, unitOfReading } from "@fox-lamp/language";
-import { readingTitle, valueText } from "../../../circuit/wording";
-import { messages } from "../../../messages";
-import { Block, Button } from "../../../ui/form";
+import { readingTitle, valueText } from "../../circuit/wording";
+import { messages } from "../../messages";
+import { Block, Button } from "../../ui/form";
 import type { Judged } from "./use-fresh";
 import { Viewer } from "./Viewer";
 

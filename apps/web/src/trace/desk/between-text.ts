@@ -1,5 +1,5 @@
 import { formatQuantity, type MeterView } from "@fox-lamp/core";
-import { messages } from "../../../messages";
+import { messages } from "../../messages";
 
 const t = messages.traces;
 /** Peaks the record misses by less than this are no reason for a word, volts. */

@@ -1,8 +1,8 @@
 import type { StoredCapture } from "@fox-lamp/language";
 import { AlertTriangle, Eye } from "lucide-react";
 import { useState } from "react";
-import { messages } from "../../../messages";
-import { Block, Button } from "../../../ui/form";
+import { messages } from "../../messages";
+import { Block, Button } from "../../ui/form";
 
 const t = messages.traces;
 

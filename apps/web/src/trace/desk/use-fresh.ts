@@ -2,8 +2,8 @@ import { type CapturedReading, type CaptureLayout, kindOfFile } from "@fox-lamp/
 import type { CaptureFile, Circuit, Setup, StoredCapture, StoredChannel } from "@fox-lamp/language";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { v7 as uuidv7 } from "uuid";
-import type { ReadFile } from "../../../trace/capture.worker";
-import { answered, captureService, NoAnswer, proxy } from "../../../trace/service";
+import type { ReadFile } from "../capture.worker";
+import { answered, captureService, NoAnswer, proxy } from "../service";
 
 /** A capture that was brought in and is not stored yet. */
 export interface Fresh {

@@ -1,11 +1,11 @@
 import type { Circuit, StoredCapture } from "@fox-lamp/language";
 import { ChevronLeft, ChevronRight, Maximize2, ZoomIn, ZoomOut } from "lucide-react";
 import { type ReactNode, useMemo, useState } from "react";
-import { messages } from "../../../messages";
-import { type LaneSettings, plainLanes } from "../../../trace/lanes";
-import { type Cursors, Scope } from "../../../trace/Scope";
-import { around, moved, type View, zoomed } from "../../../trace/view";
-import { Button } from "../../../ui/form";
+import { messages } from "../../messages";
+import { Button } from "../../ui/form";
+import { type LaneSettings, plainLanes } from "../lanes";
+import { type Cursors, Scope } from "../Scope";
+import { around, moved, type View, zoomed } from "../view";
 import { Between } from "./Between";
 import { Facts } from "./Facts";
 import { Findings } from "./Findings";

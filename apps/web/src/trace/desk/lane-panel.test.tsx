@@ -2,7 +2,7 @@
 import { render, screen } from "@testing-library/react";
 import userEvent from "@testing-library/user-event";
 import { useState } from "react";
-import { type LaneSettings, plainLanes, shownLanes } from "../../../trace/lanes";
+import { type LaneSettings, plainLanes, shownLanes } from "../lanes";
 import { LanePanel } from "./LanePanel";
 
 const NAMES = ["feed", "sig", "gnd"];

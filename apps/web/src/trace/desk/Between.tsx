@@ -1,10 +1,10 @@
 import { formatQuantity, type MeterView } from "@fox-lamp/core";
 import type { StoredCapture } from "@fox-lamp/language";
 import { useEffect, useState } from "react";
-import { messages } from "../../../messages";
-import type { Cursors } from "../../../trace/Scope";
-import { answered, captureService } from "../../../trace/service";
-import { Block, Button, TextField } from "../../../ui/form";
+import { messages } from "../../messages";
+import { Block, Button, TextField } from "../../ui/form";
+import type { Cursors } from "../Scope";
+import { answered, captureService } from "../service";
 import { type Extent, meterLines, meterWhy } from "./between-text";
 
 const t = messages.traces;

@@ -1,5 +1,5 @@
 import type { Setup } from "@fox-lamp/language";
-import { messages } from "../../../messages";
+import { messages } from "../../messages";
 
 const t = messages.traces;
 

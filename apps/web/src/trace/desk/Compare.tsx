@@ -1,19 +1,19 @@
 import { alignmentOf, compareCaptures } from "@fox-lamp/core";
 import type { CaptureFile, StoredCapture } from "@fox-lamp/language";
 import { useEffect, useState } from "react";
-import { useKnownCapturesQuery } from "../../../app/api";
-import { messages } from "../../../messages";
-import { answered, captureService } from "../../../trace/service";
-import { Block, Select } from "../../../ui/form";
-import type { Work } from "../shared/JobFrame";
+import { useKnownCapturesQuery } from "../../app/api";
+import { messages } from "../../messages";
+import { Block, Select } from "../../ui/form";
+import { answered, captureService } from "../service";
 import { differenceText } from "./difference-text";
+import type { TracedJob } from "./traced-job";
 import type { Other } from "./use-lanes";
 
 const t = messages.traces;
 const NONE = "";
 
 /** The capture another one is compared with, opened; null while none is chosen or it is not there yet. @param begin `job/capture` it begins with */
-export function useOther({ job, state }: Pick<Work, "job" | "state">, capture: string, analysis: CaptureFile | null, begin: string | null) {
+export function useOther({ job, state }: Pick<TracedJob, "job" | "state">, capture: string, analysis: CaptureFile | null, begin: string | null) {
   const { data: known = [] } = useKnownCapturesQuery(job.id);
   const [chosen, setChosen] = useState(begin ?? NONE);
   const [other, setOther] = useState<Other | null>(null);

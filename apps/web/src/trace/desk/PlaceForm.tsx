@@ -1,7 +1,7 @@
 import type { CaptureFile, KnownCapture, Setup, StoredChannel } from "@fox-lamp/language";
 import { useState } from "react";
-import { messages } from "../../../messages";
-import { Block, Button, Select, TextField } from "../../../ui/form";
+import { messages } from "../../messages";
+import { Block, Button, Select, TextField } from "../../ui/form";
 import { channelOf, type Pinned, type Place, placeMeant } from "./placing";
 import { KEYS, type Key, STIMULI, type Stimulus, stimulusOf } from "./states";
 import type { Fresh } from "./use-fresh";

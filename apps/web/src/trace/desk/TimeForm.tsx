@@ -1,6 +1,6 @@
 import { useState } from "react";
-import { messages } from "../../../messages";
-import { Block, Button, largeNumberIn, Select, TextField } from "../../../ui/form";
+import { messages } from "../../messages";
+import { Block, Button, largeNumberIn, Select, TextField } from "../../ui/form";
 import type { TimeAnswer, Timeless } from "./use-fresh";
 
 const t = messages.traces;

@@ -1,5 +1,5 @@
 import { type Demonstration, formatQuantity, type ScopeAdvice, type WrongSetup } from "@fox-lamp/core";
-import { messages } from "../../../messages";
+import { messages } from "../../messages";
 
 const t = messages.traces;
 /** Steps of the scope a demonstration is made with. */

@@ -1,12 +1,12 @@
 import type { TraceBand } from "@fox-lamp/core";
 import type { Circuit, StoredCapture } from "@fox-lamp/language";
 import { useEffect, useMemo, useState } from "react";
-import { type Lane, scaleOf } from "../../../trace/draw";
-import { type LaneSettings, lessOf, shownLanes, windowOf } from "../../../trace/lanes";
-import { answered, captureService } from "../../../trace/service";
-import { useNear } from "../../../trace/use-near";
-import { useOverview } from "../../../trace/use-overview";
-import type { View } from "../../../trace/view";
+import { type Lane, scaleOf } from "../draw";
+import { type LaneSettings, lessOf, shownLanes, windowOf } from "../lanes";
+import { answered, captureService } from "../service";
+import { useNear } from "../use-near";
+import { useOverview } from "../use-overview";
+import type { View } from "../view";
 
 /** Another capture, and how much later things happen here than there, seconds. */
 export interface Other {

@@ -11,12 +11,12 @@ import {
 } from "@fox-lamp/core";
 import type { Circuit } from "@fox-lamp/language";
 import { useEffect, useMemo, useState } from "react";
-import { messages } from "../../../messages";
-import { type Lane, scaleOf } from "../../../trace/draw";
-import { Scope } from "../../../trace/Scope";
-import { answered, captureService } from "../../../trace/service";
-import type { View } from "../../../trace/view";
-import { Block, Select } from "../../../ui/form";
+import { messages } from "../../messages";
+import { Block, Select } from "../../ui/form";
+import { type Lane, scaleOf } from "../draw";
+import { Scope } from "../Scope";
+import { answered, captureService } from "../service";
+import type { View } from "../view";
 import { adviceLines, wrongSays } from "./advice-text";
 import { KEYS, type Key } from "./states";
 

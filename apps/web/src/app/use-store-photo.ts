@@ -1,14 +1,14 @@
 import { useState } from "react";
 import { v7 as uuidv7 } from "uuid";
-import { reasonOf, usePutPhotoMutation } from "../../../app/api";
-import { messages } from "../../../messages";
-import { smallPicture } from "../../../ui/picture";
-import type { Work } from "./JobFrame";
+import { messages } from "../messages";
+import { smallPicture } from "../ui/picture";
+import { reasonOf, usePutPhotoMutation } from "./api";
+import type { useEnter } from "./use-job";
 
 const t = messages.intake;
 
 /** Stores a picture as a photo of a job: made small on this device, entered with what it shows. */
-export function useStorePhoto({ job, enter }: Pick<Work, "job" | "enter">) {
+export function useStorePhoto({ job, enter }: { readonly job: { readonly id: string }; readonly enter: ReturnType<typeof useEnter> }) {
   const [put, { isLoading }] = usePutPhotoMutation();
   const [problem, setProblem] = useState<string | null>(null);
   /** @returns the photo's id; null where it could not be stored, which `problem` says */

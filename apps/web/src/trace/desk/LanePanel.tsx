@@ -1,8 +1,8 @@
 import { ArrowDown, ArrowUp, EyeOff } from "lucide-react";
 import { useEffect, useState } from "react";
-import { messages } from "../../../messages";
-import { FILTERS, type LaneSetting, type LaneSettings, movedLane, scaleSaid, shownLanes, withLane } from "../../../trace/lanes";
-import { Button, Chip, numberIn, Select, TextField } from "../../../ui/form";
+import { messages } from "../../messages";
+import { Button, Chip, numberIn, Select, TextField } from "../../ui/form";
+import { FILTERS, type LaneSetting, type LaneSettings, movedLane, scaleSaid, shownLanes, withLane } from "../lanes";
 
 const t = messages.traces;
 

@@ -1,10 +1,10 @@
 import type { StoredCapture } from "@fox-lamp/language";
 import { Download } from "lucide-react";
 import { useState } from "react";
-import { messages } from "../../../messages";
-import { answered, captureService, NoAnswer } from "../../../trace/service";
-import { Button } from "../../../ui/form";
-import { saveAs } from "../../../ui/picture";
+import { messages } from "../../messages";
+import { Button } from "../../ui/form";
+import { saveAs } from "../../ui/picture";
+import { answered, captureService, NoAnswer } from "../service";
 
 const t = messages.traces;
 

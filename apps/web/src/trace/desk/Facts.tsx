@@ -1,7 +1,7 @@
 import type { StoredCapture } from "@fox-lamp/language";
 import { lazy, Suspense, useState } from "react";
-import { messages } from "../../../messages";
-import { Block, Button } from "../../../ui/form";
+import { messages } from "../../messages";
+import { Block, Button } from "../../ui/form";
 import { inNames } from "./Findings";
 
 const t = messages.traces;
