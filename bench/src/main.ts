@@ -265,6 +265,8 @@ async function measureTraces(): Promise<void> {
     row(`${what}: frames while dragged at six zooms, median / p99`, `${page.frameMs.p50.toFixed(1)} / ${page.frameMs.p99.toFixed(1)} ms`, "16.7 ms");
     row(`${what}: longest task meanwhile`, page.longestTaskMs === 0 ? "under 50 ms" : `${page.longestTaskMs.toFixed(0)} ms`, "50 ms");
     row(`${what}: page memory, worker apart`, `${page.heapMegabytes.toFixed(0)} MB`, "-");
+    const { now, most } = page.processMegabytes;
+    row(`${what}: the whole process of page and worker, now / at its most`, `${now.toFixed(0)} / ${most.toFixed(0)} MB`, "-");
   }
 }
 

@@ -1,4 +1,4 @@
-import { closeSync, openSync, rmSync, writeSync } from "node:fs";
+import { closeSync, openSync, readFileSync, rmSync, writeSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { buildModel, type CircuitModel, type Family, type Model } from "@fox-lamp/core/circuit";
@@ -8,7 +8,7 @@ import { seededRandom } from "@fox-lamp/core/numeric";
 import { analyseCapture, type Capture, type CapturedReading, type ChannelLeads, engineDoes, readCaptureCsv, readingsOfCapture } from "@fox-lamp/core/signals";
 import { traceOf } from "@fox-lamp/core/vehicle";
 import type { Circuit, Setup } from "@fox-lamp/language";
-import { chromium } from "@playwright/test";
+import { type Browser, chromium } from "@playwright/test";
 
 const CHANNELS = 8;
 const CRANK: Circuit = { id: "crank", family: "hall-3w", with: { teeth: 60, missing: 2 } };
@@ -49,9 +49,13 @@ function writeLargeCsv(path: string, samples: number): number {
   return bytes;
 }
 
-/** A plain pass over the same bytes: every number is made, nothing is kept but their sum. */
+/** A plain pass over the same bytes: every number is made, nothing is kept but their sum. Written without lists, which an engine may build anew for every byte. */
 function plainPass(bytes: Uint8Array): number {
-  let [sum, value, scale, negative, decimals] = [0, 0, 1, false, false];
+  let sum = 0;
+  let value = 0;
+  let scale = 1;
+  let negative = false;
+  let decimals = false;
   for (const byte of bytes) {
     if (byte >= 48 && byte <= 57) {
       value = value * 10 + (byte - 48);
@@ -60,7 +64,10 @@ function plainPass(bytes: Uint8Array): number {
     else if (byte === 45) negative = true;
     else if (byte === 44 || byte === 10) {
       sum += (negative ? -value : value) / scale;
-      [value, scale, negative, decimals] = [0, 1, false, false];
+      value = 0;
+      scale = 1;
+      negative = false;
+      decimals = false;
     }
   }
   return sum;
@@ -265,6 +272,8 @@ export interface TraceFigures {
   readonly frameMs: { readonly p50: number; readonly p99: number };
   readonly longestTaskMs: number;
   readonly heapMegabytes: number;
+  /** The whole process of page and worker: when all is there, and at its most while the file was read. */
+  readonly processMegabytes: { readonly now: number; readonly most: number };
 }
 
 const FLAGS = [
@@ -275,6 +284,18 @@ const FLAGS = [
   "--disable-sync",
   "--enable-precise-memory-info",
 ];
+
+/** Megabytes the largest page process of a browser takes now and took at its most, its workers with it, as the system counts. */
+async function pageProcess(browser: Browser): Promise<{ now: number; most: number }> {
+  const session = await browser.newBrowserCDPSession();
+  const { processInfo } = await session.send("SystemInfo.getProcessInfo");
+  const megabytes = (status: string, what: string): number => Number(new RegExp(`${what}:\\s+(\\d+) kB`, "u").exec(status)?.[1] ?? 0) / 1000;
+  const found = processInfo
+    .filter(({ type }) => type === "renderer")
+    .map(({ id }) => readFileSync(`/proc/${id}/status`, "utf8"))
+    .map((status) => ({ now: megabytes(status, "VmRSS"), most: megabytes(status, "VmHWM") }));
+  return found.reduce((largest, one) => (one.most > largest.most ? one : largest), { now: 0, most: 0 });
+}
 
 /** A file of ten million rows takes its time to be written, read and judged. */
 const PAGE_WAIT_MS = 600_000;
@@ -336,9 +357,18 @@ export async function tracesPage(address: string, samples: number): Promise<Trac
       const memory = (performance as unknown as { memory?: { usedJSHeapSize: number } }).memory;
       return { ...seen, heap: memory?.usedJSHeapSize ?? 0 };
     });
+    const processMegabytes = await pageProcess(browser);
     frames.sort((a, b) => a - b);
     const at = (share: number): number => frames[Math.min(frames.length - 1, Math.floor(share * frames.length))] ?? 0;
-    return { samples, fileMegabytes, bringMs, frameMs: { p50: at(0.5), p99: at(0.99) }, longestTaskMs: Math.max(0, ...tasks), heapMegabytes: heap / 1e6 };
+    return {
+      samples,
+      fileMegabytes,
+      bringMs,
+      frameMs: { p50: at(0.5), p99: at(0.99) },
+      longestTaskMs: Math.max(0, ...tasks),
+      heapMegabytes: heap / 1e6,
+      processMegabytes,
+    };
   } finally {
     await browser.close();
     rmSync(path, { force: true });

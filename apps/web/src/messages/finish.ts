@@ -222,6 +222,7 @@ export const finishMessages = {
     sources: "Specifications used",
     leftOpen: (odds: string) => `Left undecided between ${odds}`,
     correctedFrom: (value: string) => `(first written ${value})`,
+    fromTrace: (title: string, from: string, to: string) => `trace "${title}" from ${from} to ${to}`,
     noCodesBefore: "No codes were stored before.",
     batteryBefore: (text: string) => `First: ${text}`,
     variant: (text: string) => `variant ${text}`,

@@ -61,15 +61,15 @@ function least({ sigma, step }: Noise, { supply }: Expected): number {
   return Math.max(LEAST_VOLTS, LEAST_SIGMAS * sigma, LEAST_STEPS * step, LEAST_SHARE * supply);
 }
 
-/** Edges at measured levels, spikes taken out. */
-function squareEdges(samples: Samples, { low, high }: Levels): { edges: Edges; row: Row; spikes: number[] } {
+/** Edges at measured levels: all of them, and those without spikes. */
+function squareEdges(samples: Samples, { low, high }: Levels): { all: Edges; edges: Edges; row: Row; spikes: number[] } {
   const span = high - low;
   const all = edgesOf(samples, low + LOWER * span, low + UPPER * span);
   const runs = runsOf(all);
   const first = rowOf(runs);
-  if (first.short.length === 0) return { edges: all, row: first, spikes: [] };
+  if (first.short.length === 0) return { all, edges: all, row: first, spikes: [] };
   const edges = withoutRuns(all, new Set(first.short));
-  return { edges, row: rowOf(runsOf(edges)), spikes: first.short.map((index) => 0.5 * ((runs[index]?.from ?? 0) + (runs[index]?.to ?? 0))) };
+  return { all, edges, row: rowOf(runsOf(edges)), spikes: first.short.map((index) => 0.5 * ((runs[index]?.from ?? 0) + (runs[index]?.to ?? 0))) };
 }
 
 /** Crossings of a threshold, widened so that noise makes none. */
@@ -183,8 +183,8 @@ function slowReading(base: ChannelReading, context: Context): ChannelReading {
 function movingReading(base: ChannelReading, context: Context): ChannelReading {
   const { samples, levels, floor, expected, histogram, noise, rate } = context;
   const span = levels.high - levels.low;
-  if (span > floor) {
-    const square = squareEdges(samples, levels);
+  const square = span > floor ? squareEdges(samples, levels) : null;
+  if (square !== null) {
     const soft = (2.5 * square.edges.at.length) / samples.length;
     const twoLevels = levels.between <= MOST_BETWEEN + soft;
     if (twoLevels && square.edges.at.length >= 2 && expected.shape !== "sine") {
@@ -216,7 +216,7 @@ function movingReading(base: ChannelReading, context: Context): ChannelReading {
       return { ...base, kind: "sine", low: wave.low, high: wave.high, edges: wave.edges, row, gaps: shifted, troubles, wave };
     }
   }
-  const turns = span > floor ? edgesOf(samples, levels.low + LOWER * span, levels.low + UPPER * span) : NO_EDGES;
+  const turns = square?.all ?? NO_EDGES;
   if (turns.at.length >= 6) return { ...base, kind: "irregular", edges: turns, humps: humpsOf(samples, rate, noise.sigma) };
   const slow = slowReading(base, context);
   return { ...slow, edges: turns };

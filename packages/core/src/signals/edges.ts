@@ -26,12 +26,16 @@ export function edgesOf(samples: Samples, lower: number, upper: number, { from, 
   let high = begin < to ? (samples[begin] as number) >= upper : (samples[from] ?? 0) > middle;
   const startsHigh = high;
   let crossed = from;
+  let before = samples[begin] as number;
+  let above = before > middle;
   for (let index = begin + 1; index < to; index += 1) {
     const value = samples[index] as number;
-    const before = samples[index - 1] as number;
-    if (value > middle !== before > middle) {
-      if (value > middle !== high) crossed = index - 1 + (middle - before) / (value - before);
+    const over = value > middle;
+    if (over !== above) {
+      if (over !== high) crossed = index - 1 + (middle - before) / (value - before);
+      above = over;
     }
+    before = value;
     if (high ? value > lower : value < upper) continue;
     if (count === at.length) {
       const [moreAt, moreRising, morePassed] = [new Float64Array(2 * count), new Uint8Array(2 * count), new Float64Array(2 * count)];

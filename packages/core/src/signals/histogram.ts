@@ -24,13 +24,13 @@ export function histogramOf(samples: Samples, { from, to }: Stretch = { from: 0,
     if (value > max) max = value;
     sum += value;
   }
-  const counts = new Float64Array(BINS);
+  const counts = new Uint32Array(BINS);
   const factor = max > min ? (BINS - 1e-6) / (max - min) : 0;
   for (let at = from; at < to; at += 1) {
-    const bin = ((samples[at] as number) - min) * factor;
-    counts[bin | 0] = (counts[bin | 0] as number) + 1;
+    const bin = (((samples[at] as number) - min) * factor) | 0;
+    counts[bin] = (counts[bin] as number) + 1;
   }
-  return { min, max, mean: sum / Math.max(1, to - from), counts, total: to - from };
+  return { min, max, mean: sum / Math.max(1, to - from), counts: Float64Array.from(counts), total: to - from };
 }
 
 /** The value of a bin's middle. */

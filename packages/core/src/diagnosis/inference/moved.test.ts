@@ -35,6 +35,19 @@ describe("a recording while what is sensed is moved", () => {
     expect(doubtful).toEqual([]);
     expect(healthy).toBeGreaterThan(0.8 * healthyBefore(family));
   });
+  it("accuses a worn track by a dip, and by a jump to the reference where the line is held up; a sweep cut short accuses nobody", () => {
+    const swept = (value: Reading["value"], given: Circuit["with"] = {}) => {
+      const [reading] = job("potentiometer-3w", "sweep", value).readings as [Reading];
+      const stops = [0, 100].map(
+        (position): Reading => ({ circuit: "x", meter: "scan", red: "sig@module", setup: { truth: { position } }, value: position === 0 ? 0.56 : 4.2 }),
+      );
+      const readings = [...stops, reading, { ...reading }];
+      return diagnoseJob({ circuits: [{ id: "x", family: "potentiometer-3w", with: { percentOf: "opening", ...given } }], readings });
+    };
+    expect(swept({ min: 0.02, max: 4.2 }).verdict.unit).toBe("x/sensor");
+    expect(swept({ min: 0.55, max: 4.98 }, { pullup: 220_000 }).verdict.unit).toBe("x/sensor");
+    expect(swept({ min: 0.55, max: 2.9 }, { pullup: 220_000 }).verdict.unit).toBeNull();
+  });
   it("accuses an output that stands while steel passes", () => {
     const { healthy = 1, units } = diagnoseJob(job("hall-3w", "steel", { min: 0.1, max: 0.12 }));
     expect(healthy).toBeLessThan(0.05);

@@ -3,7 +3,12 @@ import { movesSensed, type Quantity } from "../../circuit";
 import type { Probe } from "../../instruments";
 
 /** What a recording's ends say while what is sensed was moved between them by an amount that nobody knows. */
-type Ends = (ends: { readonly min: number; readonly max: number }, reading: Reading, inItsUnit: boolean) => readonly Reading[];
+type Ends = (ends: { readonly min: number; readonly max: number }, reading: Reading, seen: Seen) => readonly Reading[];
+/** Whether it shows what is sensed in its own unit, and what full scale is, volts. */
+interface Seen {
+  readonly inItsUnit: boolean;
+  readonly fullScaleVolts: number;
+}
 
 /** One end as a reading of its own, in the state that it was taken in. */
 function end({ record: _record, ...reading }: Reading, value: number, setup: Reading["setup"] = reading.setup): Reading {
@@ -17,6 +22,9 @@ const BOTH_LEVELS: Ends = ({ min, max }, reading) => [
   end(reading, max, { ...reading.setup, truth: { ...reading.setup?.truth, level: "high" } }),
 ];
 
+/** No stop of a sound track comes this near its reference, as a share of it: there a line that is held up has lost its wiper. */
+const LOST_SHARE = 0.97;
+
 /**
  * Where one end is known: a thermistor's volts and ohms fall while it warms, so the highest was there before, and of its degrees the lowest;
  * a vacuum only takes pressure away.
@@ -24,13 +32,19 @@ const BOTH_LEVELS: Ends = ({ min, max }, reading) => [
 const ENDS: Readonly<Record<Exclude<Quantity, "none">, Readonly<Record<string, Ends>>>> = {
   level: { steel: BOTH_LEVELS, sweep: BOTH_LEVELS },
   temperature: {
-    heat: ({ min, max }, reading, inItsUnit) => [end(reading, inItsUnit ? min : max)],
-    cool: ({ min, max }, reading, inItsUnit) => [end(reading, inItsUnit ? max : min)],
+    heat: ({ min, max }, reading, { inItsUnit }) => [end(reading, inItsUnit ? min : max)],
+    cool: ({ min, max }, reading, { inItsUnit }) => [end(reading, inItsUnit ? max : min)],
   },
   pressure: { vacuum: ({ max }, { setup: { stimulus: _pumped, ...setup } = {}, ...reading }) => [end({ ...reading, setup }, max)], snap: NOTHING },
   flow: { snap: NOTHING },
-  // Lowest on the track: a dip shows there.
-  position: { sweep: ({ min }, reading) => [end(reading, min)] },
+  // Lowest on the track: a dip shows there. Where the line is held up the signal leaves the track upwards, and the lowest is the track's own.
+  position: {
+    sweep: ({ min, max }, reading, { inItsUnit, fullScaleVolts }) => {
+      if (inItsUnit || max < LOST_SHARE * fullScaleVolts) return [end(reading, min)];
+      const { stimulus: _swept, ...still } = reading.setup ?? {};
+      return [end(reading, min, still), end(reading, max)];
+    },
+  },
 };
 
 /**
@@ -41,5 +55,6 @@ export function movedEnds(reading: Reading, probe: Probe): readonly Reading[] | 
   if (probe.kind !== "electrical" || typeof reading.value !== "object") return null;
   const { world } = probe.circuit.built;
   if (world.quantity === "none" || !movesSensed(world, probe.setup)) return null;
-  return (ENDS[world.quantity][probe.setup.stimulus?.kind ?? "none"] ?? NOTHING)(reading.value, reading, probe.unit !== null);
+  const seen = { inItsUnit: probe.unit !== null, fullScaleVolts: probe.circuit.built.fullScaleVolts };
+  return (ENDS[world.quantity][probe.setup.stimulus?.kind ?? "none"] ?? NOTHING)(reading.value, reading, seen);
 }

@@ -85,6 +85,16 @@ describe("a report", () => {
     expect(lines(technical, "Record")).not.toContain("fitted");
   });
 
+  it("says of a reading from a trace where in which trace it is", () => {
+    const stretch = { id: "c1", channel: "ect:sig", from: 0.42, to: 0.5 };
+    const { technical } = reported([
+      entry("capture", { capture: "c1", title: "Stall", seconds: 2, channels: ["ect:sig"], setup: {}, findings: [] }),
+      entry("reading", { reading: { ...READING, capture: stretch }, minutes: 1.5 }),
+    ]);
+    const [row] = technical.find(({ title }) => title === "Readings")?.rows ?? [];
+    expect(row?.[1]).toMatch(/, trace "Stall" from 420 ms to 500 ms$/u);
+  });
+
   it("says what was recorded as proven, when and by whom, whatever the readings would say now", () => {
     const { technical } = reported([
       entry("reading", { reading: READING, minutes: 1 }),

@@ -1,5 +1,5 @@
 import { codesAfter, formatPercent, formatQuantity, type JobState } from "@fox-lamp/core";
-import { type JobDetail, type Part, unitOfReading } from "@fox-lamp/language";
+import { type JobDetail, type Part, type Reading, unitOfReading } from "@fox-lamp/language";
 import type { Proven } from "../../../circuit/analysis.worker";
 import { factWords } from "../../../circuit/facts";
 import { limitsText } from "../../../circuit/limits";
@@ -56,6 +56,12 @@ function measuredWhen({ state: { readings }, time }: Told): string[] {
   return [first === last ? t.measuredAt(time(first), people) : t.measuredFrom(time(first), time(last), people)];
 }
 
+/** Where in a trace a reading was taken: its title, from when to when; nothing for one that was read elsewhere. */
+function stretchText({ capture }: Reading, { captures }: JobState): string[] {
+  const title = captures.find((one) => one.capture === capture?.id)?.title;
+  return capture === undefined || title === undefined ? [] : [t.fromTrace(title, formatQuantity(capture.from, "s"), formatQuantity(capture.to, "s"))];
+}
+
 function readingSection(told: Told): Section {
   const { state, proven, views } = told;
   const windows = new Map(proven?.proof.readings.map(({ id, window }) => [id, window]));
@@ -65,7 +71,7 @@ function readingSection(told: Told): Section {
     columns: [t.number, t.reading, t.value, t.window],
     rows: state.readings.map(({ reading, was }) => [
       reading.id,
-      `${readingTitle(reading, views)}, ${setupText(reading.setup ?? {}, views)}`,
+      [readingTitle(reading, views), setupText(reading.setup ?? {}, views), ...stretchText(reading, state)].join(", "),
       [valueText(reading.value, unitOfReading(reading)), ...was.map((value) => t.correctedFrom(valueText(value, unitOfReading(reading))))].join(" "),
       [windows.get(reading.id) ?? "", ...(reading.limits === undefined ? [] : [messages.bench.book(limitsText(reading.limits, unitOfReading(reading)))])]
         .filter((text) => text !== "")
