@@ -166,7 +166,7 @@ export function analyseCapture(capture: Capture, context: CaptureContext): Captu
     rate: tidy(capture.rate, 9),
     seconds: tidy(lengthOf(capture) / capture.rate, 9),
     channels: channels.map((reading, index) => channelFile(reading, capture, index, speeds.get(reading.name))),
-    facts: factsIn(channels, { capture, speeds, pairs }),
+    facts: factsIn(channels, { capture, speeds, pairs, engine: context.engine }),
     firstToFail: first,
     camCrank,
     findings: findingsIn(channels, {

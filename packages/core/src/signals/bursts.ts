@@ -8,6 +8,8 @@ export interface Burst {
   readonly to: number;
   readonly peak: number;
   readonly hertz: number | null;
+  /** Time constant of its fall from its top, seconds; null where it does not fall to a tenth before the next begins. */
+  readonly decaySeconds: number | null;
 }
 
 /** Rest is what is left of a signal over this long, seconds: longer than a ring's period, shorter than what is slow. */
@@ -107,5 +109,20 @@ function burstIn(swing: Float64Array, begin: number, end: number, rate: number, 
   }
   let to = top;
   for (let at = top; at < last; at += 1) if (Math.abs(swing[at] as number) > FALLEN_SHARE * peak) to = at;
-  return { at: from, to, peak, hertz: peakFrequency(swing.subarray(from, to + 1), rate) };
+  return { at: from, to, peak, hertz: peakFrequency(swing.subarray(from, to + 1), rate), decaySeconds: to < last - 1 ? decayOf(swing, top, to, rate) : null };
+}
+
+/** A ring shorter than so many samples says nothing of its fall. */
+const LEAST_FALL = 12;
+
+/** Time constant of a ring that falls: of exp(-t/T) the mean moment of its squares is half of T. */
+function decayOf(swing: Float64Array, top: number, to: number, rate: number): number | null {
+  if (to - top < LEAST_FALL) return null;
+  let [squares, moments] = [0, 0];
+  for (let at = top; at <= to; at += 1) {
+    const square = (swing[at] as number) ** 2;
+    squares += square;
+    moments += (at - top) * square;
+  }
+  return (2 * moments) / squares / rate;
 }

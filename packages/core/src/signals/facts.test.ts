@@ -54,6 +54,35 @@ describe("two tracks of one sensor", () => {
   });
 });
 
+describe("knock sensors that are tapped beside", () => {
+  const KNOCK = buildModel([
+    { id: "k1", family: "knock-2w" },
+    { id: "k2", family: "knock-2w" },
+  ]);
+  const rung = (peak: number, seed: number): Float64Array => taken(rings([0.1, 0.35, 0.6], 6500, peak, 0.0012, 2.5), seed, 0.9, 100_000);
+  const said = (channels: Readonly<Record<string, Float64Array>>): ReadonlyMap<string, string> => {
+    const circuitOf = (name: string): CircuitModel | null => KNOCK.circuits.find(({ id }) => id === name.split(":")[0]) ?? null;
+    const { file } = analyseCapture(captureOf(100_000, channels), { circuitOf, engine: "stands" });
+    return new Map((file.facts ?? []).map(({ code, sentence }) => [code, sentence]));
+  };
+  it("ring so often, so far, so fast, and die away so soon", () => {
+    const told = said({ "k1:sig": rung(0.8, 21) }).get("ring") ?? "";
+    const [, times, peak, hertz, falls] =
+      /^k1:sig rings (\d) times, by ([\d.]+) V to either side at (\d+) Hz, and falls to a third in ([\d.]+) ms\.$/u.exec(told) ?? [];
+    expect([times, Number(hertz) > 6300, Number(hertz) < 6700]).toEqual(["3", true, true]);
+    expect(Number(peak)).toBeGreaterThan(0.68);
+    expect(Number(peak)).toBeLessThan(0.84);
+    // 1.2 ms times the logarithm of three.
+    expect(Number(falls)).toBeGreaterThan(1.1);
+    expect(Number(falls)).toBeLessThan(1.6);
+  });
+  it("are compared where two of them ring", () => {
+    const told = said({ "k1:sig": rung(0.4, 22), "k2:sig": rung(1, 23) }).get("rings-compared");
+    expect(told).toMatch(/^k2:sig rings 2\.[3-7] times as far as k1:sig\.$/u);
+    expect(said({ "k1:sig": rung(0.4, 24), "k2:sig": taken(() => 2.5, 25, 0.9, 100_000) }).has("rings-compared")).toBe(false);
+  });
+});
+
 describe("a starter's current", () => {
   const dip = (at: number): number => 10.5 - 1.5 * Math.exp(-at / 0.1) + 0.3 * Math.sin(2 * Math.PI * 7 * at);
   it("that lifts the engine is told from a ground that is lost", () => {

@@ -1,9 +1,14 @@
 import type { CaptureFile } from "@fox-lamp/language";
+import { amplitudesOf } from "./amplitudes";
 import type { Capture, Samples } from "./capture";
 import { switchingOf } from "./cells";
 import type { ChannelReading } from "./channel";
+import type { EngineDoes } from "./findings";
 import { firingOf } from "./firing";
 import { quantile } from "./histogram";
+import { huntingOf } from "./hunting";
+import { middleOf } from "./middle";
+import { lagOf, snapOf } from "./snaps";
 import { dipsOf, meanRpm, runsFrom, type Speed } from "./speed";
 import { type Together, togetherOf } from "./tracks";
 
@@ -14,6 +19,8 @@ interface Around {
   readonly capture: Capture;
   readonly speeds: ReadonlyMap<string, Speed>;
   readonly pairs: readonly TrackPair[];
+  /** What the engine did meanwhile; undefined where nobody says. */
+  readonly engine: EngineDoes | undefined;
 }
 
 /** Two tracks of one sensor, by their channels' places, with how they go together. */
@@ -85,6 +92,77 @@ function switching({ name, expected, switches }: ChannelReading, samples: Sample
   const rich = `rich for ${percent(found.richShare)} of the time`;
   const sentence = `${name} switches ${found.switches} times, ${rich}; from lean to rich in ${ms(found.toRichSeconds)}, back in ${ms(found.toLeanSeconds)}.`;
   return [{ code: "switching", channel: name, sentence }];
+}
+
+/** A slow signal that goes up at once, as air flow does when a throttle is snapped open: how high, how quickly, and how long before the engine revs. */
+function snapped(
+  { name, unit, expected, humps, troubles }: ChannelReading,
+  samples: Samples | undefined,
+  { capture: { rate }, speeds }: Around,
+): CaptureFact[] {
+  if (expected.shape !== "slow" || expected.role !== "signal" || samples === undefined || troubles.dropouts.length > 0) return [];
+  const snap = snapOf(samples, rate, humps);
+  if (snap === null) return [];
+  const { rest, first, second, riseSeconds } = snap;
+  const level = (value: number): string => `${value.toFixed(2)} ${unit}`;
+  const next = second === null ? "" : `, again to ${level(second.value)} ${ms((second.at - first.at) / rate)} later`;
+  const [lag] = [...speeds.values()].flatMap((speed) => lagOf(snap, speed, rate) ?? []);
+  const revs = lag === undefined ? "" : `; the engine's speed follows ${ms(lag)} after it`;
+  return [{ code: "snap", channel: name, sentence: `${name} goes from ${level(rest)} to ${level(first.value)} in ${ms(riseSeconds)}${next}${revs}.` }];
+}
+
+/** Rings apart from one another: how many, how far they swing, how fast, and how soon they die away. */
+function ringing({ name, unit, expected, bursts }: ChannelReading): CaptureFact[] {
+  if (expected.shape !== "ring" || bursts.length === 0) return [];
+  const usual = (values: readonly (number | null)[]): number | null => middleOf(values.filter((value) => value !== null));
+  const [peak, hertz, decay] = [usual(bursts.map((one) => one.peak)), usual(bursts.map((one) => one.hertz)), usual(bursts.map((one) => one.decaySeconds))];
+  if (peak === null || hertz === null) return [];
+  const falls = decay === null ? "" : `, and falls to a third in ${ms(Math.log(3) * decay)}`;
+  const often = bursts.length === 1 ? "once" : `${bursts.length} times`;
+  const sentence = `${name} rings ${often}, by ${Number(peak.toPrecision(2))} ${unit} to either side at ${Math.round(hertz / 10) * 10} Hz${falls}.`;
+  return [{ code: "ring", channel: name, sentence }];
+}
+
+/** Two sensors that ring in one capture: how their rings compare. Twins under equal blows stay within a factor of three. */
+function ringsCompared(channels: readonly ChannelReading[]): CaptureFact[] {
+  const heard = channels.flatMap(({ name, expected, bursts }) => {
+    const peak = expected.shape === "ring" ? middleOf(bursts.map((one) => one.peak)) : null;
+    return peak === null ? [] : [{ name, peak }];
+  });
+  const [first, second] = heard.sort((a, b) => b.peak - a.peak);
+  if (heard.length !== 2 || first === undefined || second === undefined) return [];
+  const times = Number((first.peak / second.peak).toPrecision(2));
+  return [{ code: "rings-compared", channel: first.name, sentence: `${first.name} rings ${times} times as far as ${second.name}.` }];
+}
+
+/** A slow signal of an engine that idles up and down. */
+function hunts({ name, unit, expected, noise, troubles }: ChannelReading, samples: Samples | undefined, { capture: { rate }, engine }: Around): CaptureFact[] {
+  if (engine !== "runs" || expected.shape !== "slow" || expected.role !== "signal" || samples === undefined || troubles.dropouts.length > 0) return [];
+  const found = huntingOf(samples, rate, noise.sigma);
+  if (found === null) return [];
+  const ends = `${found.low.toFixed(2)} and ${found.high.toFixed(2)} ${unit}`;
+  return [{ code: "hunts", channel: name, sentence: `${name} goes up and down between ${ends}, once in ${found.periodSeconds.toFixed(1)} s.` }];
+}
+
+/** An engine that gained this factor shows how its wave grows with speed; teeth that differ by this share show beside it. */
+const GAINED = 1.3;
+const UNEVEN = 0.15;
+
+/** How large an inductive sensor's wave is at the slowest and the fastest of a capture, and how its teeth differ. */
+function growing({ name, unit, wave, expected }: ChannelReading, samples: Samples | undefined, { capture: { rate }, speeds }: Around): CaptureFact[] {
+  const [speed, teeth] = [speeds.get(name), expected.wheel?.teeth ?? null];
+  if (wave === null || speed === undefined || teeth === null || samples === undefined) return [];
+  const found = amplitudesOf(samples, rate, speed, teeth);
+  if (found === null) return [];
+  const { slow, fast, uneven } = found;
+  const level = (volts: number): string => `${Number(volts.toPrecision(3))} ${unit}`;
+  const grows =
+    fast.rpm >= GAINED * slow.rpm
+      ? ` at ${Math.round(slow.rpm)} rev/min and ${level(fast.volts)} at ${Math.round(fast.rpm)}`
+      : ` at ${Math.round(fast.rpm)} rev/min`;
+  const first = fast.rpm >= GAINED * slow.rpm ? slow.volts : fast.volts;
+  const teethDiffer = uneven < UNEVEN ? "" : `; its teeth differ by ${percent(uneven)}`;
+  return [{ code: "amplitude", channel: name, sentence: `${name} makes ${level(first)} peak to peak${grows}${teethDiffer}.` }];
 }
 
 /** A battery while a starter draws on it, or while it is charged. */
@@ -170,6 +248,10 @@ export function factsIn(channels: readonly ChannelReading[], around: Around): Ca
     ...turning(channel, around),
     ...driven(channel, around),
     ...switching(channel, capture.channels[index]?.samples, capture.rate),
+    ...snapped(channel, capture.channels[index]?.samples, around),
+    ...ringing(channel),
+    ...hunts(channel, capture.channels[index]?.samples, around),
+    ...growing(channel, capture.channels[index]?.samples, around),
     ...battery(channel),
     ...turnedRound(channel),
   ]);
@@ -181,5 +263,5 @@ export function factsIn(channels: readonly ChannelReading[], around: Around): Ca
     const when = until === null ? "all the time" : `until ${(capture.start + until / capture.rate).toFixed(2)} s, then one after the other`;
     return { code: "fired-together", channel: first, sentence: `${first} and ${second} are switched on at the same moment, ${when}.` };
   });
-  return [...own, ...lifted(channels, capture), ...pairs, ...firing];
+  return [...own, ...lifted(channels, capture), ...ringsCompared(channels), ...pairs, ...firing];
 }

@@ -1,4 +1,5 @@
 import type { Samples } from "./capture";
+import { blockMeans } from "./means";
 
 /** A hump of a slow signal: its top, in samples and in the channel's unit. */
 export interface Hump {
@@ -33,14 +34,6 @@ export function humpsOf(samples: Samples, rate: number, sigma: number): Hump[] {
     else if (value > (means[valley] as number) + prominence) [climbing, top] = [true, index];
   }
   return tops.map((index) => topNear(samples, index * block, block));
-}
-
-function blockMeans(samples: Samples, block: number): number[] {
-  return Array.from({ length: Math.floor(samples.length / block) }, (_, index) => {
-    let sum = 0;
-    for (let at = index * block; at < (index + 1) * block; at += 1) sum += samples[at] as number;
-    return sum / block;
-  });
 }
 
 /** The top itself: the highest mean of a third of a block in the blocks around. */
