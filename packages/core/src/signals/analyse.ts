@@ -5,9 +5,10 @@ import { type Capture, lengthOf } from "./capture";
 import { type ChannelReading, readChannel } from "./channel";
 import type { Coil } from "./coils";
 import { lastWhole } from "./edges";
+import type { EngineDoes } from "./engine-does";
 import { CRANK, expectedOf, isCam } from "./expected";
 import { factsIn, trackPairs } from "./facts";
-import { type EngineDoes, findingsIn } from "./findings";
+import { findingsIn } from "./findings";
 import { acOf } from "./meter-view";
 import { type Speed, speedOf } from "./speed";
 

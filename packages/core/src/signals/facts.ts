@@ -3,7 +3,7 @@ import { amplitudesOf } from "./amplitudes";
 import type { Capture, Samples } from "./capture";
 import { switchingOf } from "./cells";
 import type { ChannelReading } from "./channel";
-import type { EngineDoes } from "./findings";
+import type { EngineDoes } from "./engine-does";
 import { firingOf } from "./firing";
 import { quantile } from "./histogram";
 import { huntingOf } from "./hunting";

@@ -1,18 +1,11 @@
-import type { CaptureFile, Setup } from "@fox-lamp/language";
+import type { CaptureFile } from "@fox-lamp/language";
 import type { Capture } from "./capture";
 import { type ChannelReading, LEAST_TOOTH_SAMPLES } from "./channel";
+import type { EngineDoes } from "./engine-does";
 import type { TrackPair } from "./facts";
 import { partings } from "./tracks";
 
 export type CaptureFinding = CaptureFile["findings"][number];
-
-/** What the engine does while a capture is taken. */
-export type EngineDoes = "stands" | "cranks" | "runs";
-
-/** What the engine does in a setup, as far as its key says. */
-export function engineDoes({ key = "on" }: Setup): EngineDoes {
-  return key === "crank" ? "cranks" : key === "idle" || key === "rev" ? "runs" : "stands";
-}
 
 interface Around {
   readonly capture: Capture;

@@ -1,7 +1,7 @@
 import { alternating, captureOf, sampled, seededRandom, toothed } from "../../test/waveforms";
 import { buildModel, type CircuitModel } from "../circuit";
 import { traceOf } from "../vehicle";
-import type { EngineDoes } from "./findings";
+import type { EngineDoes } from "./engine-does";
 import { huntingOf } from "./hunting";
 import { analyseCapture, type Capture } from "./index";
 
