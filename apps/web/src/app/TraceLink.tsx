@@ -3,12 +3,13 @@ import { Activity } from "lucide-react";
 import { Link } from "react-router";
 import { messages } from "../messages";
 
+/** Where in which capture a reading was taken. */
+export type Stretch = NonNullable<Reading["capture"]>;
+
 /** Where the stretch of a trace is that a reading was taken from. */
-export function traceAddress(job: string, { id, from, to }: NonNullable<Reading["capture"]>): string {
+export function traceAddress(job: string, { id, from, to }: Stretch): string {
   return `/jobs/${job}/traces/${id}?from=${Number(from.toFixed(6))}&to=${Number(to.toFixed(6))}`;
 }
-
-type Stretch = NonNullable<Reading["capture"]>;
 
 interface Props {
   readonly job: string;

@@ -13,13 +13,14 @@ function ofSignal({ meter, red, setup }: Procedure): boolean {
   return plain && red.startsWith("sig") && (meter === "scan" || meter === "volts-dc");
 }
 
+const ANY_PAIR = /^\S+@part \S+@part$/;
 /** Pins between which an ohmmeter on the bare part shows what a sheet leaves out. */
 const SHOWN_ON_PART: Readonly<Record<string, RegExp>> = {
   track: /^ref\d*@part gnd\d*@part$/,
-  resistance: /^\S+@part \S+@part$/,
-  coil: /^\S+@part \S+@part$/,
+  resistance: ANY_PAIR,
+  coil: ANY_PAIR,
   heater: /^htr\S*@part htr\S*@part$/,
-  curve: /^\S+@part \S+@part$/,
+  curve: ANY_PAIR,
 };
 
 /** Of two names for one figure the narrower: a track's resistance is that of the whole track, not of its wiper. */

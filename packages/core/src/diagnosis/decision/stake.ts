@@ -53,8 +53,8 @@ export interface Stake {
   readonly riskMinutes: number;
   /** Whether some test takes fewer minutes than it saves. */
   readonly worthMore: boolean;
-  /** Whether some test saves a good deal more minutes than it takes, of a circuit that looks sound. */
-  readonly worthMuch: boolean;
+  /** Whether some test saves a good deal more minutes than it takes, of a circuit that looks sound; worked out when it is asked for. */
+  readonly worthMuch: () => boolean;
 }
 
 /** So many times its own minutes, what a test saves is a good deal more. */
@@ -118,12 +118,11 @@ export function stakeOf({ joint }: WeighedJob, standing: Standing): Stake {
   const believed = entropyBits(soundCircuit || leading === null ? sharesOf(joint) : [joint.healthy, ...leading.units.slice(1)]);
   // Nor is a verdict the readings prove held up by what was found before, which sharpens or blurs the belief a test is weighed in.
   const doubtBits = soundCircuit || leading === null ? believed : Math.max(believed, entropyBits(soberUnits(leading)));
-  const savings = soundCircuit ? tests.map(({ posterior, test }) => savedMinutes(posterior, test)) : [];
-  const worthMuch = savings.some((saved, at) => saved > MUCH_TIMES * tests[at].test.minutes);
-  const worthMore = tests.some(({ posterior, test }, at) => {
+  const worthMuch = (): boolean => soundCircuit && tests.some(({ posterior, test }) => savedMinutes(posterior, test) > MUCH_TIMES * test.minutes);
+  const worthMore = tests.some(({ posterior, test }) => {
     if (!soundCircuit && posterior !== leading) return false;
     const saved = (soundCircuit || sure >= HARDLY_SURE ? 1 : BELIEVED) * riskMinutes * Math.min(1, test.gainBits / doubtBits);
-    return saved > test.minutes + HANDLING_MINUTES || (soundCircuit && savings[at] > test.minutes);
+    return saved > test.minutes + HANDLING_MINUTES || (soundCircuit && savedMinutes(posterior, test) > test.minutes);
   });
   return { sure, riskMinutes, worthMore, worthMuch };
 }

@@ -119,8 +119,8 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
     const unseen = tried >= LONG_TRIED && stake.sure >= least && stake.sure + quietFaults + slight >= SOUND_UNSEEN;
     const led = tried >= LONGER_TRIED && stake.sure >= SOUND_LED;
     // Another sweep of a minute, or a plug nobody has moved yet, is still worth it.
-    const spentLong = !stake.worthMuch || tried >= MOST_TRIED;
-    if (spentLong && (led || (unseen && tried >= LONGER_TRIED))) return "nothing-found";
+    const longTried = led || (unseen && tried >= LONGER_TRIED);
+    if (longTried && (tried >= MOST_TRIED || !stake.worthMuch())) return "nothing-found";
     if (stake.worthMore) return "narrowing";
     const spent = unseen || stake.sure >= (exhausted ? SOUND_LEFT : SOUND_SPENT);
     return stake.sure + quietFaults >= SOUND || spent ? "nothing-found" : "narrowing";

@@ -2,6 +2,7 @@ import type { Analysis, CircuitView, JobReading } from "@fox-lamp/core";
 import type { Diagnosis, Expect, Reading, ShopSettings, Value } from "@fox-lamp/language";
 import { Undo2 } from "lucide-react";
 import { type ReactNode, useState } from "react";
+import type { Stretch } from "../../../app/TraceLink";
 import { messages } from "../../../messages";
 import { Label } from "../../../ui/states";
 import { LogRow } from "./LogRow";
@@ -22,7 +23,7 @@ interface Props {
   readonly circuits: readonly CircuitView[];
   readonly onUndo: (() => void) | null;
   /** Shows the stretch of trace a reading was taken from. */
-  readonly onTrace: (stretch: NonNullable<Reading["capture"]>) => void;
+  readonly onTrace: (stretch: Stretch) => void;
   readonly onCorrect: (taken: JobReading, value: Value, unit?: string) => void;
   readonly onTakeBack: (entry: string) => void;
   readonly policy: ShopSettings["policy"] | undefined;

@@ -1,9 +1,9 @@
 import { type Analysis, type CircuitView, formatQuantity, type JobReading } from "@fox-lamp/core";
-import { type Diagnosis, type Expect, type Reading, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
+import { type Diagnosis, type Expect, type ShopSettings, unitOfReading, type Value } from "@fox-lamp/language";
 import { CircleHelp, Pencil, Trash2 } from "lucide-react";
 import type { ReactNode } from "react";
 import { CalculatorLink } from "../../../app/CalculatorLink";
-import { TraceLink } from "../../../app/TraceLink";
+import { type Stretch, TraceLink } from "../../../app/TraceLink";
 import { isWithin, limitsText } from "../../../circuit/limits";
 import { groundLimit, readingTitle, setupText, valueText, windowText, within } from "../../../circuit/wording";
 import { messages } from "../../../messages";
@@ -29,7 +29,7 @@ interface Props {
   readonly open: boolean;
   readonly onOpen: (open: boolean) => void;
   /** Shows the stretch of trace it was taken from. */
-  readonly onTrace: (stretch: NonNullable<Reading["capture"]>) => void;
+  readonly onTrace: (stretch: Stretch) => void;
   readonly onCorrect: (taken: JobReading, value: Value, unit?: string) => void;
   readonly onTakeBack: (entry: string) => void;
 }
