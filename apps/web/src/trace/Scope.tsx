@@ -1,17 +1,11 @@
-import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useLayoutEffect, useRef, useState } from "react";
+import { useEffect, useRef } from "react";
 import { messages } from "../messages";
-import { drawPicture, type Inks, LEFT, laneAt, type Picture } from "./draw";
-import { moved, type View, within, zoomed } from "./view";
+import type { Picture } from "./draw";
+import { useCanvas } from "./use-canvas";
+import { type Cursors, useGestures } from "./use-gestures";
+import type { View } from "./view";
 
 const t = messages.traces;
-/** A press that moves less than this is a tap, pixels. */
-const TAP_PIXELS = 6;
-const WHEEL = 0.0016;
-const KEY_SHARE = 0.15;
-const CLOSER = 0.6;
-
-/** Cursors A and B, in samples. */
-export type Cursors = readonly [number | null, number | null];
 
 interface Props extends Omit<Picture, "width" | "height" | "inks" | "cursors"> {
   readonly cursors: Cursors;
@@ -22,139 +16,14 @@ interface Props extends Omit<Picture, "width" | "height" | "inks" | "cursors"> {
   readonly label: string;
 }
 
-function inksOf(element: Element): Inks {
-  const style = getComputedStyle(element);
-  const of = (name: string): string => style.getPropertyValue(`--${name}`).trim();
-  return { ink: of("ink"), soft: of("soft"), line: of("line"), lamp: of("lamp"), ember: of("ember"), calm: of("calm"), well: of("well") };
-}
-
-/** Where A and B are after a tap: A first, then B, then whichever is nearer. */
-function tapped([a, b]: Cursors, at: number): Cursors {
-  if (a === null) return [at, b];
-  if (b === null) return [a, at];
-  return Math.abs(a - at) < Math.abs(b - at) ? [at, b] : [a, at];
-}
-
 /** The traces on a canvas: dragged along, brought closer by wheel, fingers or keys, measured by two taps. */
 export function Scope({ cursors, onView, onCursors, onChoose, onWidth, label, ...picture }: Props) {
   const box = useRef<HTMLElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [size, setSize] = useState({ width: 600, height: 360 });
-  const pointers = useRef(new Map<number, { x: number; y: number; startX: number; startY: number; view: View }>());
   const { view, length, lanes } = picture;
-
-  useLayoutEffect(() => {
-    const element = box.current;
-    if (element === null) return;
-    const measure = (): void => {
-      const { width, height } = element.getBoundingClientRect();
-      setSize({ width: Math.max(240, Math.floor(width)), height: Math.max(160, Math.floor(height)) });
-    };
-    measure();
-    const observer = new ResizeObserver(measure);
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
+  const size = useCanvas(box, canvas, { ...picture, cursors });
   useEffect(() => onWidth(size.width), [size.width, onWidth]);
-
-  // Drawn once a frame, whatever has changed since the last one.
-  const drawn = useRef<() => void>(() => undefined);
-  drawn.current = () => {
-    const element = canvas.current;
-    const context = element?.getContext("2d");
-    if (!element || !context) return;
-    const ratio = window.devicePixelRatio || 1;
-    const [width, height] = [Math.round(size.width * ratio), Math.round(size.height * ratio)];
-    if (element.width !== width || element.height !== height) [element.width, element.height] = [width, height];
-    context.setTransform(ratio, 0, 0, ratio, 0, 0);
-    drawPicture(context, { ...picture, ...size, cursors, inks: inksOf(element) });
-  };
-  useEffect(() => {
-    const frame = requestAnimationFrame(() => drawn.current());
-    return () => cancelAnimationFrame(frame);
-  });
-  useEffect(() => {
-    // Another theme, and letters that have only now come.
-    const observer = new MutationObserver(() => drawn.current());
-    observer.observe(document.documentElement, { attributes: true, attributeFilter: ["data-theme"] });
-    void document.fonts?.ready.then(() => drawn.current());
-    return () => observer.disconnect();
-  }, []);
-
-  const sampleAt = useCallback(
-    (x: number, now: View = view): number => now.from + ((x - LEFT) / (size.width - LEFT)) * (now.to - now.from),
-    [view, size.width],
-  );
-  useEffect(() => {
-    const element = box.current;
-    if (element === null) return;
-    const wheel = (event: WheelEvent): void => {
-      event.preventDefault();
-      const at = sampleAt(event.clientX - element.getBoundingClientRect().left);
-      if (Math.abs(event.deltaX) > Math.abs(event.deltaY)) onView(moved(view, (event.deltaX / size.width) * (view.to - view.from), length));
-      else onView(zoomed(view, at, Math.exp(event.deltaY * WHEEL), length));
-    };
-    element.addEventListener("wheel", wheel, { passive: false });
-    return () => element.removeEventListener("wheel", wheel);
-  }, [view, length, size.width, sampleAt, onView]);
-
-  const place = (event: PointerEvent): { x: number; y: number } => {
-    const { left, top } = (box.current as HTMLElement).getBoundingClientRect();
-    return { x: event.clientX - left, y: event.clientY - top };
-  };
-  const down = (event: PointerEvent<HTMLElement>): void => {
-    event.currentTarget.setPointerCapture(event.pointerId);
-    const { x, y } = place(event);
-    for (const pointer of pointers.current.values()) Object.assign(pointer, { startX: pointer.x, view });
-    pointers.current.set(event.pointerId, { x, y, startX: x, startY: y, view });
-  };
-  const move = (event: PointerEvent<HTMLElement>): void => {
-    const pointer = pointers.current.get(event.pointerId);
-    if (pointer === undefined) return;
-    Object.assign(pointer, place(event));
-    const [first, second] = [...pointers.current.values()];
-    if (first === undefined) return;
-    const across = size.width - LEFT;
-    if (second === undefined) {
-      if (Math.abs(first.x - first.startX) > TAP_PIXELS)
-        onView(moved(first.view, (-(first.x - first.startX) / across) * (first.view.to - first.view.from), length));
-      return;
-    }
-    // Two fingers: the samples under them stay under them.
-    const [one, other] = [sampleAt(first.startX, first.view), sampleAt(second.startX, first.view)];
-    if (Math.abs(first.x - second.x) < 4) return;
-    const each = (one - other) / (first.x - second.x);
-    const from = one - (first.x - LEFT) * each;
-    if (each > 0) onView(within({ from, to: from + across * each }, length));
-  };
-  const up = (event: PointerEvent<HTMLElement>): void => {
-    const pointer = pointers.current.get(event.pointerId);
-    const alone = pointers.current.size === 1;
-    pointers.current.delete(event.pointerId);
-    for (const rest of pointers.current.values()) Object.assign(rest, { startX: rest.x, view });
-    if (pointer === undefined || !alone || event.type !== "pointerup") return;
-    if (Math.hypot(pointer.x - pointer.startX, pointer.y - pointer.startY) > TAP_PIXELS) return;
-    onChoose(laneAt(pointer.y, { height: size.height, lanes }));
-    if (pointer.x > LEFT) onCursors(tapped(cursors, Math.max(0, Math.min(length, sampleAt(pointer.x)))));
-  };
-  const key = (event: KeyboardEvent): void => {
-    const middle = 0.5 * (view.from + view.to);
-    const by = KEY_SHARE * (view.to - view.from);
-    const next: Partial<Record<string, View>> = {
-      ArrowLeft: moved(view, -by, length),
-      ArrowRight: moved(view, by, length),
-      "+": zoomed(view, middle, CLOSER, length),
-      "=": zoomed(view, middle, CLOSER, length),
-      "-": zoomed(view, middle, 1 / CLOSER, length),
-      "0": { from: 0, to: length },
-      Home: moved(view, -length, length),
-      End: moved(view, length, length),
-    };
-    const found = next[event.key];
-    if (found === undefined || event.ctrlKey || event.metaKey || event.altKey) return;
-    event.preventDefault();
-    onView(found);
-  };
+  const gestures = useGestures(box, { view, length, lanes, cursors, size, onView, onCursors, onChoose });
   return (
     <section
       ref={box}
@@ -164,11 +33,7 @@ export function Scope({ cursors, onView, onCursors, onChoose, onWidth, label, ..
       title={t.keysHint}
       className="relative w-full touch-none select-none overflow-hidden rounded-lg border border-line bg-well"
       style={{ height: `max(${lanes.length < 3 ? 15 : 11}rem, ${Math.min(lanes.length, 8) * (lanes.length > 4 ? 4.6 : 7.5)}rem)` }}
-      onPointerDown={down}
-      onPointerMove={move}
-      onPointerUp={up}
-      onPointerCancel={up}
-      onKeyDown={key}
+      {...gestures}
     >
       <canvas ref={canvas} className="absolute inset-0 size-full">
         {label}

@@ -7,6 +7,9 @@ export interface Standing {
   readonly cleared: boolean;
 }
 
+/** Nothing is known of it. */
+export const UNKNOWN: Standing = { probability: 0, cleared: false };
+
 /** From here on a part carries its probability in numbers. */
 export const PERCENT_FROM = 0.08;
 const GLOW_FROM = 0.01;

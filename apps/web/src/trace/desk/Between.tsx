@@ -3,8 +3,8 @@ import type { StoredCapture } from "@fox-lamp/language";
 import { useEffect, useState } from "react";
 import { messages } from "../../messages";
 import { Block, Button, TextField } from "../../ui/form";
-import type { Cursors } from "../Scope";
 import { answered, captureService } from "../service";
+import type { Cursors } from "../use-gestures";
 import { type Extent, meterLines, meterWhy } from "./between-text";
 
 const t = messages.traces;
