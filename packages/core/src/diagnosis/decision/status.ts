@@ -1,6 +1,7 @@
 import { type Diagnosis, type Setup, unitKindOf } from "@fox-lamp/language";
 import { involvedUnits, pairShare } from "../posterior/involved";
 import type { CircuitPosterior } from "../posterior/posterior";
+import { isSeenOnly } from "../posterior/seen-only";
 import { DECLARE } from "../posterior/unit-evidence";
 import { comesAndGoes, type WeighedJob } from "../posterior/weighed-job";
 import { overtakenIn } from "./overtaken";
@@ -130,7 +131,10 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
   const soundLeft = Math.max(SOUND_LEFT, SOUND_BESIDE * sure);
   if (exhausted && !soundCircuit && sure < left && joint.healthy >= soundLeft && blocking.some(({ unit }) => unit === "")) return "nothing-found";
   // With no test left what no reading refutes is named as not excluded, where it weighs little.
-  const enough = (exhausted || numbered.length >= LAST_TRIED) && sure >= left;
+  const last = exhausted || numbered.length >= LAST_TRIED;
+  // What was seen alone condemns nobody: it is named, and cleaned, and the car is as sound as it measures.
+  if (last && !soundCircuit && posterior !== null && sure < DECLARE && isSeenOnly(posterior, group)) return "nothing-found";
+  const enough = last && sure >= left;
   if (blocking.length > 0 && !(enough && !soundCircuit)) return "narrowing";
   if (!soundCircuit) return (sure >= DECLARE && !stake.worthMore) || enough ? "proven" : "narrowing";
   if (stake.worthMore || (stake.sure + quietFaults < DECLARE && !(exhausted && stake.sure >= SOUND_EXHAUSTED))) return "narrowing";
