@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { buildModel, type CircuitModel, completeSheets, FAMILIES, type Tolerance } from "../src/circuit";
 import { HEALTHY_PRIOR, PRIOR_WEIGHTS } from "../src/faults/priors";
 import { CAR_SPREADS, CONTACT_SIGMA } from "../src/instruments/car-spreads";
-import { AMPLITUDE_SPREAD, BLOW_AMPLITUDE, PART_AMPLITUDE } from "../src/instruments/records/edges";
+import { AMPLITUDE_SPREAD, BLOW_AMPLITUDE, PART_AMPLITUDE, WANTED_SWING } from "../src/instruments/records/edges";
 
 /** What the page says after its tables, written by hand. */
 const HAND = new URL("../../../docs/priors-by-hand.md", `file://${__filename}`);
@@ -58,6 +58,8 @@ export function priorsPage(): string {
     `| contacts and wires | ${share(CONTACT_SIGMA)} | parts differ by a factor of four; a straight line needs more |`,
     `| amplitude of an inductive sensor | ${share(Math.hypot(PART_AMPLITUDE.sine, AMPLITUDE_SPREAD.sine))} | 0.2 to 5 V while cranking |`,
     `| ring of a piezo | ${share(Math.hypot(PART_AMPLITUDE.ring, BLOW_AMPLITUDE.ring, AMPLITUDE_SPREAD.ring))} | a tap makes 10 mV to 5 V by blow, place and instrument |`,
+    `| swing an inductive sensor's module wants before it counts | ${share(WANTED_SWING.sine)} | made for one kind of sensor, on no sheet |`,
+    `| ring a module wants before it hears a piezo | ${share(WANTED_SWING.ring)} | it knows its engine's noise, on no sheet |`,
     `| ring of one twin against another, one blow | ${share(Math.SQRT2 * PART_AMPLITUDE.ring)} | twins stay within a factor of three |`,
     "",
     "## How much circuits differ",

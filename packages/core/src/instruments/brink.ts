@@ -2,7 +2,7 @@ import { type Edit, isPowered, OFF, unaidedShare, voltsBetween } from "../networ
 import { normalCdf } from "../numeric";
 import type { Columns } from "./columns";
 import { portOf } from "./port";
-import { addVolts, type MovingCircuit, type MovingMoment, type Prediction, type PredictionScratch } from "./sensitivities";
+import { addVolts, type MovingCircuit, type MovingMoment, type Prediction, type PredictionScratch, settleNoise } from "./sensitivities";
 
 /** How much the supply a part needs differs between parts, in ln volts. */
 export const LEAST_SPREAD = 0.05;
@@ -68,9 +68,11 @@ function supplySigma(
     world: columns.worldOf.get(circuitId) ?? columns.severity,
     form: -1,
     rate: -1,
+    hears: -1,
     tolerances: columns.tolerancesFor.get(circuitId) ?? columns.tolerances,
   };
   addVolts(circuit, moment, leads, columns, 1, null, out);
+  settleNoise(out);
   let variance = out.noise;
   for (const slope of out.jacobian) variance += slope * slope;
   return Math.sqrt(variance);

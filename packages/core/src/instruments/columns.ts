@@ -38,8 +38,11 @@ export interface Columns {
   readonly worldOf: ReadonlyMap<string, number>;
   /** Columns of what else its errors come from: each state of the engine and each stop by itself, and the engine in all of its states. */
   readonly sourcesOf: ReadonlyMap<string, SourceColumns>;
-  /** Columns of each moving circuit's signal: its form (amplitude or duty) and its rate. */
-  readonly traceOf: ReadonlyMap<string, { readonly form: number; readonly rate: number }>;
+  /**
+   * Columns of each moving circuit's signal: its form (amplitude or duty) and its rate, and how large its module wants it before it counts;
+   * that is -1 where the signal is switched, and counted or not without a doubt.
+   */
+  readonly traceOf: ReadonlyMap<string, { readonly form: number; readonly rate: number; readonly hears: number }>;
   /** Column of how hard the block is struck, shared by all piezos; -1 where there are none. */
   readonly blow: number;
   /** Columns that stand for what sheets do not say. */
@@ -106,14 +109,21 @@ export function columnsOf(model: Model): Columns {
   const worldOf = new Map(model.circuits.map(({ id }, index) => [id, tolerances.length + index]));
   const moving = model.circuits.filter(({ built }) => moves(built) || built.stretch !== undefined);
   const traces = tolerances.length + model.circuits.length;
-  const traceOf = new Map(moving.map(({ id }, index) => [id, { form: traces + 2 * index, rate: traces + 2 * index + 1 }] as const));
+  const heard = moving.filter(({ family }) => family.traits.alternating === true).map(({ id }) => id);
+  const traceOf = new Map(
+    moving.map(({ id }, index) => {
+      const hears = heard.indexOf(id);
+      return [id, { form: traces + 2 * index, rate: traces + 2 * index + 1, hears: hears < 0 ? -1 : traces + 2 * moving.length + hears }] as const;
+    }),
+  );
   const struck = model.circuits.some(({ family }) => family.traits.kind === "knock");
-  const blow = struck ? traces + 2 * moving.length : -1;
+  const afterTraces = traces + 2 * moving.length + heard.length;
+  const blow = struck ? afterTraces : -1;
   // Where a line of unknown ends lies along what is sensed: any stated line takes it away.
   const shifted = moving.flatMap(({ id, built }) =>
     built.shift === undefined ? [] : [{ column: traceOf.get(id)?.rate ?? -1, circuit: id, parameters: ["transfer"] }],
   );
-  let first = traces + 2 * moving.length + (struck ? 1 : 0);
+  let first = afterTraces + (struck ? 1 : 0);
   const sourcesOf = new Map<string, SourceColumns>();
   for (const { id, built } of model.circuits) {
     const sources = worldSourcesOf(built.world);

@@ -4,8 +4,10 @@ import { normalCdf } from "../numeric";
 import type { Columns } from "./columns";
 import { coilOf, type ElectricalProbe, type Probe } from "./probe";
 import { electricalRecord } from "./records";
+import { isAlternating } from "./records/capture";
+import { leastSwingOf, predictSwing } from "./records/edges";
 import { quantityScale, type Scale, WORDS } from "./scale";
-import { addSlope, leadsOf, type MovingCircuit, type Prediction, PredictionScratch, shareWithEngine } from "./sensitivities";
+import { addSlope, leadsOf, type MovingCircuit, type Prediction, PredictionScratch, settleNoise, shareWithEngine } from "./sensitivities";
 import { CLICK_SHARE } from "./simulate";
 import { conductorAmps } from "./waveform-view";
 
@@ -51,11 +53,25 @@ export function predictProbe(circuit: MovingCircuit, probe: ElectricalProbe, col
   out.bent = 0;
   const leads = leadsOf(circuit, probe, columns);
   electricalRecord(probe.meter).predict(circuit, probe, leads, columns, out);
+  settleNoise(out);
   // A module knows its own line: its values do not depend on what the sheet says of it.
   const known = probe.unit !== null && probe.reads?.shows === undefined;
   if (circuit.stretch !== 0 && !known) addSlope(out, leads.form, circuit.stretch * (out.jacobian[leads.world] ?? 0));
   if (circuit.shift !== 0 && !known) addSlope(out, leads.rate, circuit.shift * (out.jacobian[leads.world] ?? 0));
   shareWithEngine(out, columns, probe.circuit.id, circuit.source);
+}
+
+/** Whether a probe asks if the module counts a signal whose size differs from part to part: what is read elsewhere of its size then says what it counts. */
+export function hangsOnSwing(probe: Probe): boolean {
+  return probe.kind === "electrical" && probe.meter === "scan" && probe.unit !== null && probe.reads?.by === "counts" && isAlternating(probe.circuit);
+}
+
+/** Predicts by how much the signal is larger than the module wants: see {@link predictSwing}. @param out overwritten */
+export function predictCounted(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns, out: Prediction): void {
+  out.jacobian.fill(0);
+  out.bent = 0;
+  predictSwing(circuit, leadsOf(circuit, probe, columns), columns, leastSwingOf(probe), out);
+  settleNoise(out);
 }
 
 /** Probabilities of click and no click for what a coil carries in its strongest moment. */

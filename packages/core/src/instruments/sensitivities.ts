@@ -61,6 +61,33 @@ export interface Prediction {
   readonly scratch: PredictionScratch;
 }
 
+/** Slopes that are added up by place, until their squares are taken. */
+class Slopes {
+  private sums = new Float64Array(64);
+  private readonly touched: number[] = [];
+
+  add(place: number, slope: number): void {
+    if (slope === 0) return;
+    if (place >= this.sums.length) {
+      const larger = new Float64Array(2 * place);
+      larger.set(this.sums);
+      this.sums = larger;
+    }
+    if (this.sums[place] === 0) this.touched.push(place);
+    this.sums[place] = this.sums[place] + slope;
+  }
+
+  takeSquares(): number {
+    let squares = 0;
+    for (const place of this.touched) {
+      squares += this.sums[place] * this.sums[place];
+      this.sums[place] = 0;
+    }
+    this.touched.length = 0;
+    return squares;
+  }
+}
+
 /** Working storage for predictions, allocated once and used over and over; what it holds is gone at the next call. */
 export class PredictionScratch {
   private adjoints = new Float64Array(64);
@@ -70,6 +97,25 @@ export class PredictionScratch {
   adjoint(nodes: number): Float64Array {
     if (this.adjoints.length < nodes) this.adjoints = new Float64Array(2 * nodes);
     return this.adjoints.subarray(0, nodes);
+  }
+
+  /** What every element brings by itself, slopes per standard deviation, and what wide columns do; zero again once {@link settleNoise} was called. */
+  private readonly owns = new Slopes();
+  private readonly wides = new Slopes();
+
+  /** Adds the slope of a spread that is one element's own. */
+  addOwn(element: number, slope: number): void {
+    this.owns.add(element, slope);
+  }
+
+  /** Adds the slope of a column so wide that volts do not follow it in a straight line. */
+  addWide(column: number, slope: number): void {
+    this.wides.add(column, slope);
+  }
+
+  /** Squares of what was added, summed: of the elements, and of the wide columns. */
+  takeSquares(): { readonly owns: number; readonly wides: number } {
+    return { owns: this.owns.takeSquares(), wides: this.wides.takeSquares() };
   }
 
   /** Storage for one slope of each of `columns` shared variables, all zero. */
@@ -89,6 +135,8 @@ export interface Leads {
   /** Columns of what belongs to the form and to the rate of its signal; -1 where it stands still in every state. */
   readonly form: number;
   readonly rate: number;
+  /** Column of how large its module wants that signal; -1 where it is switched. */
+  readonly hears: number;
   /** Tolerances a reading here depends on, by column. */
   readonly tolerances: readonly (readonly ColumnTarget[])[];
 }
@@ -105,6 +153,7 @@ export function leadsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns:
     world: columns.sourcesOf.get(probe.circuit.id)?.bySource.get(circuit.source) ?? columns.worldOf.get(probe.circuit.id) ?? columns.severity,
     form: columns.traceOf.get(probe.circuit.id)?.form ?? -1,
     rate: columns.traceOf.get(probe.circuit.id)?.rate ?? -1,
+    hears: columns.traceOf.get(probe.circuit.id)?.hears ?? -1,
     tolerances: columns.tolerancesFor.get(probe.circuit.id) ?? columns.tolerances,
   };
 }
@@ -189,7 +238,18 @@ export function bentTogether(one: number, level: number, other: number, otherLev
   return likeness * Math.sqrt(one * other) * Math.exp(-0.5 * (apart * apart + size * size));
 }
 
-/** Adds the sensitivities of a quantity in one moment to a row. */
+/**
+ * Takes what elements and wide columns bring by themselves into a row's noise, once all of its moments are added: what lifts a swing's lowest and its
+ * highest alike does not move the swing.
+ */
+export function settleNoise(into: Prediction): void {
+  const { owns, wides } = into.scratch.takeSquares();
+  const bent = BENT_SHARE ** 2 * wides;
+  into.noise += owns + bent;
+  into.bent += bent;
+}
+
+/** Adds the sensitivities of a quantity in one moment to a row; its noise is complete after {@link settleNoise}. */
 export function addJacobian(
   solution: Solution,
   columns: Columns,
@@ -207,7 +267,6 @@ export function addJacobian(
     const targets = tolerances[column];
     if (targets.length === 0) continue;
     let sum = 0;
-    let squares = 0;
     for (const target of targets) {
       // A contact or wire that is the fault itself has its severity instead of a tolerance.
       if (column === columns.connections && values.ohms[target.element] > SOUND_OHMS) continue;
@@ -218,15 +277,10 @@ export function addJacobian(
       const share = target.ofVolts ? values.volts[target.element] : heavy ? HEAVY_SHARE : 1;
       const slope = share * target.sigma * slopeOf(solution, quantity, target.element, target.field);
       sum += slope;
-      squares += slope * slope;
+      if (column === columns.connections) into.scratch.addOwn(target.element, scale * slope);
     }
     out[column] = out[column] + scale * sum;
-    if (column === columns.connections) into.noise += scale * scale * squares;
-    else if (quantity.perVolt === 1 && targets[0].sigma >= WIDE_SIGMA) {
-      const bent = (BENT_SHARE * scale * sum) ** 2;
-      into.noise += bent;
-      into.bent += bent;
-    }
+    if (column !== columns.connections && quantity.perVolt === 1 && targets[0].sigma >= WIDE_SIGMA) into.scratch.addWide(column, scale * sum);
   }
   let world = 0;
   let severity = 0;
@@ -272,19 +326,17 @@ const LOADED_SHARE = 1e-4;
 /** How much a regulator's current limit wanders between readings as the module warms, as a share of it. */
 const LIMIT_DRIFT = 0.03;
 
-/** Variance that supplies in current limit bring to a voltage: their limit is no reference. @param adjoint of the voltage */
-function limitDrift({ net, regimes }: Solution, adjoint: Float64Array): number {
-  let sum = 0;
+/** Adds what supplies in current limit bring to a voltage: their limit is no reference. @param adjoint of the voltage; `scale` of what is predicted to it */
+function addLimitDrift({ net, regimes }: Solution, adjoint: Float64Array, scale: number, { scratch }: Prediction): void {
   for (const index of net.switching) {
     if (net.kinds[index] !== KIND.regulator || regimes[index] !== CURRENT_LIMIT) continue;
     const { limitAmps } = net.elements[index] as Regulator;
     const seen = voltsBetween(adjoint, net.a[index], net.b[index]);
-    sum += (LIMIT_DRIFT * limitAmps * seen) ** 2;
+    scratch.addOwn(index, scale * LIMIT_DRIFT * limitAmps * seen);
   }
-  return sum;
 }
 
-/** Adds the slopes of the voltage between the leads in one moment; `load` is the meter's resistance. */
+/** Adds the slopes of the voltage between the leads in one moment; `load` is the meter's resistance. The noise is complete after {@link settleNoise}. */
 export function addVolts(circuit: MovingCircuit, moment: number, leads: Leads, columns: Columns, weight: number, load: number | null, out: Prediction): void {
   if (weight === 0) return;
   const { solution, motions } = circuit.moments[moment];
@@ -292,7 +344,7 @@ export function addVolts(circuit: MovingCircuit, moment: number, leads: Leads, c
   adjointOf(solution, leads.red, leads.black, adjoint);
   const port = leads.ports[moment];
   const scale = load === null ? weight : (weight * load) / (load + port.ohms);
-  out.noise += scale * scale * limitDrift(solution, adjoint);
+  addLimitDrift(solution, adjoint, scale, out);
   // Where the line is weak the meter's own load drops more across it, so the line's resistance matters too.
   const drop = load === null || port.ohms < LOADED_SHARE * load ? 0 : port.openVolts / (load + port.ohms);
   addJacobian(solution, columns, leads, motions, scale, voltsBetweenLeads(adjoint, -drop), out);

@@ -55,6 +55,17 @@ export function swingOf(rhythm: Rhythm, numberIn: (moment: number) => number): n
   return rhythm.swing === null ? 0 : numberIn(rhythm.swing[0]) - numberIn(rhythm.swing[1]);
 }
 
+/**
+ * The two extremes of a number, in the order of its swing. A ring goes both ways from where it rests: what its source leads in those moments
+ * is alternating, so the level it rides on stays what it is in between.
+ */
+export function extremesOf(rhythm: Rhythm, numberIn: (moment: number) => number): readonly [number, number] | null {
+  if (rhythm.swing === null) return null;
+  if (rhythm.shape !== "ring") return [numberIn(rhythm.swing[0]), numberIn(rhythm.swing[1])];
+  const [level, half] = [averageOf(rhythm, numberIn), 0.5 * swingOf(rhythm, numberIn)];
+  return [level + half, level - half];
+}
+
 /** Share of the time in the first extreme. */
 export function shareOfFirst(rhythm: Rhythm): number {
   return rhythm.swing === null || rhythm.shape !== "square" ? 0.5 : (rhythm.moments[rhythm.swing[0]]?.share ?? 0.5);

@@ -43,6 +43,7 @@ function table(key: Key, works: number, starves: number, share: number): Predict
     quiet: Int32Array.of(-1),
     slot: Int32Array.of(0),
     brinks: new Map([[0, { slot: 1, share }]]),
+    swing: null,
     rows: 2,
   };
 }

@@ -34,6 +34,13 @@ const GROSS_END_LOG = 20;
 const LOG_QUIET = log(QUIET_SHARE);
 const LOG_SHOWS = log(1 - QUIET_SHARE);
 
+/** A word that hangs on how large a signal is, as a level of which the side is read; any other observation as it is. */
+function weighedAs(observation: Observation): Observation {
+  const { table, number, word } = observation;
+  if (number !== null || word < 0 || table.swing === null) return observation;
+  return { ...observation, table: table.swing, number: table.wordNames[word] === "counts" ? 1 : -1, word: -1 };
+}
+
 /** Place of every name among all, sorted; alike ones in the order they came. */
 function ranksOf(names: readonly string[]): number[] {
   const sorted = names.map((_, at) => at).sort((a, b) => (names[a] < names[b] ? -1 : names[a] > names[b] ? 1 : a - b));
@@ -101,11 +108,12 @@ export class CellWeigher implements JointNumbers {
     private readonly d: number,
     private readonly known: Circumstances,
   ) {
-    const numbered = observations.map((observation, index) => ({ observation, index }));
+    const numbered = observations.map((observation, index) => ({ observation: weighedAs(observation), index }));
     this.numbers = numbered.filter(({ observation }) => observation.number !== null);
-    this.words = new WordWeigher(observations, known);
-    this.slips = observations.map(logSlip);
-    this.shares = observations.map((observation) => logSlip(observation) - logBroad(observation));
+    const laid = numbered.map(({ observation }) => observation);
+    this.words = new WordWeigher(laid, known);
+    this.slips = laid.map(logSlip);
+    this.shares = laid.map((observation) => logSlip(observation) - logBroad(observation));
     const n = this.numbers.length;
     this.n = n;
     this.scratch = this.makeScratch();

@@ -23,6 +23,7 @@ function copyRow(from: PredictionTable, slot: number, to: PredictionTable, colum
     markUsed(to, at, columns);
   }
   if (words > 0) to.words.set(from.words.subarray(slot * words, (slot + 1) * words), at * words);
+  if (from.swing !== null && to.swing !== null) copyRow(from.swing, slot, to.swing, columns);
   return at;
 }
 

@@ -12,6 +12,7 @@ import {
   PredictionScratch,
   type Probe,
   predictClick,
+  predictCounted,
   predictProbe,
 } from "../../instruments";
 import { type Edit, isPowered } from "../../network";
@@ -278,19 +279,28 @@ function isOpenedContact(prepared: SetupNetwork, moment: number, edit: Edit): bo
   return values !== undefined && values.ohms[edit.element] > edit.value && isContact(prepared.net.elements[edit.element]?.id ?? "");
 }
 
+/** Adds a row with a number that was predicted, where the table has such. @returns its slot */
+function addPredicted(table: PredictionTable, out: Prediction, columns: Columns): number {
+  const slot = addRow(table, columns.count);
+  if (!table.numeric) return slot;
+  table.mean[slot] = out.mean;
+  table.noise[slot] = out.noise;
+  table.bent[slot] = out.bent;
+  table.jacobian.set(out.jacobian, slot * columns.count);
+  markUsed(table, slot, columns.count);
+  return slot;
+}
+
 /** Predicts a probe on a solved circuit into a new row. @returns its slot */
 function predictRow(table: PredictionTable, moving: MovingCircuit, out: Prediction, columns: Columns): number {
   const { probe } = table;
   if (probe.kind === "listen") predictClick(moving, probe, out);
   else if (probe.kind === "electrical") predictProbe(moving, probe, columns, out);
-  const slot = addRow(table, columns.count);
-  if (table.numeric) {
-    table.mean[slot] = out.mean;
-    table.noise[slot] = out.noise;
-    table.bent[slot] = out.bent;
-    table.jacobian.set(out.jacobian, slot * columns.count);
-    markUsed(table, slot, columns.count);
-  }
+  const slot = addPredicted(table, out, columns);
   if (out.words.length > 0) table.words.set(out.words, slot * out.words.length);
+  if (table.swing !== null && probe.kind === "electrical") {
+    predictCounted(moving, probe, columns, out);
+    addPredicted(table.swing, out, columns);
+  }
   return slot;
 }

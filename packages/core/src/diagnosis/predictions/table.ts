@@ -1,4 +1,4 @@
-import { type ConverterEnds, converterEnds, type Probe, scaleOf, wordsOf } from "../../instruments";
+import { COUNTED, type ConverterEnds, converterEnds, hangsOnSwing, type Probe, scaleOf, wordsOf } from "../../instruments";
 
 /** Where a cell's electronics would read in their other state, working or starved, and how likely that is. */
 export interface Brinked {
@@ -33,12 +33,35 @@ export interface PredictionTable {
   words: Float64Array;
   /** Cells whose electronics stand on the brink of starving; null where there are none. */
   brinks: Map<number, Brinked> | null;
+  /**
+   * Where a word hangs on how large a signal is: the same rows of by how much it is larger than wanted, ln volts, with what moves it. The word tells
+   * the side. Null for any other probe.
+   */
+  readonly swing: PredictionTable | null;
   /** The healthy cell a fault looks like while it is not there; -1 for cells that look healthy anyway. */
   readonly quiet: Int32Array;
 }
 
 /** A table without rows. @param cells how many hypotheses there are */
 export function emptyTable(probe: Probe, cells: number): PredictionTable {
+  const table = plainTable(probe, cells);
+  if (!hangsOnSwing(probe)) return table;
+  const swing: PredictionTable = {
+    ...plainTable(probe, 0),
+    wordNames: [],
+    numeric: true,
+    broad: SLIPPED_WORD,
+    ends: COUNTED,
+    slot: table.slot,
+    quiet: table.quiet,
+  };
+  return { ...table, swing };
+}
+
+/** How likely a slip shows any one of the words: as {@link logBroad} has it. */
+const SLIPPED_WORD = 1 / 8;
+
+function plainTable(probe: Probe, cells: number): PredictionTable {
   const scale = scaleOf(probe);
   return {
     probe,
@@ -56,6 +79,7 @@ export function emptyTable(probe: Probe, cells: number): PredictionTable {
     used: new Uint8Array(0),
     words: new Float64Array(0),
     brinks: null,
+    swing: null,
     quiet: new Int32Array(cells).fill(-1),
   };
 }
@@ -76,8 +100,9 @@ export function markUsed(table: PredictionTable, slot: number, columns: number):
 }
 
 /** Bytes a table takes. */
-export function tableBytes({ slot, mean, noise, bent, jacobian, words, brinks }: PredictionTable): number {
-  return 8 * slot.length + 8 * (mean.length + noise.length + bent.length + jacobian.length + words.length) + 80 * (brinks?.size ?? 0) + 500;
+export function tableBytes({ slot, mean, noise, bent, jacobian, words, brinks, swing }: PredictionTable): number {
+  const own = 8 * slot.length + 8 * (mean.length + noise.length + bent.length + jacobian.length + words.length) + 80 * (brinks?.size ?? 0) + 500;
+  return swing === null ? own : own + tableBytes(swing);
 }
 
 /** Variance of a number in a slot before any reading taught its tolerances: instrument noise and all shared variables. */

@@ -1,3 +1,4 @@
+import { countsShare } from "../../instruments";
 import { normalCdf } from "../../numeric";
 import { SLIP_SHARE } from "../likelihood/slips";
 import { type PredictionTable, priorVariance } from "../predictions/table";
@@ -34,21 +35,24 @@ class States {
   share = new Float64Array(0);
   mean = new Float64Array(0);
   sigma = new Float64Array(0);
+  /** How likely the first word is, by what the readings say of how large the signal is; NaN where the table says it. */
+  counts = new Float64Array(0);
   /** First and last bin within reach. */
   from = new Int32Array(0);
   to = new Int32Array(0);
 
   constructor(most: number) {
     for (const field of ["row", "slot", "from", "to"] as const) this[field] = new Int32Array(most);
-    for (const field of ["share", "mean", "sigma"] as const) this[field] = new Float64Array(most);
+    for (const field of ["share", "mean", "sigma", "counts"] as const) this[field] = new Float64Array(most);
   }
 
-  add(row: number, slot: number, share: number, mean: number, sigma: number, axis: BinAxis): void {
+  add(row: number, slot: number, share: number, { mean, sigma }: Level, axis: BinAxis, counts = Number.NaN): void {
     const at = this.count;
     this.count = at + 1;
     this.row[at] = row;
     this.slot[at] = slot;
     this.share[at] = share;
+    this.counts[at] = counts;
     if (axis.bins === 0) return;
     this.mean[at] = mean;
     this.sigma[at] = sigma;
@@ -71,22 +75,33 @@ function statesOf(belief: Belief, table: PredictionTable, axis: BinAxis): States
     if (quiet > 0) {
       const slot = table.slot[twin];
       const sigma = numeric ? sqrt(priorVariance(table, slot, columns.count)) : 1;
-      states.add(row, slot, weight * quiet, numeric ? table.mean[slot] : 0, sigma, axis);
+      states.add(row, slot, weight * quiet, { mean: numeric ? table.mean[slot] : 0, sigma }, axis);
     }
     let present = weight * (1 - quiet);
     const brink = brinks === null ? undefined : brinks.get(cell);
     if (brink !== undefined) {
       const starved = numeric ? predictAt(belief, table, own, brink.slot) : NOWHERE;
-      states.add(row, brink.slot, present * brink.share, starved.mean, starved.sigma, axis);
+      states.add(row, brink.slot, present * brink.share, starved, axis);
       present *= 1 - brink.share;
     }
-    const { mean, sigma } = numeric ? predictAt(belief, table, own) : NOWHERE;
-    states.add(row, table.slot[cell], present, mean, sigma, axis);
+    const level = numeric ? predictAt(belief, table, own) : NOWHERE;
+    states.add(row, table.slot[cell], present, level, axis, table.swing === null ? Number.NaN : countsAt(predictAt(belief, table.swing, own)));
   }
   return states;
 }
 
-const NOWHERE = { mean: 0, sigma: 1 } as const;
+/** Where a state reads, on the probe's scale. */
+interface Level {
+  readonly mean: number;
+  readonly sigma: number;
+}
+
+const NOWHERE: Level = { mean: 0, sigma: 1 };
+
+/** How likely it counts, by what the readings say of how large the signal is. */
+function countsAt({ mean, sigma }: Level): number {
+  return countsShare(normalCdf(mean / sigma));
+}
 
 /** Spreads every active cell over the outcomes of a probe; slips are mixed in evenly over what can be seen. */
 export function outcomesOf(belief: Belief, table: PredictionTable): Outcomes {
@@ -111,8 +126,9 @@ export function outcomesOf(belief: Belief, table: PredictionTable): Outcomes {
     const share = states.share[at];
     const slot = states.slot[at] * wordCount;
     let left = share;
+    const counts = states.counts[at];
     for (let word = 0; word < wordCount; word += 1) {
-      const part = share * words[slot + word];
+      const part = share * (counts >= 0 ? (word === 0 ? counts : 1 - counts) : words[slot + word]);
       mass[row + bins + word] = mass[row + bins + word] + part;
       left -= part;
     }

@@ -1,3 +1,4 @@
+import type { CircuitModel } from "../../circuit";
 import { type Columns, METER_VOLTS_GAIN_SIGMA } from "../columns";
 import { METER_OHMS, shownVolts } from "../port";
 import type { ElectricalProbe } from "../probe";
@@ -14,12 +15,17 @@ function scopeSigma(volts: number, coupling: "dc" | "ac"): number {
   return coupling === "dc" ? 0.03 + 0.012 * Math.abs(volts) : 0.003 + 0.02 * Math.abs(volts);
 }
 
+/** Whether a circuit's part makes its own alternating voltage. */
+export function isAlternating({ family }: CircuitModel): boolean {
+  return family.traits.alternating === true;
+}
+
 /**
  * Whether a probe reads the size of an alternating voltage: parts of one kind differ in it by factors, so it is weighed on a logarithmic
  * scale, as an alternating voltmeter's is.
  */
 export function isAmplitude({ meter, statistic, circuit }: Pick<ElectricalProbe, "meter" | "statistic" | "circuit">): boolean {
-  return meter === "capture" && statistic === "swing" && circuit.family.traits.alternating === true;
+  return meter === "capture" && statistic === "swing" && isAlternating(circuit);
 }
 
 /** Predicts the size of an alternating voltage peak to peak, in ln volts. */

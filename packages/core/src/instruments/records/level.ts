@@ -2,7 +2,7 @@ import type { Columns } from "../columns";
 import { loadedVolts, METER_OHMS, type Port, shownVolts } from "../port";
 import type { ElectricalProbe } from "../probe";
 import { addPulsed, addVolts, type Leads, type MovingCircuit, type Prediction } from "../sensitivities";
-import { averageOf, isFollowed, portsOf, type Rhythm, showsEnds, swingOf } from "../waveform-view";
+import { averageOf, extremesOf, isFollowed, portsOf, type Rhythm, showsEnds, swingOf } from "../waveform-view";
 import { AMPLITUDE_SPREAD } from "./edges";
 import type { InstrumentNoise } from "./record";
 
@@ -11,8 +11,9 @@ export function levelOf(seen: Rhythm, probe: ElectricalProbe, volts: (port: Port
   const ports = portsOf(seen, probe.red, probe.black).map(volts);
   const mean = averageOf(seen, (moment) => ports[moment]);
   const rides = probe.coupling === "ac" ? mean : 0;
-  if (!showsEnds(seen, probe.meter) || seen.swing === null) return mean - rides;
-  const ends = [ports[seen.swing[0]] - rides, ports[seen.swing[1]] - rides].sort((a, b) => a - b) as [number, number];
+  const extremes = showsEnds(seen, probe.meter) ? extremesOf(seen, (moment) => ports[moment]) : null;
+  if (extremes === null) return mean - rides;
+  const ends = extremes.map((volt) => volt - rides).sort((a, b) => a - b) as [number, number];
   switch (probe.statistic) {
     case "min":
       return ends[0];
@@ -32,6 +33,8 @@ function voltsAt(port: Port, load: number | null): number {
 
 /** The ends of a swing, or one of them: `weights` of high and low. */
 const END_WEIGHTS = { min: [0, 1], max: [1, 0], swing: [1, -1] } as const;
+/** The same of a ring, beside the level it rides on. */
+const RING_WEIGHTS = { min: [-0.5, 0.5], max: [0.5, -0.5], swing: [1, -1] } as const;
 
 function predictEnds(
   circuit: MovingCircuit,
@@ -48,17 +51,16 @@ function predictEnds(
   const [first, second] = ends;
   const [high, low] = volts[first] >= volts[second] ? [first, second] : [second, first];
   const weights = END_WEIGHTS[statistic];
-  const rides = probe.coupling === "ac" && statistic !== "swing" ? 1 : 0;
-  out.mean = weights[0] * volts[high] + weights[1] * volts[low] - rides * averageOf(circuit, (moment) => volts[moment]);
+  // A ring goes both ways from where the line rests; an input that takes the level away leaves it out.
+  const rings = circuit.shape === "ring" && statistic !== "swing";
+  const level = (rings ? 1 : 0) - (probe.coupling === "ac" && statistic !== "swing" ? 1 : 0);
+  const ofEnds = rings ? RING_WEIGHTS[statistic] : weights;
+  const weightAt = (moment: number): number => level * circuit.moments[moment].share + (moment === high ? ofEnds[0] : moment === low ? ofEnds[1] : 0);
+  out.mean = volts.reduce((sum, volt, moment) => sum + weightAt(moment) * volt, 0);
   const part = statistic === "swing" ? 1 : 0.7;
   const own = circuit.shape === "square" ? 0 : part * AMPLITUDE_SPREAD[circuit.shape] * (volts[high] - volts[low]);
   out.noise = 2 * sigma(out.mean) ** 2 + 0.03 ** 2 + own ** 2;
-  addVolts(circuit, high, leads, columns, weights[0], load, out);
-  addVolts(circuit, low, leads, columns, weights[1], load, out);
-  if (rides > 0)
-    circuit.moments.forEach(({ share }, moment) => {
-      addVolts(circuit, moment, leads, columns, -share, load, out);
-    });
+  for (const moment of volts.keys()) addVolts(circuit, moment, leads, columns, weightAt(moment), load, out);
 }
 
 /**

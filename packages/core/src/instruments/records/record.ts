@@ -13,6 +13,14 @@ export interface Seen extends Rhythm {
   readonly scanVolts: number | null;
 }
 
+/** The ends of a range within which a level is shown: at or beyond them only the side is. */
+export interface ConverterEnds {
+  readonly low: number;
+  readonly high: number;
+  /** One standard deviation of what is shown at an end. */
+  readonly sigma: number;
+}
+
 /** What an instrument adds by itself: its gain, and noise in standard deviations of its accuracy; drawn anew at each call. */
 export interface InstrumentNoise {
   readonly gain: number;

@@ -3,11 +3,10 @@ import type { Columns } from "../columns";
 import type { ElectricalProbe } from "../probe";
 import { HERTZ, logHertz, type Scale, smallRange, VOLTS, voltsScale, WORDS } from "../scale";
 import { addSlope, forgetUnsaid, type Leads, type MovingCircuit, type Prediction, unsteadiness } from "../sensitivities";
-import { TRIGGER_VOLTS } from "../waveform-view";
 import { PROVES } from "../wording";
-import { edgesSeen, predictRate, seesEdges } from "./edges";
+import { countsShare, edgesSeen, leastSwingOf, predictRate, seesEdges } from "./edges";
 import { levelOf, predictLevel } from "./level";
-import type { ElectricalRecord } from "./record";
+import type { ConverterEnds, ElectricalRecord } from "./record";
 
 /** One standard deviation of a value the module reports: its converter's steps and its filter, volts. */
 const SCAN_SIGMA_VOLTS = 0.015;
@@ -68,14 +67,6 @@ function fullScaleOf({ circuit, reads }: ElectricalProbe): number {
   return reads?.by === "volts" ? Math.max(CONVERTER_VOLTS, circuit.built.fullScaleVolts) : Number.POSITIVE_INFINITY;
 }
 
-/** The ends of what a converter shows, volts. */
-export interface ConverterEnds {
-  readonly low: number;
-  readonly high: number;
-  /** One standard deviation of what it shows at an end. */
-  readonly sigma: number;
-}
-
 /** The ends of the converter a probe reads through: at or beyond them all levels show alike. Null for anything but a module's volts. */
 export function converterEnds(probe: ElectricalProbe): ConverterEnds | null {
   if (probe.meter !== "scan" || probe.unit !== null || probe.reads?.by !== "volts") return null;
@@ -121,10 +112,9 @@ function clampToRange(probe: ElectricalProbe, prediction: Prediction): void {
 
 function predictScan(circuit: MovingCircuit, probe: ElectricalProbe, leads: Leads, columns: Columns, out: Prediction): void {
   const { reads, unit } = probe;
-  const least = reads?.leastSwing ?? TRIGGER_VOLTS;
+  const least = leastSwingOf(probe);
   if (unit !== null && reads?.by === "counts") {
-    const seen = circuit.blind === null ? edgesSeen(circuit, leads, least) : 0;
-    out.words[0] = 0.995 * seen + 0.0025;
+    out.words[0] = countsShare(circuit.blind === null ? edgesSeen(circuit, leads, least) : 0);
     out.words[1] = 1 - out.words[0];
     return;
   }
