@@ -69,10 +69,10 @@ export async function solveOnScreen(page: Page, id: string, hidden: readonly unk
     await expect(page.locator("main[aria-busy=false]")).toBeVisible({ timeout: 60_000 });
     const verdict = page.getByRole("button", { name: "Record the verdict" });
     const title = page
-      .getByRole("region", { name: /^Next, settles most/u })
+      .getByRole("region", { name: /^Next, /u })
       .getByRole("heading")
       .first();
-    await expect(verdict.or(title)).toBeVisible({ timeout: 60_000 });
+    await expect(verdict.or(title).first()).toBeVisible({ timeout: 60_000 });
     if (await verdict.isVisible()) return;
     const shown = (await title.textContent()) ?? "";
     const list = page.getByRole("region", { name: "Readings" }).first().getByRole("listitem");

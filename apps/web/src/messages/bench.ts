@@ -81,7 +81,8 @@ export const benchMessages = {
     cleared: "Ruled out",
     clearedCount: (count: number) => `${count} ruled out`,
     clearedBy: (ids: string) => `by ${ids}`,
-    next: (time: string) => `Next, settles most: ${time}`,
+    next: (time: string, cause?: "owed" | "kind") =>
+      `Next, ${cause === "owed" ? "owed before the verdict" : cause === "kind" ? "shows what the sheet leaves out" : "settles most"}: ${time}`,
     chosen: (time: string) => `Your choice: ${time}`,
     red: "red",
     black: "black",

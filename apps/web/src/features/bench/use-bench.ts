@@ -1,9 +1,9 @@
-import { type CircuitView, diagnosedPart, type JobReading, type JobState, measurementOf } from "@fox-lamp/core";
+import { type CircuitView, type JobReading, type JobState, measurementOf } from "@fox-lamp/core";
 import { circuitOfUnit, isWordMeter, type NextTest, parsePoint, printShorthand, type Reading, type Setup, unitOfReading, type Value } from "@fox-lamp/language";
 import { useEffect, useMemo, useReducer } from "react";
-import { reasonOf, useReadInstrumentsMutation, useShopQuery } from "../../app/api";
+import { reasonOf, useReadInstrumentsMutation } from "../../app/api";
 import { namedInTurn, nextName } from "../../app/reading-names";
-import { useEnter, useJob } from "../../app/use-job";
+import { useEnter } from "../../app/use-job";
 import { type ShelfLimits, useShelfLimits } from "../../app/use-shelf-limits";
 import { limitsTyped } from "../../circuit/limits";
 import { useAnalysis, useOpening, useTold, useWhyNot } from "../../circuit/use-analysis";
@@ -12,6 +12,7 @@ import { messages } from "../../messages";
 import { toast } from "../../ui/toast";
 import { type Book, deskAfter, keepDesk, keptDesk, type OwnScene, testAtHand } from "./desk";
 import { useSlipQuestions } from "./entry/use-slip-questions";
+import { useBenchJob } from "./use-bench-job";
 
 /** A test with its value as a reading of the language. */
 function readingOf(test: NextTest, value: Value, id: string, unit?: string): Reading & { id: string } {
@@ -53,12 +54,8 @@ const AGAIN_MINUTES = 1;
 
 /** Everything the bench knows and can do. */
 export function useBench(id: string) {
-  const { job, state, missing, failed, retry } = useJob(id);
-  const { data: shop, isLoading: shopComing } = useShopQuery();
+  const { job, state, missing, failed, retry, shop, shopComing, known, diagnosed } = useBenchJob(id);
   const enter = useEnter(id);
-  const known = useMemo(() => (job ? diagnosedPart(job, state, shop?.settings ?? null, job.found) : null), [job, state, shop]);
-  // What the shop has decided changes the advice: none is worked out before it is there.
-  const diagnosed = shopComing ? null : known;
   const analysing = useAnalysis(diagnosed);
   const { analysis, computing } = analysing;
   const opening = useOpening(known, analysis !== null);

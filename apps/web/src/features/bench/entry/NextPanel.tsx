@@ -113,9 +113,9 @@ export function NextPanel(props: Props) {
   const black = test.black === null ? null : leadText(circuit, test.black, test.setup);
   const title = testTitle(test, circuits);
   return (
-    <section aria-label={t.next(minutes)} className="flex flex-col gap-1.5 lg:gap-3.5">
+    <section aria-label={t.next(minutes, test.cause)} className="flex flex-col gap-1.5 lg:gap-3.5">
       <div>
-        <p className="m-0 text-sm leading-tight text-soft max-lg:sr-only">{test === tests[0] ? t.next(minutes) : t.chosen(minutes)}</p>
+        <p className="m-0 text-sm leading-tight text-soft max-lg:sr-only">{test === tests[0] ? t.next(minutes, test.cause) : t.chosen(minutes)}</p>
         <h2 className="mt-0.5 text-lg font-bold leading-tight lg:text-xl">{title}</h2>
       </div>
       {meterWords(test.meter).leads && (

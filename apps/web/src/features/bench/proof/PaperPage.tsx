@@ -1,13 +1,10 @@
-import { diagnosedPart, formatPercent } from "@fox-lamp/core";
+import { formatPercent } from "@fox-lamp/core";
 import { isWordMeter, meterWords, unitOfReading } from "@fox-lamp/language";
 import { Printer } from "lucide-react";
-import { useMemo } from "react";
 import { Link, useParams } from "react-router";
-import { useShopQuery } from "../../../app/api";
 import { DeadEnd } from "../../../app/DeadEnd";
 import { usePerson } from "../../../app/session";
 import { Brand } from "../../../app/shell";
-import { useJob } from "../../../app/use-job";
 import { wordsOf } from "../../../circuit/typed";
 import { useAnalysis } from "../../../circuit/use-analysis";
 import { leadText, setupText, testTitle, titleOf, windowText } from "../../../circuit/wording";
@@ -15,6 +12,7 @@ import { messages } from "../../../messages";
 import { unitLabel } from "../../../ui/display";
 import { PlainPage } from "../../../ui/states";
 import { vehicleLine, vehicleName } from "../../../ui/vehicle";
+import { useBenchJob } from "../use-bench-job";
 
 const t = messages.paper;
 const MOST_TESTS = 8;
@@ -22,10 +20,8 @@ const MOST_TESTS = 8;
 /** The next tests as a sheet of paper: where the leads go, what is wanted, and a blank for what was read. */
 export function PaperPage() {
   const { id = "" } = useParams();
-  const { job, state, missing } = useJob(id);
-  const { data: shop, isLoading: shopComing } = useShopQuery();
+  const { job, state, missing, diagnosed } = useBenchJob(id);
   const person = usePerson();
-  const diagnosed = useMemo(() => (job && !shopComing ? diagnosedPart(job, state, shop?.settings ?? null, job.found) : null), [job, state, shop, shopComing]);
   const { analysis, failure } = useAnalysis(diagnosed);
   if (missing) return <DeadEnd>{messages.states.noJob}</DeadEnd>;
   if (failure !== null) return <DeadEnd>{failure}</DeadEnd>;

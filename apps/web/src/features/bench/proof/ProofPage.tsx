@@ -1,13 +1,9 @@
-import { diagnosedPart } from "@fox-lamp/core";
 import { unitOfReading } from "@fox-lamp/language";
 import { Printer } from "lucide-react";
-import { useMemo } from "react";
 import { useParams } from "react-router";
-import { useShopQuery } from "../../../app/api";
 import { DeadEnd } from "../../../app/DeadEnd";
 import { Brand, ThemeButton } from "../../../app/shell";
 import { TraceLink } from "../../../app/TraceLink";
-import { useJob } from "../../../app/use-job";
 import { limitsText } from "../../../circuit/limits";
 import { namedCircuits } from "../../../circuit/names-of";
 import { useProof } from "../../../circuit/use-analysis";
@@ -16,15 +12,14 @@ import { messages } from "../../../messages";
 import { StageRail } from "../../../ui/StageRail";
 import { Label, PlainPage } from "../../../ui/states";
 import { vehicleName } from "../../../ui/vehicle";
+import { useBenchJob } from "../use-bench-job";
 
 const t = messages.bench;
 
 /** The proof as a page another technician can check: what was read against what a sound circuit shows, and what that clears. */
 export function ProofPage() {
   const { id = "" } = useParams();
-  const { job, state, missing, failed, retry } = useJob(id);
-  const { data: shop, isLoading: shopComing } = useShopQuery();
-  const diagnosed = useMemo(() => (job && !shopComing ? diagnosedPart(job, state, shop?.settings ?? null, job.found) : null), [job, state, shop, shopComing]);
+  const { job, state, missing, failed, retry, diagnosed } = useBenchJob(id);
   const proven = useProof(diagnosed);
   if (missing) return <DeadEnd>{messages.states.noJob}</DeadEnd>;
   if (failed && !job) return <DeadEnd retry={retry}>{messages.states.failed}</DeadEnd>;
