@@ -82,7 +82,7 @@ export const benchMessages = {
     clearedCount: (count: number) => `${count} ruled out`,
     clearedBy: (ids: string) => `by ${ids}`,
     next: (time: string, cause?: "owed" | "kind") =>
-      `Next, ${cause === "owed" ? "owed before the verdict" : cause === "kind" ? "shows what the sheet leaves out" : "settles most"}: ${time}`,
+      `Next, ${cause === "owed" ? "owed before it is proven" : cause === "kind" ? "shows what the sheet leaves out" : "settles most"}: ${time}`,
     chosen: (time: string) => `Your choice: ${time}`,
     red: "red",
     black: "black",

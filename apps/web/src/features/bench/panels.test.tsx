@@ -52,7 +52,7 @@ const shown = (element: ReactNode): void => void render(<MemoryRouter>{element}<
 describe("the next test", () => {
   it("says why it is the next: what settles most, what a verdict owes, or what the sheet leaves out", () => {
     expect(messages.bench.next("2.7 min")).toBe("Next, settles most: 2.7 min");
-    expect(messages.bench.next("2.7 min", "owed")).toBe("Next, owed before the verdict: 2.7 min");
+    expect(messages.bench.next("2.7 min", "owed")).toBe("Next, owed before it is proven: 2.7 min");
     expect(messages.bench.next("4 min", "kind")).toBe("Next, shows what the sheet leaves out: 4 min");
   });
 });

@@ -1,5 +1,5 @@
 import type { Expect, NextTest } from "@fox-lamp/language";
-import { scaleOf, wordsOf } from "../../instruments";
+import { converterRange, scaleOf, wordsOf } from "../../instruments";
 import { type Procedure, windowEnds } from "../../procedures";
 import { formatPercent, formatQuantity, formatWindow } from "../../units";
 import type { RankedPart } from "../decision/standing";
@@ -23,10 +23,11 @@ interface Region {
   readonly holds: (column: number) => boolean;
 }
 
-/** Value of a bin's middle in the test's own unit. */
-function binValue(test: RankedTest, column: number): number {
-  const { axis } = test.outcomes;
-  return scaleOf(test.offered.probe).fromScale(0.5 * (axis.edge(column) + axis.edge(column + 1)));
+/** Value of a bin's middle in the test's own unit, as it would be shown. */
+function binValue({ outcomes: { axis }, offered: { probe } }: RankedTest, column: number): number {
+  const value = scaleOf(probe).fromScale(0.5 * (axis.edge(column) + axis.edge(column + 1)));
+  const [low, high] = converterRange(probe) ?? [value, value];
+  return Math.min(high, Math.max(low, value));
 }
 
 function regionsOf(test: RankedTest, wordNames: readonly string[]): Region[] {

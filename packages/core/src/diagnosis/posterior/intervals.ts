@@ -1,3 +1,4 @@
+import { converterRange } from "../../instruments";
 import { type PredictionTable, priorVariance } from "../predictions/table";
 import type { CircuitPosterior } from "./posterior";
 
@@ -10,9 +11,10 @@ export interface Predicted {
 
 const TAIL_SIGMAS = 1.645;
 
-/** What is shown of a level: a converter that was read at an end shows no more than that. */
-export function shownOf({ ends }: PredictionTable, level: number): number {
-  return ends === null ? level : Math.min(ends.high, Math.max(ends.low, level));
+/** What is shown of a level: a converter shows nothing beyond its range, and no more than its end where it was read there. */
+export function shownOf({ ends, probe }: PredictionTable, level: number): number {
+  const [low, high] = ends === null ? (converterRange(probe) ?? [level, level]) : [ends.low, ends.high];
+  return Math.min(high, Math.max(low, level));
 }
 
 /**

@@ -54,4 +54,10 @@ describe("a plug that is suspected", () => {
     // Nobody looked: nothing can hang on it.
     expect(isSeenOnly(suspected(readings), PLUG)).toBe(false);
   });
+
+  it("is not suspected for what was seen where that was nothing", () => {
+    const moved = heard("r3", 0, { key: "idle", stimulus: { kind: "wiggle", at: "sensor" } });
+    const readings = [heard("r2", 1, { key: "idle" }), moved, heard("r4", 1, { key: "idle" }), { ...GREEN, value: "ok" as const }];
+    expect(isSeenOnly(suspected(readings), PLUG)).toBe(false);
+  });
 });

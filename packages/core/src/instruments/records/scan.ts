@@ -1,6 +1,6 @@
 import { engineOf, type ModuleReading } from "../../circuit";
 import type { Columns } from "../columns";
-import type { ElectricalProbe } from "../probe";
+import type { ElectricalProbe, Probe } from "../probe";
 import { HERTZ, logHertz, type Scale, smallRange, VOLTS, voltsScale, WORDS } from "../scale";
 import { addSlope, forgetUnsaid, type Leads, type MovingCircuit, type Prediction, unsteadiness } from "../sensitivities";
 import { PROVES } from "../wording";
@@ -67,9 +67,14 @@ function fullScaleOf({ circuit, reads }: ElectricalProbe): number {
   return reads?.by === "volts" ? Math.max(CONVERTER_VOLTS, circuit.built.fullScaleVolts) : Number.POSITIVE_INFINITY;
 }
 
+/** What a converter can show at all, lowest and highest, volts; null for anything but a module's volts. */
+export function converterRange(probe: Probe): readonly [number, number] | null {
+  return probe.kind === "electrical" && probe.meter === "scan" && probe.unit === null && probe.reads?.by === "volts" ? [0, fullScaleOf(probe)] : null;
+}
+
 /** The ends of the converter a probe reads through: at or beyond them all levels show alike. Null for anything but a module's volts. */
 export function converterEnds(probe: ElectricalProbe): ConverterEnds | null {
-  if (probe.meter !== "scan" || probe.unit !== null || probe.reads?.by !== "volts") return null;
+  if (converterRange(probe) === null) return null;
   return { low: AT_END_VOLTS, high: fullScaleOf(probe) - AT_END_VOLTS, sigma: scanSigma(probe) };
 }
 

@@ -8,11 +8,25 @@ function along(value: number, low: number, high: number, decades: boolean): numb
   return Math.log(clamp / low) / Math.log(high / low);
 }
 
-function scaleOf(expect: Expect): { low: number; high: number; decades: boolean } {
+/** The next round number from a value on: one, two or five, and noughts. */
+function roundUp(value: number): number {
+  if (value <= 0) return 0;
+  const decade = 10 ** Math.floor(Math.log10(value));
+  return decade * ([1, 2, 5].find((step) => step * decade >= 0.999 * value) ?? 10);
+}
+
+/** An end of the scale as it is written: a plain number, shorthand from a thousand on. */
+function endText(value: number): string {
+  return Math.abs(value) >= 1000 ? printShorthand(value, 2) : String(Number(value.toPrecision(2)));
+}
+
+/** Where the scale begins and ends, at round numbers. */
+export function scaleOf(expect: Expect): { low: number; high: number; decades: boolean } {
   const top = Math.max(Math.abs(expect.high ?? 0), Math.abs(expect.low ?? 0));
   if (expect.unit === "ohm") return { low: 0.1, high: Math.max(1e3, 10 ** Math.ceil(Math.log10(top * 10))), decades: true };
-  if (expect.unit === "V") return { low: Math.min(0, 1.5 * (expect.low ?? 0)), high: top < 0.3 ? 0.5 : top < 0.95 ? 1 : top < 5.6 ? 6 : 15, decades: false };
-  return { low: Math.min(0, expect.low ?? 0), high: top * 1.4 || 1, decades: false };
+  if (expect.unit === "V")
+    return { low: -roundUp(-1.2 * Math.min(0, expect.low ?? 0)), high: top < 0.3 ? 0.5 : top < 0.95 ? 1 : top < 5.6 ? 6 : 15, decades: false };
+  return { low: -roundUp(-Math.min(0, expect.low ?? 0)), high: roundUp(1.2 * top) || 1, decades: false };
 }
 
 /** The window of a healthy circuit on a scale, with a mark where the number being typed would lie. */
@@ -24,9 +38,9 @@ export function Gauge({ expect, also, value, record = false }: { expect: Expect;
   return (
     <div className="lg:rounded-xl lg:border lg:border-line lg:px-4 lg:pb-4 lg:pt-2">
       <div className="flex items-baseline justify-between gap-2">
-        <span className="readout hidden text-sm text-soft lg:inline">{printShorthand(scale.low, 2)}</span>
+        <span className="readout hidden text-sm text-soft lg:inline">{endText(scale.low)}</span>
         <span className="readout text-center text-lg text-lamp">{windowText(expect, record)}</span>
-        <span className="readout hidden text-sm text-soft lg:inline">{printShorthand(scale.high, 2)}</span>
+        <span className="readout hidden text-sm text-soft lg:inline">{endText(scale.high)}</span>
         {also && <span className="readout text-sm text-soft lg:hidden">{windowText(also)}</span>}
       </div>
       {also && <p className="readout m-0 hidden text-center text-sm text-soft lg:block">{windowText(also)}</p>}
