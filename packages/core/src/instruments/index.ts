@@ -12,7 +12,7 @@ export { COUNTED, countsShare } from "./records/edges";
 export { lampShare, lampWord } from "./records/lamp";
 export { OVERLOAD_OHMS, shownOhms } from "./records/ohms";
 export type { ConverterEnds, InstrumentNoise } from "./records/record";
-export { converterEnds, converterRange, isAtEnd } from "./records/scan";
+export { asConverted, converterEnds, isAtEnd } from "./records/scan";
 export { DISPLAY_COUNTS } from "./records/volts-dc";
 export { AC_OFFSET_VOLTS, logOhms, type Scale } from "./scale";
 export { bentTogether, type Motion, type MovingCircuit, type MovingMoment, type Prediction, PredictionScratch } from "./sensitivities";

@@ -144,6 +144,7 @@ export interface Leads {
 /** Resolves a probe's leads in a solved circuit. */
 export function leadsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns): Leads {
   const { nodeIndex } = circuit.moments[0].solution.net;
+  const trace = columns.traceOf.get(probe.circuit.id);
   const red = nodeIndex.get(probe.red) ?? -1;
   const black = nodeIndex.get(probe.black) ?? -1;
   return {
@@ -151,9 +152,9 @@ export function leadsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns:
     black,
     ports: circuit.moments.map(({ solution }) => portOf(solution, red, black)),
     world: columns.sourcesOf.get(probe.circuit.id)?.bySource.get(circuit.source) ?? columns.worldOf.get(probe.circuit.id) ?? columns.severity,
-    form: columns.traceOf.get(probe.circuit.id)?.form ?? -1,
-    rate: columns.traceOf.get(probe.circuit.id)?.rate ?? -1,
-    hears: columns.traceOf.get(probe.circuit.id)?.hears ?? -1,
+    form: trace?.form ?? -1,
+    rate: trace?.rate ?? -1,
+    hears: trace?.hears ?? -1,
     tolerances: columns.tolerancesFor.get(probe.circuit.id) ?? columns.tolerances,
   };
 }

@@ -19,9 +19,9 @@ import {
 } from "../circuit";
 import type { Motion, MovingCircuit, Prediction } from "../instruments";
 import {
+  asConverted,
   type Columns,
   columnsOf,
-  converterRange,
   type ElectricalProbe,
   emptyPrediction,
   isFollowed,
@@ -184,8 +184,7 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
   if (low <= high) {
     if (probe.meter === "volts-ac") low = Math.max(0, low);
     // A module shows no volts its converter does not have.
-    const range = converterRange(probe);
-    if (range !== null) [low, high] = [Math.max(range[0], low), Math.min(range[1], high)];
+    [low, high] = [asConverted(probe, low), asConverted(probe, high)];
     if (probe.meter === "duty") [low, high] = [Math.max(0, low), Math.min(100, high)];
     // What reaches past the end of an ohmmeter's display may be OL.
     const open = scale.axis === "log-ohms" && high > OVERLOAD_OHMS;

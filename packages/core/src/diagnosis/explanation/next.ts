@@ -1,5 +1,5 @@
 import type { Expect, NextTest } from "@fox-lamp/language";
-import { converterRange, scaleOf, wordsOf } from "../../instruments";
+import { asConverted, scaleOf, wordsOf } from "../../instruments";
 import { type Procedure, windowEnds } from "../../procedures";
 import { formatPercent, formatQuantity, formatWindow } from "../../units";
 import type { RankedPart } from "../decision/standing";
@@ -25,9 +25,7 @@ interface Region {
 
 /** Value of a bin's middle in the test's own unit, as it would be shown. */
 function binValue({ outcomes: { axis }, offered: { probe } }: RankedTest, column: number): number {
-  const value = scaleOf(probe).fromScale(0.5 * (axis.edge(column) + axis.edge(column + 1)));
-  const [low, high] = converterRange(probe) ?? [value, value];
-  return Math.min(high, Math.max(low, value));
+  return asConverted(probe, scaleOf(probe).fromScale(0.5 * (axis.edge(column) + axis.edge(column + 1))));
 }
 
 function regionsOf(test: RankedTest, wordNames: readonly string[]): Region[] {

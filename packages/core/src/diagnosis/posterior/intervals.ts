@@ -1,4 +1,4 @@
-import { converterRange } from "../../instruments";
+import { asConverted } from "../../instruments";
 import { type PredictionTable, priorVariance } from "../predictions/table";
 import type { CircuitPosterior } from "./posterior";
 
@@ -13,8 +13,7 @@ const TAIL_SIGMAS = 1.645;
 
 /** What is shown of a level: a converter shows nothing beyond its range, and no more than its end where it was read there. */
 export function shownOf({ ends, probe }: PredictionTable, level: number): number {
-  const [low, high] = ends === null ? (converterRange(probe) ?? [level, level]) : [ends.low, ends.high];
-  return Math.min(high, Math.max(low, level));
+  return ends === null ? asConverted(probe, level) : Math.min(ends.high, Math.max(ends.low, level));
 }
 
 /**

@@ -68,8 +68,14 @@ function fullScaleOf({ circuit, reads }: ElectricalProbe): number {
 }
 
 /** What a converter can show at all, lowest and highest, volts; null for anything but a module's volts. */
-export function converterRange(probe: Probe): readonly [number, number] | null {
+function converterRange(probe: Probe): readonly [number, number] | null {
   return probe.kind === "electrical" && probe.meter === "scan" && probe.unit === null && probe.reads?.by === "volts" ? [0, fullScaleOf(probe)] : null;
+}
+
+/** A level as a probe would show it: a module's volts end where its converter does. */
+export function asConverted(probe: Probe, level: number): number {
+  const [low, high] = converterRange(probe) ?? [level, level];
+  return Math.min(high, Math.max(low, level));
 }
 
 /** The ends of the converter a probe reads through: at or beyond them all levels show alike. Null for anything but a module's volts. */
