@@ -44,6 +44,7 @@ export {
 export {
   type DiagnosedJob,
   diagnoseJob,
+  isSoundLikely,
   lastMove,
   type Move,
   movesOf,

@@ -27,6 +27,10 @@ export const verdictSchema = z.object({
   refuted: z.array(z.object({ unit: z.string(), by: z.array(z.string()) })),
   untested: z.array(z.string()).optional().describe("units that the readings neither accuse nor clear: less likely, and nobody may say more"),
   steps: z.array(z.string()).optional().describe("what to do now, where no test would settle more: repair and check, next time, contradiction"),
+  seen: z
+    .array(z.string())
+    .optional()
+    .describe("of what nothing-found does not exclude: what leads for how it looks alone, while all that was measured is sound"),
   also: z.object({ unit: z.string(), probability }).optional().describe("a second fault beside the unit, where no single fault explains the readings"),
 });
 

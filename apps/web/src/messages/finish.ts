@@ -85,7 +85,7 @@ export const finishMessages = {
   /** What was decided, in the record. */
   decisions: {
     proven: "Proven",
-    "nothing-found": "Nothing wrong found",
+    "nothing-found": "No fault found",
     override: "To be replaced before proof",
     "unknown-fault": "A fault not known here",
     contradiction: "Readings contradict each other",
@@ -244,7 +244,7 @@ export const finishMessages = {
     shareEndLead: "Whoever has it sees nothing any more.",
     advised: "What we advise",
     decided: (what: string, at: string, by: string) => `Proven: ${what}, ${at}, ${by}`,
-    nothingFound: (at: string, by: string) => `Nothing wrong found, ${at}, ${by}`,
+    nothingFound: (at: string, by: string) => `No fault found, ${at}, ${by}`,
     measuredAt: (at: string, by: string) => `Measured ${at}, ${by}`,
     measuredFrom: (from: string, to: string, by: string) => `Measured from ${from} to ${to}, ${by}`,
     codesAfter: (codes: string) => (codes === "" ? "Asked again afterwards: no codes" : `Asked again afterwards: ${codes}`),

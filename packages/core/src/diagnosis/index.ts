@@ -6,6 +6,7 @@ export { lastMove, type Move, movesOf, type Proof, proofOf, type WhyNot, whyNot 
 export { ownTest } from "./explanation/own-test";
 export { planJob } from "./explanation/plan";
 export { titleIn } from "./explanation/reasons";
+export { isSoundLikely } from "./explanation/words";
 export { clustersOf } from "./hypotheses/clusters";
 export type { WeighedCluster } from "./inference/cluster";
 export type { DiagnosedJob } from "./inference/diagnosed-job";

@@ -57,21 +57,21 @@ describe("the next test", () => {
   });
 });
 
-describe("the verdict", () => {
-  const panel = (diagnosis: Diagnosis, onRecord = (): void => undefined, passing = false) => (
-    <VerdictPanel
-      job="7"
-      diagnosis={diagnosis}
-      circuits={CIRCUITS}
-      readings={[]}
-      minutes={12.4}
-      recorded={false}
-      passing={passing}
-      onRecord={onRecord}
-      onAgain={() => undefined}
-    />
-  );
+const panel = (diagnosis: Diagnosis, onRecord = (): void => undefined, passing = false) => (
+  <VerdictPanel
+    job="7"
+    diagnosis={diagnosis}
+    circuits={CIRCUITS}
+    readings={[]}
+    minutes={12.4}
+    recorded={false}
+    passing={passing}
+    onRecord={onRecord}
+    onAgain={() => undefined}
+  />
+);
 
+describe("the verdict", () => {
   it("names what is proven besides, once, and the codes nobody explains", () => {
     shown(panel({ ...DIAGNOSIS, verdicts: [VERDICT, { ...VERDICT, unit: "swirl/coil" }], unexplained: ["P0141"] }));
     expect(screen.getByRole("heading", { level: 2 }).textContent).toContain("Purge valve");
@@ -86,9 +86,30 @@ describe("the verdict", () => {
   it("is recorded once somebody says so, and a sound circuit is called sound", async () => {
     const record = jest.fn<void, []>();
     shown(panel({ ...DIAGNOSIS, verdict: { ...VERDICT, status: "nothing-found", unit: null } }, record));
-    expect(screen.getByText("Nothing wrong found")).toBeDefined();
+    expect(screen.getByText("No fault found")).toBeDefined();
+    expect(screen.getByRole("heading", { level: 2 }).textContent).toBe("Nothing wrong here");
     await userEvent.click(screen.getByRole("button", { name: "Record the verdict" }));
     expect(record).toHaveBeenCalledTimes(1);
+  });
+});
+
+describe("a search that ended without a fault", () => {
+  const ended = (verdict: Partial<Diagnosis["verdict"]>): void => {
+    const units = [{ unit: "purge/contact:ctl@sensor", probability: 0.92 }];
+    const status = { status: "nothing-found" as const, unit: null, group: [], probability: 0.06, open: ["purge/contact:ctl@sensor"] };
+    shown(panel({ ...DIAGNOSIS, units, verdict: { ...VERDICT, ...status, ...verdict } }));
+  };
+  const heading = (): string | null => screen.getByRole("heading", { level: 2 }).textContent;
+
+  it("is not called sound where something leads that no reading settles", () => {
+    ended({});
+    expect(heading()).toBe("Nothing was settled");
+    expect(screen.queryByText(/6 %/u)).toBeNull();
+    expect(screen.getByText(/92 %/u)).toBeDefined();
+  });
+  it("says that a plug only looks bad", () => {
+    ended({ seen: ["purge/contact:ctl@sensor"] });
+    expect(heading()).toBe("All that was measured is sound");
   });
 });
 

@@ -17,7 +17,8 @@ import { storedUnder } from "../posterior/causes";
 import { involvedUnits, pairShare, partnerOf } from "../posterior/involved";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { Clearing } from "../posterior/refutation";
-import type { OnProgress } from "../posterior/weighed-job";
+import { isSeenOnly } from "../posterior/seen-only";
+import { comesAndGoes, type OnProgress } from "../posterior/weighed-job";
 import { ASK_MINUTES } from "../value-of-information/questions";
 import { nextTestOf } from "./next";
 import { confirmOf, doubtfulOf, suspectsOf, type Told, titleIn } from "./reasons";
@@ -161,6 +162,7 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   const judgedUnits = unfound ? againstSound(opened, told) : told.map(({ unit, by }) => ({ unit, by: by() }));
   const cleared = judgedUnits.flatMap(({ unit, by }) => (by === null ? [] : [{ unit, by }]));
   const because = [...new Set(cleared.flatMap(({ by }) => by))].sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
+  const seen = unfound && !comesAndGoes(job) && isSeenOnly(posterior, group) ? [...group] : [];
   const notExcluded = [...new Set([...(unfound ? group : []), ...open.map(({ unit }) => unit), ...beside, ...unknowable])].filter((unit) => unit !== "");
   const steps = stepsOf({
     status,
@@ -170,6 +172,7 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
     open: unfound
       ? notExcluded.map((unit) => titleIn(anyone, unit))
       : open.filter(({ unit }) => unit !== "").map(({ unit, posterior: own }) => titleIn(own, unit)),
+    seen: seen.map((unit) => titleIn(anyone, unit)),
     doubtful,
     misfits: isMisfit(fit) ? fit.worst.map(nameOf) : [],
     separate,
@@ -190,6 +193,7 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
     separate,
     refuted: cleared.map(({ unit, by }) => ({ unit, by: by.map(nameOf) })),
     untested: judgedUnits.flatMap(({ unit, by }) => (by === null ? [unit] : [])),
+    ...(seen.length === 0 ? {} : { seen }),
     ...(partner === null ? {} : { also: partner }),
     ...(steps.length === 0 ? {} : { steps }),
   };

@@ -11,7 +11,7 @@ import { givenOthers } from "../posterior/one-reading";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { diagnoseJob } from "./diagnose";
 import { codeSentence, isWithin, titleIn } from "./reasons";
-import { describePredicted, describeValue, shownUnit } from "./words";
+import { describePredicted, describeValue, isSoundLikely, shownUnit } from "./words";
 
 /** What one reading changed: the unit it moved most, in one sentence. */
 export interface Move {
@@ -187,6 +187,17 @@ function readingTitle(reading: Reading): string {
   return `${reading.meter} ${reading.red}${to}`;
 }
 
+/** What is said where nothing was found: with its probability only where that is what the readings say. */
+function nothingFoundWords(opened: Case, { verdict, units }: Diagnosis): string {
+  if (isSoundLikely(verdict)) return `Nothing wrong found in these circuits (${formatPercent(verdict.probability)})`;
+  const named = (verdict.seen ?? verdict.open).flatMap((unit) => {
+    const share = units.find((one) => one.unit === unit)?.probability;
+    return share === undefined ? [] : [`${titleOf(opened, unit)} ${formatPercent(share)}`];
+  });
+  const first = verdict.seen === undefined ? "Nothing was settled" : "All that was measured is sound";
+  return `${first}; not excluded: ${named.join(", ")}`;
+}
+
 /** The proof of where a job stands: what was read against what a sound circuit shows, what that clears, what is open. */
 export function proofOf(job: DiagnosedJob, session: Session): Proof {
   const diagnosis = diagnoseJob(job, session);
@@ -200,7 +211,7 @@ export function proofOf(job: DiagnosedJob, session: Session): Proof {
     narrowing: verdict.unit === null ? "Nothing stands out yet" : `Not proven yet; ${name} leads with ${percent}`,
     contradiction: "The readings contradict one another",
     "unknown-fault": "The readings fit no fault known here",
-    "nothing-found": `Nothing wrong found in these circuits (${percent})`,
+    "nothing-found": nothingFoundWords(opened, diagnosis),
   };
   const { model } = opened.clusters[0].inference;
   const own = (reading: Reading): typeof model =>

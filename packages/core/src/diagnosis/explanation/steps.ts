@@ -10,6 +10,8 @@ export interface StepsOf {
   readonly part: boolean;
   readonly partner: string | null;
   readonly open: readonly string[];
+  /** Titles of what leads for how it looks alone. */
+  readonly seen: readonly string[];
   readonly doubtful: Diagnosis["doubtful"];
   /** Readings that fit worst whoever leads; none where they fit. */
   readonly misfits: readonly string[];
@@ -20,7 +22,7 @@ export interface StepsOf {
 }
 
 /** What to do when the tests here have said what they can. */
-export function stepsOf({ status, names, part, partner, open, doubtful, misfits, separate, rules }: StepsOf): string[] {
+export function stepsOf({ status, names, part, partner, open, seen, doubtful, misfits, separate, rules }: StepsOf): string[] {
   switch (status) {
     case "proven":
       return [
@@ -38,6 +40,11 @@ export function stepsOf({ status, names, part, partner, open, doubtful, misfits,
       ];
     case "nothing-found":
       return [
+        ...(seen.length === 0
+          ? []
+          : [
+              `Looks bad, and all that was measured there is as it should be: ${seen.join(", ").toLowerCase()}. Clean it, and see whether the complaint stays away.`,
+            ]),
         "Bring the complaint back under the conditions it was met in: hot, cold, wet, bumps, load.",
         "Record feed, ground and signal together meanwhile; what fails first is the lead.",
         ...(open.length === 0 ? [] : [`Not excluded by what was read: ${open.join(", ").toLowerCase()}.`]),

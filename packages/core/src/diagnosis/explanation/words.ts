@@ -1,4 +1,4 @@
-import type { Reading } from "@fox-lamp/language";
+import type { Diagnosis, Reading } from "@fox-lamp/language";
 import { scaleOf } from "../../instruments";
 import { formatQuantity, formatWindow } from "../../units";
 import type { Predicted } from "../posterior/intervals";
@@ -28,4 +28,12 @@ export function describeValue(reading: Reading, unit: string): string {
   if (typeof value === "number") return formatQuantity(value, unit);
   const [least, most] = [formatQuantity(value.min, unit), formatQuantity(value.max, unit)];
   return least === most ? least : `${least} to ${most}`;
+}
+
+/** Below this a sound circuit is not what the readings say: something leads that they could not settle. */
+const SOUND_LIKELY = 0.5;
+
+/** Whether a search that found nothing may call the circuits sound, with its probability. */
+export function isSoundLikely({ probability }: Pick<Diagnosis["verdict"], "probability">): boolean {
+  return probability >= SOUND_LIKELY;
 }

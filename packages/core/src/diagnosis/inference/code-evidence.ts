@@ -11,7 +11,7 @@ import {
   type SubjectKey,
   TRACK_PERCENT,
 } from "../../codes";
-import { normalCdf } from "../../numeric";
+import { lazy, normalCdf } from "../../numeric";
 import type { Observation } from "../likelihood/observation";
 import { type PredictionTable, priorVariance, wordTable } from "../predictions/table";
 import type { Inference } from "./inference";
@@ -58,6 +58,7 @@ export interface CodeObservation {
   readonly reading: Reading;
 }
 
+/** Predictions of a measurement; while a connector is moved, of the cells alone that show only then. */
 type Tabled = (measurement: Measurement) => PredictionTable | null;
 
 /** P(value under a limit) at a cell. */
@@ -265,11 +266,13 @@ export function codeObservations(
   if (read === null) return [];
   const { codes, absent } = read;
   const found: CodeObservation[] = [];
+  const shaken = lazy(() => Array.from(inference.grid.sometimes.keys()).filter((cell) => inference.grid.sometimes[cell] === 1));
   const tabled: Tabled = (measurement) => {
     const probe = inference.probe(measurement, "code");
     if (probe === null) return null;
     const key = `code ${JSON.stringify(measurement)}`;
-    return inference.tablesFor([{ key, probe }], null)[0] ?? null;
+    const moved = measurement.setup?.stimulus?.kind === "wiggle";
+    return inference.tablesFor([{ key, probe }], moved ? shaken() : null)[0] ?? null;
   };
   const conditions = new Map<string, Float64Array | null>();
   const condition = (circuit: CircuitModel, kind: CodeKind): Float64Array | null => {

@@ -175,12 +175,17 @@ const REPEATED = 0.006;
 const LOOKED = 0.005;
 /** What is noticed has other causes as well: no spark without a coil, a tachometer that is broken. */
 const NOTICED_WRONGLY = 0.2;
+/** What brings out a fault that shows only at times. */
+const STIRRED: readonly (string | undefined)[] = ["wiggle", "sweep"];
 
-/** How often each of these is slipped, where not as usual: of one measurement in one state the last one stands, those before it may be corrected. */
+/**
+ * How often each of these is slipped, where not as usual: of one measurement in one state the last one stands, those before it may be corrected. A connector
+ * that is moved, a track that is swept is never twice in the same state: what showed once is not corrected by not showing again.
+ */
 export function slipShares(said: readonly SpeakingReading[]): (number | undefined)[] {
   const groups = new Map<string, number[]>();
   said.forEach(({ key, reading, probe }, index) => {
-    if (probe.kind !== "electrical") return;
+    if (probe.kind !== "electrical" || STIRRED.includes(reading.setup?.stimulus?.kind)) return;
     const name = repeatName({ key, reading });
     groups.set(name, [...(groups.get(name) ?? []), index]);
   });

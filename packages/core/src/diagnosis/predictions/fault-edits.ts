@@ -18,6 +18,8 @@ export const NO_EDITS: FaultEdits = { edits: [], motions: [] };
 /** A second severity is moved by this share of its standard deviation to see what follows. */
 const NUDGE = 0.01;
 const BYTES_EACH = 500;
+/** More moments than any signal has: three at most. */
+const MOST_MOMENTS = 8;
 
 /** What of a setup an effect can depend on. */
 function signature(setup: Setup, circuit: string): string {
@@ -36,8 +38,11 @@ export function severityStep(grid: HypothesisGrid, cell: number): { size: number
 
 /** The edits of a grid's faults in a setup of a circuit; kept, since many setups ask for the same. */
 export class FaultEditor {
-  private readonly constant: Map<string, FaultEdits>;
-  private readonly varying: Map<string, FaultEdits>;
+  /** By cell. */
+  private readonly constant: Map<number, FaultEdits>;
+  /** By the probed circuit's quantity, then by cell and moment. */
+  private readonly varying: Map<string, Map<number, FaultEdits>>;
+  private latest: { readonly world: number; readonly spread: number; readonly edits: Map<number, FaultEdits> } | null = null;
 
   /**
    * @param scope names the grid among all that share the cache
@@ -52,20 +57,32 @@ export class FaultEditor {
     scope: string,
     private readonly worldAt: (cell: number, circuit: Model["circuits"][number], fixed: { value: number; spread: number } | null) => { value: number },
   ) {
-    const kept = (name: string): Map<string, FaultEdits> =>
-      cache.keep(
-        `${scope} edits ${name}`,
-        () => new Map<string, FaultEdits>(),
-        ({ size }) => BYTES_EACH * size,
-      );
-    this.constant = kept("");
-    this.varying = kept(`${circuit} ${signature(setup, circuit)}`);
+    this.constant = cache.keep(
+      `${scope} edits`,
+      () => new Map<number, FaultEdits>(),
+      ({ size }) => BYTES_EACH * size,
+    );
+    this.varying = cache.keep(
+      `${scope} edits ${circuit} ${signature(setup, circuit)}`,
+      () => new Map<string, Map<number, FaultEdits>>(),
+      (worlds) => [...worlds.values()].reduce((sum, { size }) => sum + BYTES_EACH * size, 0),
+    );
+  }
+
+  /** The edits that were made for a value of the probed circuit's quantity. */
+  private editsAt(world: number, spread: number): Map<number, FaultEdits> {
+    if (this.latest?.world === world && this.latest.spread === spread) return this.latest.edits;
+    const key = `${world}~${spread}`;
+    const edits = this.varying.get(key) ?? new Map<number, FaultEdits>();
+    this.varying.set(key, edits);
+    this.latest = { world, spread, edits };
+    return edits;
   }
 
   /** Edits of a cell's fault in a moment, and their slopes. @param probed situation of the probed circuit; `spread` of its quantity */
   at(cell: number, fault: Fault, probed: Situation, moment: number, spread: number): FaultEdits {
-    const key = fault.constant ? `${cell}` : `${cell} ${moment} ${probed.world}~${spread} ${this.circuit === fault.circuit ? "own" : ""}`;
-    const kept = fault.constant ? this.constant : this.varying;
+    const kept = fault.constant ? this.constant : this.editsAt(probed.world, spread);
+    const key = fault.constant ? cell : cell * MOST_MOMENTS + moment;
     const known = kept.get(key);
     if (known !== undefined) return known;
     const built = this.build(cell, fault, probed, moment, spread);

@@ -1,6 +1,6 @@
 import type { Setup } from "@fox-lamp/language";
 import { type CircuitModel, fixedWorld, isContact, isOpen, type Model, type SetupNetwork } from "../../circuit";
-import { type Fault, showsIn } from "../../faults";
+import { type Fault, type FaultVariant, showsIn } from "../../faults";
 import {
   brinkOf,
   type Columns,
@@ -16,7 +16,7 @@ import {
   predictProbe,
 } from "../../instruments";
 import { type Edit, isPowered } from "../../network";
-import type { BoundedCache } from "../../numeric";
+import { type BoundedCache, lazy } from "../../numeric";
 import { farReachingAmong, farReachingFaults } from "../hypotheses/far-reaching";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import { FaultEditor, NO_EDITS, severityStep } from "./fault-edits";
@@ -41,10 +41,35 @@ interface Filling {
   readonly tables: readonly PredictionTable[];
   readonly outs: readonly Prediction[];
   readonly editor: FaultEditor;
-  /** For each value of the sensed quantity a cell that looks healthy there. */
-  readonly healthyAt: Map<string, number>;
-  /** Where the setup fixes what the circuit senses: the first cell of a fault, severity and variant. */
-  readonly faultyAt: Map<string, number>;
+  /** For each value of the sensed quantity ({@link TableBuilder.worldId}) a cell that looks healthy there. */
+  readonly healthyAt: Map<number, number>;
+  /** Where the setup fixes what the circuit senses: the first cell of a fault, severity and variant ({@link looksOf}). */
+  readonly faultyAt: Map<number, number>;
+}
+
+/** Of a value that a setup fixes, and of one that lies anywhere: values of the grid itself have numbers from zero on. */
+const FIXED_WORLD = -2;
+const WIDE_WORLD = -1;
+
+/** For each cell a number of what its fault does, whatever the circuit senses: the same fault, severity and variant have the same. */
+function looksOf({ count, fault, severity, severitySpread, variant }: HypothesisGrid): Int32Array {
+  const known = new Map<string, number>();
+  const variants = new Map<FaultVariant | undefined, string>();
+  return Int32Array.from({ length: count }, (_, cell) => {
+    const own = variant[cell];
+    const named = variants.get(own) ?? JSON.stringify(own);
+    variants.set(own, named);
+    const key = `${fault[cell]} ${severity[cell]} ${severitySpread[cell]} ${named}`;
+    const look = known.get(key) ?? known.size;
+    known.set(key, look);
+    return look;
+  });
+}
+
+/** For each value of the sensed quantities a number; equal values of one circuit have the same. */
+function worldIdsOf({ worlds }: HypothesisGrid): Int32Array {
+  const names = worlds.map(({ circuit, value, spread }) => `${circuit} ${value}~${spread}`);
+  return Int32Array.from(names, (name) => names.indexOf(name));
 }
 
 /** Whether an edit sets what a motion moves. */
@@ -61,6 +86,8 @@ export class TableBuilder {
   /** Whether some part needs a supply to work. */
   private readonly powered: boolean;
   private readonly scratch = new PredictionScratch();
+  private readonly worldIds: Int32Array;
+  private readonly looks: () => Int32Array;
 
   /**
    * @param scope names the circuits among all that share the cache, `gridScope` this grid of them
@@ -79,6 +106,8 @@ export class TableBuilder {
     this.healthyCells = this.everyCell.filter((cell) => grid.fault[cell] === 0);
     this.farReaching = other === null ? farReachingFaults(model, grid) : farReachingAmong(grid, other.farReaching);
     this.powered = model.network.elements.some(isPowered);
+    this.worldIds = worldIdsOf(grid);
+    this.looks = lazy(() => looksOf(grid));
   }
 
   /**
@@ -142,6 +171,13 @@ export class TableBuilder {
     return this.grid.wide.get(circuit.id) ?? { value: circuit.built.world.nominal, spread: 0 };
   }
 
+  /** A number of the value that {@link worldAt} finds. */
+  private worldId(cell: number, circuit: CircuitModel, fixed: Value | null): number {
+    if (fixed !== null) return FIXED_WORLD;
+    const own = this.grid.world[cell];
+    return this.grid.worlds[own]?.circuit === circuit.id ? this.worldIds[own] : WIDE_WORLD;
+  }
+
   /** The value a setup fixes: what was stated, or the nominal one where nobody could see another. */
   private fixedIn({ circuit, setup }: SolvedProbe, tables: readonly PredictionTable[]): Value | null {
     const stated = fixedWorld(circuit.built.world, setup);
@@ -165,40 +201,40 @@ export class TableBuilder {
       faultyAt: new Map(),
     };
     const setupKey = `${this.scope} setup ${JSON.stringify([circuit.id, setup])}`;
-    const solved = new Map<string, SolvedSetup>();
-    const solvedAt = ({ value, spread }: Value, worldKey: string): SolvedSetup => {
-      const known = solved.get(worldKey);
+    const solved = new Map<number, SolvedSetup>();
+    const solvedAt = (cell: number, worldId: number): SolvedSetup => {
+      const known = solved.get(worldId);
       if (known !== undefined) return known;
-      const made = this.cache.keep(`${setupKey} ${worldKey}`, () => solveAt(model, circuit, setup, value, spread), solvedBytes);
-      solved.set(worldKey, made);
+      const { value, spread } = this.worldAt(cell, circuit, filling.fixed);
+      const made = this.cache.keep(`${setupKey} ${value}~${spread}`, () => solveAt(model, circuit, setup, value, spread), solvedBytes);
+      solved.set(worldId, made);
       return made;
     };
     for (const cell of this.healthyCells) this.fillCell(filling, cell, solvedAt);
     for (const cell of wanted) if (grid.fault[cell] !== 0) this.fillCell(filling, cell, solvedAt);
   }
 
-  private fillCell(filling: Filling, cell: number, solvedAt: (world: Value, worldKey: string) => SolvedSetup): void {
+  private fillCell(filling: Filling, cell: number, solvedAt: (cell: number, worldId: number) => SolvedSetup): void {
     const { grid, columns } = this;
     const { circuit, setup, tables, outs, healthyAt } = filling;
     const done = tables.every((table) => table.slot[cell] >= 0);
     if (done && grid.fault[cell] !== 0) return;
-    const world = this.worldAt(cell, circuit, filling.fixed);
-    const worldKey = `${world.value}~${world.spread}`;
+    const worldId = this.worldId(cell, circuit, filling.fixed);
     const fault = grid.faults[grid.fault[cell]] ?? null;
     const shows = fault !== null && showsIn(fault, setup) && (fault.circuit === circuit.id || this.farReaching.has(fault));
     if (done) {
-      if (!healthyAt.has(worldKey)) healthyAt.set(worldKey, cell);
+      if (!healthyAt.has(worldId)) healthyAt.set(worldId, cell);
       return;
     }
-    const twin = healthyAt.get(worldKey);
+    const twin = healthyAt.get(worldId);
     if (!shows && twin !== undefined) {
       for (const table of tables) shareRow(table, twin, cell);
       return;
     }
     // Where the setup says what the circuit senses, a fault of its own, or of the car, looks the same whatever else it might have sensed.
     const others = fault !== null && fault.circuit !== circuit.id && this.model.circuits.some(({ id }) => id === fault.circuit);
-    const lookKey = shows && fault.kind !== "pair" && !others && filling.fixed !== null ? this.lookKey(cell) : null;
-    const same = lookKey === null ? undefined : filling.faultyAt.get(lookKey);
+    const look = shows && fault.kind !== "pair" && !others && filling.fixed !== null ? this.looks()[cell] : null;
+    const same = look === null ? undefined : filling.faultyAt.get(look);
     if (same !== undefined) {
       for (const table of tables) {
         shareRow(table, same, cell);
@@ -206,8 +242,8 @@ export class TableBuilder {
       }
       return;
     }
-    if (lookKey !== null) filling.faultyAt.set(lookKey, cell);
-    const solved = solvedAt(world, worldKey);
+    if (look !== null) filling.faultyAt.set(look, cell);
+    const solved = solvedAt(cell, worldId);
     const placed = shows ? fault : null;
     const moving = this.movingAt(solved, filling, cell, placed);
     const brink = this.powered ? brinkOf(moving, circuit.id, columns, this.scratch) : null;
@@ -223,13 +259,7 @@ export class TableBuilder {
     }
     const quiet = shows && fault.kind !== "pair" ? twin : undefined;
     if (quiet !== undefined) for (const table of tables) table.quiet[cell] = quiet;
-    if (!shows) healthyAt.set(worldKey, cell);
-  }
-
-  /** Names what a cell's fault does, whatever the circuit senses. */
-  private lookKey(cell: number): string {
-    const { fault, severity, severitySpread, variant } = this.grid;
-    return `${fault[cell]} ${severity[cell]} ${severitySpread[cell]} ${JSON.stringify(variant[cell])}`;
+    if (!shows) healthyAt.set(worldId, cell);
   }
 
   /** Puts a cell's fault into a solved setup; the result stays valid until the setup is used again. */

@@ -41,7 +41,9 @@ export function possibleTests({ inference }: Pick<CircuitPosterior, "inference">
     const { key } = procedure.setup;
     if (work.noStart && (key === "idle" || key === "rev")) return false;
     const id = testKey(procedure.circuit, procedure.id);
-    if (work.skipped.has(id) || work.skipped.has(procedure.id) || work.last === id) return false;
+    if (work.skipped.has(id) || work.skipped.has(procedure.id)) return false;
+    // Whoever saw a value jump while the connector was moved moves it again at once.
+    if (work.last === id && !(work.differing.has(id) && procedure.setup.stimulus?.kind === "wiggle")) return false;
     return mayBeDone(procedure, id, work);
   });
 }

@@ -1,4 +1,4 @@
-import { type CircuitView, formatPercent, type JobReading } from "@fox-lamp/core";
+import { type CircuitView, formatPercent, isSoundLikely, type JobReading } from "@fox-lamp/core";
 import { type Diagnosis, unitOfReading, type Value } from "@fox-lamp/language";
 import { Link } from "react-router";
 import { readingTitle, titleOf, valueText } from "../../../circuit/wording";
@@ -27,6 +27,13 @@ export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, reco
   const { verdict, verdicts = [], unexplained = [], confirm = [] } = diagnosis;
   const others = verdicts.filter(({ unit }) => unit !== verdict.unit);
   const nothing = verdict.status === "nothing-found";
+  // What no reading settled is not called sound, whatever ended the search: what leads is named with its share.
+  const unsettled = nothing && !passing && !isSoundLikely(verdict);
+  const shareOf = (unit: string): string => {
+    const share = diagnosis.units.find((one) => one.unit === unit)?.probability;
+    return share === undefined || !unsettled ? "" : ` ${formatPercent(share)}`;
+  };
+  const sound = passing ? t.didNotShow : !unsettled ? t.nothingWrong : verdict.seen === undefined ? t.nothingSettled : t.onlyLooksBad;
   const named = verdict.group.length > 0 ? verdict.group : verdict.unit === null ? [] : [verdict.unit];
   const proof = readings
     .map(({ reading }) => ({ reading, cleared: verdict.refuted.filter(({ by }) => by[0] === reading.id).map(({ unit }) => titleOf(unit, circuits)) }))
@@ -34,11 +41,9 @@ export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, reco
   return (
     <section aria-label={t.verdict} className="flex flex-col gap-4">
       <p className="text-sm font-bold text-lamp">{!nothing ? t.proven : passing ? t.notReproduced : t.nothingFound}</p>
-      <h2 className="text-2xl font-bold leading-tight">
-        {nothing ? (passing ? t.didNotShow : t.nothingWrong) : named.map((unit) => titleOf(unit, circuits)).join(" or ")}
-      </h2>
+      <h2 className="text-2xl font-bold leading-tight">{nothing ? sound : named.map((unit) => titleOf(unit, circuits)).join(" or ")}</h2>
       <p className="readout text-lg">
-        {!(nothing && passing) && formatPercent(verdict.probability)} <span className="text-soft">after {Number(minutes.toFixed(0))} min</span>
+        {!(nothing && passing) && !unsettled && formatPercent(verdict.probability)} <span className="text-soft">after {Number(minutes.toFixed(0))} min</span>
       </p>
       {verdict.also && (
         <p className="rounded-xl bg-caution px-4 py-3 text-sm">{t.alsoBroken(titleOf(verdict.also.unit, circuits), formatPercent(verdict.also.probability))}</p>
@@ -70,7 +75,7 @@ export function VerdictPanel({ job, diagnosis, circuits, readings, minutes, reco
       </dl>
       {verdict.open.length > 0 && !(nothing && passing) && (
         <p className="text-sm text-soft">
-          {t.stillOpen}: {verdict.open.map((unit) => titleOf(unit, circuits)).join(", ")}
+          {t.stillOpen}: {verdict.open.map((unit) => `${titleOf(unit, circuits)}${shareOf(unit)}`).join(", ")}
         </p>
       )}
       {!recorded && <ReadAgain confirm={confirm} readings={readings} circuits={circuits} onAgain={onAgain} />}
