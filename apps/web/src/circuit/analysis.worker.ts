@@ -54,14 +54,27 @@ const cache = new Session();
 const PREPARE_AFTER_MS = 120;
 let prepared: DiagnosedJob | null = null;
 
+/** A question of the page waits for so long at most, milliseconds. */
+const SLICE_MS = 12;
+const turns = new MessageChannel();
+let work: () => void = () => undefined;
+turns.port1.onmessage = () => work();
+
 /** Computes ahead for the next reading of a job between the page's questions, until another job is analysed. */
 function prepareNext(job: DiagnosedJob): void {
   prepared = job;
   const steps = preparations(job, cache);
-  const step = (): void => {
-    if (prepared === job && steps.next().done !== true) setTimeout(step, 0);
+  const slice = (): void => {
+    const end = performance.now() + SLICE_MS;
+    while (prepared === job && performance.now() < end) if (steps.next().done === true) return;
+    // A message takes its turn after the page's own, and is not held back as timers are.
+    if (prepared === job) turns.port2.postMessage(null);
   };
-  setTimeout(step, PREPARE_AFTER_MS);
+  setTimeout(() => {
+    if (prepared !== job) return;
+    work = slice;
+    slice();
+  }, PREPARE_AFTER_MS);
 }
 
 const service = {

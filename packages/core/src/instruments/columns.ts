@@ -11,6 +11,27 @@ export interface ColumnTarget {
   readonly ofVolts: boolean;
 }
 
+/** Targets one after the other, for whoever goes through them millions of times: of column `column[i]` the number `field[i]` of element `element[i]`. */
+export interface FlatTargets {
+  readonly column: Int32Array;
+  readonly element: Int32Array;
+  readonly field: readonly EditField[];
+  readonly sigma: Float64Array;
+  /** 1 where it moves volts in proportion to what they are. */
+  readonly ofVolts: Uint8Array;
+}
+
+function flatOf(tolerances: readonly (readonly ColumnTarget[])[]): FlatTargets {
+  const all = tolerances.flatMap((targets, column) => targets.map((target) => ({ ...target, column })));
+  return {
+    column: Int32Array.from(all, ({ column }) => column),
+    element: Int32Array.from(all, ({ element }) => element),
+    field: all.map(({ field }) => field),
+    sigma: Float64Array.from(all, ({ sigma }) => sigma),
+    ofVolts: Uint8Array.from(all, ({ ofVolts }) => (ofVolts ? 1 : 0)),
+  };
+}
+
 /** A column that stands for parameters a circuit's sheet leaves out: any of them, once stated, takes it away. */
 export interface UnsaidColumn {
   readonly column: number;
@@ -29,9 +50,9 @@ export interface SourceColumns {
  * of car and circuits; then the sensed quantity of each circuit, the severity, and the gains of the meter on volts and ohms.
  */
 export interface Columns {
-  readonly tolerances: readonly (readonly ColumnTarget[])[];
+  readonly tolerances: FlatTargets;
   /** The targets that a reading on a circuit depends on: its own, those of wires it shares, and the car's. */
-  readonly tolerancesFor: ReadonlyMap<string, readonly (readonly ColumnTarget[])[]>;
+  readonly tolerancesFor: ReadonlyMap<string, FlatTargets>;
   /** The column of wires and contacts: they share part of their spread, the rest is each one's own. */
   readonly connections: number;
   /** Column of each circuit's sensed quantity, where it is known or wide open. */
@@ -103,7 +124,7 @@ export function columnsOf(model: Model): Columns {
       const members = model.circuits.filter((other) => other.shares.some(({ bus }) => bus === id)).map((other) => other.id);
       const near = new Set([id, ...shares.map(({ bus }) => bus), ...members, "car"]);
       const felt = tolerances.map((targets) => targets.filter(({ element }) => near.has(ownerOf(net.elements[element]?.id ?? ""))));
-      return [id, felt] as const;
+      return [id, flatOf(felt)] as const;
     }),
   );
   const worldOf = new Map(model.circuits.map(({ id }, index) => [id, tolerances.length + index]));
@@ -132,7 +153,7 @@ export function columnsOf(model: Model): Columns {
     first += 1 + sources.length;
   }
   return {
-    tolerances,
+    tolerances: flatOf(tolerances),
     tolerancesFor,
     connections: 1,
     worldOf,

@@ -1,6 +1,6 @@
 import type { Drive, WorldSource } from "../circuit";
 import { adjointOf, CURRENT_LIMIT, type EditField, KIND, portSensitivity, type Regulator, type Solution, voltsBetween, voltsSensitivity } from "../network";
-import type { Columns, ColumnTarget } from "./columns";
+import type { Columns, FlatTargets } from "./columns";
 import { type Port, portOf } from "./port";
 import type { ElectricalProbe } from "./probe";
 import type { MomentSolution, Rhythm } from "./waveform-view";
@@ -137,8 +137,8 @@ export interface Leads {
   readonly rate: number;
   /** Column of how large its module wants that signal; -1 where it is switched. */
   readonly hears: number;
-  /** Tolerances a reading here depends on, by column. */
-  readonly tolerances: readonly (readonly ColumnTarget[])[];
+  /** Tolerances a reading here depends on. */
+  readonly tolerances: FlatTargets;
 }
 
 /** Resolves a probe's leads in a solved circuit. */
@@ -205,6 +205,12 @@ export function voltsBetweenLeads(adjoint: Float64Array, perOhm = 0): Quantity {
   return { adjoint, perVolt: 1, perOhm, own: -1, perOwn: 0 };
 }
 
+/**
+ * Below this an element's own change is not seen between the leads, ohms: at a hundred amperes it would be a ten-millionth of a volt. What is left of
+ * it is the rounding of the solver.
+ */
+const UNSEEN_OHMS = 1e-9;
+
 /** Slope of a quantity per unit of one number of one element (per ln ohms). */
 function slopeOf(solution: Solution, { adjoint, perVolt, perOhm, own, perOwn }: Quantity, element: number, field: EditField): number {
   let slope = perVolt === 0 ? 0 : voltsSensitivity(solution, adjoint, element, field);
@@ -263,25 +269,30 @@ export function addJacobian(
   const { net, values, volts } = solution;
   const out = into.jacobian;
   const { tolerances, world: worldColumn } = leads;
+  const { column: columnOf, element: elementOf, field: fieldOf, sigma: sigmaOf, ofVolts } = tolerances;
+  const { adjoint, own } = quantity;
+  const { connections } = columns;
+  const volty = quantity.perVolt === 1;
   const replaced = motions.find((motion) => motion.replaced === true)?.element ?? -1;
-  for (let column = 0; column < tolerances.length; column += 1) {
-    const targets = tolerances[column];
-    if (targets.length === 0) continue;
-    let sum = 0;
-    for (const target of targets) {
-      // A contact or wire that is the fault itself has its severity instead of a tolerance.
-      if (column === columns.connections && values.ohms[target.element] > SOUND_OHMS) continue;
-      if (target.element === replaced && target.field === "ohms") continue;
-      // A supply that is dead makes nothing, whatever the sheet says or leaves out.
-      if (target.field === "volts" && values.volts[target.element] === 0 && net.kinds[target.element] === KIND.regulator) continue;
-      const heavy = column === columns.connections && Math.abs(voltsBetween(volts, net.a[target.element], net.b[target.element])) > HEAVY_VOLTS;
-      const share = target.ofVolts ? values.volts[target.element] : heavy ? HEAVY_SHARE : 1;
-      const slope = share * target.sigma * slopeOf(solution, quantity, target.element, target.field);
-      sum += slope;
-      if (column === columns.connections) into.scratch.addOwn(target.element, scale * slope);
-    }
-    out[column] = out[column] + scale * sum;
-    if (column !== columns.connections && quantity.perVolt === 1 && targets[0].sigma >= WIDE_SIGMA) into.scratch.addWide(column, scale * sum);
+  for (let at = 0; at < columnOf.length; at += 1) {
+    const element = elementOf[at];
+    const a = net.a[element];
+    const b = net.b[element];
+    if (Math.abs(voltsBetween(adjoint, a, b)) < UNSEEN_OHMS && element !== own) continue;
+    const column = columnOf[at];
+    const field = fieldOf[at];
+    const contact = column === connections;
+    // A contact or wire that is the fault itself has its severity instead of a tolerance.
+    if (contact && values.ohms[element] > SOUND_OHMS) continue;
+    if (element === replaced && field === "ohms") continue;
+    // A supply that is dead makes nothing, whatever the sheet says or leaves out.
+    if (field === "volts" && values.volts[element] === 0 && net.kinds[element] === KIND.regulator) continue;
+    const heavy = contact && Math.abs(voltsBetween(volts, a, b)) > HEAVY_VOLTS;
+    const share = ofVolts[at] === 1 ? values.volts[element] : heavy ? HEAVY_SHARE : 1;
+    const slope = scale * share * sigmaOf[at] * slopeOf(solution, quantity, element, field);
+    out[column] = out[column] + slope;
+    if (contact) into.scratch.addOwn(element, slope);
+    else if (volty && sigmaOf[at] >= WIDE_SIGMA) into.scratch.addWide(column, slope);
   }
   let world = 0;
   let severity = 0;

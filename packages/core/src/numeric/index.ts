@@ -6,4 +6,5 @@ export { lazy } from "./lazy";
 export { type Random, seededRandom } from "./random";
 export { analysePattern, entryOf, SparseFactor, type SparsePattern } from "./sparse";
 export { logAdd, logistic, logNormalDensity, logSumExp, normalCdf, percentile } from "./statistics";
+export { finished, piecesOf, type Steps } from "./steps";
 export { normalTail, type Tail } from "./tail";

@@ -2,7 +2,7 @@ import type { Reading } from "@fox-lamp/language";
 import { buildModel } from "../../circuit";
 import { circuitsOfCode, type MatchedCode } from "../../codes";
 import { hintsAmong } from "../../faults";
-import { lazy } from "../../numeric";
+import { finished, lazy, type Steps } from "../../numeric";
 import { weighPairs } from "../double-faults/pairs";
 import { clustersOf } from "../hypotheses/clusters";
 import { withBooks } from "../inference/booked";
@@ -74,12 +74,12 @@ function settled(job: DiagnosedJob, session: Session): DiagnosedJob {
   const meant = circuits.map((circuit) => {
     const own = ownOf(circuit.id);
     const shared = circuits.filter(({ id }) => Object.values(circuit.shares ?? {}).includes(id));
-    return session.settled([circuit, shared, own], () => settledCircuit(circuit, circuits, own));
+    return session.settled([circuit, shared, own], () => settledCircuit(circuit, circuits, own, session.meaning));
   });
   const levels = new Map(
     meant.flatMap((circuit) => {
       const own = ownOf(circuit.id);
-      return levelsBySteel(circuit, meant, own).flatMap((reading, index): (readonly [Reading, Reading])[] => {
+      return levelsBySteel(circuit, meant, own, session.meaning).flatMap((reading, index): (readonly [Reading, Reading])[] => {
         const before = own[index];
         return before === undefined ? [] : [[before, reading]];
       });
@@ -171,7 +171,7 @@ function judged(weighed: WeighedJob): Case {
   const suspected = comesAndGoes(weighed.job) ? null : (misfitting(weighed) ?? leading(weighed, standing()));
   if (suspected === null) return caseOf(weighed, standing, null);
   const { at, led } = suspected;
-  const grown = withPairs(weighed, at, led);
+  const grown = finished(withPairs(weighed, at, led));
   if (grown === null) return caseOf(weighed, standing, null);
   if (pairShare(grown.joint) > PAIR_NOTICED)
     return caseOf(
@@ -241,11 +241,11 @@ export function casesApart(opened: Case): readonly Case[] {
 }
 
 /** The job with one set of circuits weighed on pairs of faults besides; null where no pair comes into question. */
-function withPairs(weighed: WeighedJob, at: number, led: readonly string[] | null): WeighedJob | null {
+function* withPairs(weighed: WeighedJob, at: number, led: readonly string[] | null): Steps<WeighedJob | null> {
   const { job, onlyCircuit, clusters } = weighed;
   const cluster = clusters[at];
   if (cluster === undefined) return null;
-  const pairs = weighPairs(cluster, (inference) => weighCluster(inference, cluster.own, job, onlyCircuit, cluster.matched), led);
+  const pairs = yield* weighPairs(cluster, (inference) => weighCluster(inference, cluster.own, job, onlyCircuit, cluster.matched), led);
   if (pairs === null) return null;
   return joined(
     weighed,
@@ -257,11 +257,11 @@ function withPairs(weighed: WeighedJob, at: number, led: readonly string[] | nul
  * Solves the pairs that would challenge whoever leads now, though nobody is about to be declared: when the next reading makes it so, most of
  * them are known.
  */
-export function challengeAhead(opened: Case): void {
+export function* challengeAhead(opened: Case): Steps<void> {
   const { clusters, joint, challenge, job } = opened;
   const { posterior, group } = opened.standing();
   const at = posterior === null ? -1 : joint.circuits.indexOf(posterior);
   const cluster = clusters[at];
   if (cluster === undefined || challenge !== null || cluster.inference.grid.kind !== "own" || comesAndGoes(job)) return;
-  withPairs(opened, at, group);
+  yield* withPairs(opened, at, group);
 }

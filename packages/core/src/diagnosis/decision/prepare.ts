@@ -1,5 +1,5 @@
+import type { Steps } from "../../numeric";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
-import type { Inference } from "../inference/inference";
 import type { Session } from "../inference/session";
 import { challengeAhead, openCase } from "./open-case";
 import { testsNow } from "./what-now";
@@ -16,40 +16,25 @@ const MOST_NUMBERS = 4e6;
  * then under what may come back. Each step takes some milliseconds; the caller does something else between two steps, or stops. Nothing
  * that is answered later depends on it but the time it takes.
  */
-export function* preparations(job: DiagnosedJob, session: Session): Generator<void, void, void> {
+export function* preparations(job: DiagnosedJob, session: Session): Steps<void> {
   const opened = openCase(job, session);
-  const likely = testsNow(opened).slice(0, LIKELY);
-  const fill = function* (grids: (inference: Inference) => readonly Inference[]): Generator<void, void, void> {
-    for (const { posterior, test } of likely) {
-      for (const grid of grids(posterior.inference.own)) {
-        grid.fillAhead(test.offered);
-        yield;
-      }
-    }
-  };
-  yield* fill((own) => [own]);
-  challengeAhead(opened);
   yield;
-  yield* fill((own) => own.others());
-  const { possible } = opened.standing();
-  for (const { outcomes } of possible.flat()) {
-    outcomes();
-    yield;
-  }
+  const [first, ...likely] = testsNow(opened).slice(0, LIKELY);
+  const { possible, ahead } = opened.standing();
+  // Whoever is shown a test takes it, most of the time.
+  if (first !== undefined) yield* first.posterior.inference.own.fillAhead(first.test.offered);
+  yield* ahead();
+  for (const { posterior, test } of likely) yield* posterior.inference.own.fillAhead(test.offered);
+  yield* challengeAhead(opened);
+  for (const { posterior, test } of first === undefined ? [] : [first, ...likely])
+    for (const grid of posterior.inference.own.others()) yield* grid.fillAhead(test.offered);
   // What would tell the leader from its challengers is looked for among all tests.
   for (const [at, { inference }] of opened.joint.circuits.entries()) {
     const challengers = inference.own.others().at(-1);
-    if (challengers === undefined) continue;
-    for (const { offered } of possible[at] ?? []) {
-      challengers.testTables([offered], null);
-      yield;
-    }
+    if (challengers !== undefined) for (const { offered } of possible[at] ?? []) yield* challengers.fillTests([offered]);
   }
   for (const [at, { inference }] of opened.joint.circuits.entries()) {
     const numbers = inference.grid.count * inference.columns.count;
-    for (const { offered } of (possible[at] ?? []).slice(0, Math.floor(MOST_NUMBERS / numbers))) {
-      inference.testTables([offered], null);
-      yield;
-    }
+    for (const { offered } of (possible[at] ?? []).slice(0, Math.floor(MOST_NUMBERS / numbers))) yield* inference.fillTests([offered]);
   }
 }

@@ -1,6 +1,6 @@
 import { circuitOfUnit } from "@fox-lamp/language";
 import type { UnsaidColumn } from "../../instruments";
-import { lazy } from "../../numeric";
+import { lazy, type Steps } from "../../numeric";
 import { membersOf } from "../posterior/involved";
 import type { CircuitPosterior, JointPosterior } from "../posterior/posterior";
 import { Clearing } from "../posterior/refutation";
@@ -70,6 +70,8 @@ export interface Standing {
   readonly tests: readonly RankedPart[];
   /** Every possible test of every set of circuits, in the order of the job's clusters. */
   readonly possible: readonly (readonly PossibleTest[])[];
+  /** Computes what all of these would show, in steps. */
+  readonly ahead: () => Steps<void>;
   /** What the sheets leave out and would tell something if it were looked up, the most telling first; computed when it is asked for. */
   readonly questions: () => readonly Question[];
   /** What the sheets leave out that would have to be far from usual for the leader to be it; none where nothing is condemned. */
@@ -231,6 +233,9 @@ export function standingOf(weighed: WeighedJob): Standing {
     refuted: refuted.filter(apart),
     tests,
     possible,
+    *ahead() {
+      for (const outlook of outlooks) yield* outlook.ahead();
+    },
     questions: lazy(() => outlooks.flatMap(({ questions }) => questions()).sort((a, b) => b.gainBits - a.gainBits)),
     strained: lazy(() => (best.posterior === null ? [] : (outlooks[joint.circuits.indexOf(best.posterior)]?.strained(best.unit) ?? []))),
   };

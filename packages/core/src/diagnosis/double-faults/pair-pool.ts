@@ -1,4 +1,5 @@
 import type { Fault } from "../../faults";
+import { piecesOf, type Steps } from "../../numeric";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import type { WeighedCluster } from "../inference/cluster";
 import type { Inference } from "../inference/inference";
@@ -128,19 +129,21 @@ const SLACK = 0.5;
 /** A pair that stays this far behind the best one, logarithm, is no rival of anybody. */
 const HOPELESS = 12;
 
+/** So many pairs are solved in one go. */
+const PAIRS_A_STEP = 400;
+
 /** Weighs pairs on the next stretch. */
-function weighOn({ pool, world, sum }: Tried, { observations }: Stretch, rows: readonly number[]): void {
+function* weighOn({ pool, world, sum }: Tried, { observations }: Stretch, rows: readonly number[]): Steps<void> {
   const explained = observations.map((observation) => explainedBy(pool, world, observation));
   const asked = rows.filter((row) => explained.some((known) => Number.isNaN(known[row])));
-  if (asked.length > 0) {
-    pool.inference.fill(
-      observations.map(({ table }) => table),
-      asked,
-    );
-    observations.forEach((observation, at) => {
-      const weigher = new CellWeigher([observation], pool.inference.columns.count, steadyCircumstances(pool.pairs.length));
-      for (const row of asked) explained[at][row] = weigher.apart(row);
+  const tables = observations.map(({ table }) => table);
+  const weighers = observations.map((observation) => new CellWeigher([observation], pool.inference.columns.count, steadyCircumstances(pool.pairs.length)));
+  for (const piece of piecesOf(asked, PAIRS_A_STEP)) {
+    pool.inference.fill(tables, piece);
+    weighers.forEach((weigher, at) => {
+      for (const row of piece) explained[at][row] = weigher.apart(row);
     });
+    yield;
   }
   for (const row of rows) for (const known of explained) sum[row] = sum[row] + known[row];
 }
@@ -186,7 +189,7 @@ function bestOfEach({ pool: { both }, sum }: Tried, rows: readonly number[]): nu
  *
  * @param counts whether a pair is wanted
  */
-export function bestOfPool(cluster: WeighedCluster, most: number, counts: (pair: Pair) => boolean): Pair[] {
+export function* bestOfPool(cluster: WeighedCluster, most: number, counts: (pair: Pair) => boolean): Steps<Pair[]> {
   const world = likeliestWorld(cluster);
   const pool = poolOf(cluster.inference, world);
   if (pool === null) return [];
@@ -194,19 +197,19 @@ export function bestOfPool(cluster: WeighedCluster, most: number, counts: (pair:
   const tried: Tried = { pool, world, sum: new Float64Array(pairs.length) };
   const rows = pairs.map((_, row) => row).filter((row) => counts(pairs[row]));
   const [first, ...further] = stretchesOf(cluster, pool.inference.observe(cluster.own, []));
-  if (first !== undefined) weighOn(tried, first, rows);
+  if (first !== undefined) yield* weighOn(tried, first, rows);
   // The best so far go ahead: what they reach in the end is what the others have to reach.
   const leading = bestOfEach(tried, rows).slice(0, most);
-  for (const stretch of further) weighOn(tried, stretch, leading);
+  for (const stretch of further) yield* weighOn(tried, stretch, leading);
   const reached = leading.map((row) => tried.sum[row]);
   const least = leading.length < most ? Number.NEGATIVE_INFINITY : Math.max(Math.min(...reached), Math.max(...reached) - HOPELESS);
   const ahead = new Set(leading);
   let hopeful = rows.filter((row) => !ahead.has(row));
-  further.forEach((stretch, at) => {
+  for (const [at, stretch] of further.entries()) {
     const left = further.slice(at).reduce((sum, { most: each }) => sum + each + SLACK, 0);
     hopeful = hopeful.filter((row) => tried.sum[row] + left >= least);
-    weighOn(tried, stretch, hopeful);
-  });
+    yield* weighOn(tried, stretch, hopeful);
+  }
   return bestOfEach(
     tried,
     [...leading, ...hopeful].sort((a, b) => a - b),

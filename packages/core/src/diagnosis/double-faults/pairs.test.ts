@@ -1,7 +1,7 @@
 import type { Circuit, Reading } from "@fox-lamp/language";
 import fc from "fast-check";
 import { completeSheets } from "../../circuit";
-import { BoundedCache } from "../../numeric";
+import { BoundedCache, finished } from "../../numeric";
 import { type DiagnosedJob, diagnoseJob, type Inference, inferenceOf, openCase, preparations, Session } from "..";
 import { farReachingAmong } from "../hypotheses/far-reaching";
 import { bankRows, rowBank, takeFromBank } from "../predictions/row-bank";
@@ -183,7 +183,7 @@ describe("all pairs of a circuit", () => {
   it("hold two faults that explain together what neither explains in part", () => {
     const [cluster] = openCase(corrodedJob, new Session()).clusters;
     if (cluster === undefined) throw new Error("no part");
-    const best = bestOfPool(cluster, 80, ({ first, second }) => ![first, second].some(({ fault }) => fault.unit === "maf/wire:sig"));
+    const best = finished(bestOfPool(cluster, 80, ({ first, second }) => ![first, second].some(({ fault }) => fault.unit === "maf/wire:sig")));
     const units = best.map(({ first, second }) => [first.fault.unit, second.fault.unit].sort().join(" and "));
     expect(units).toContain("maf/contact:pgnd@sensor and maf/contact:ret@sensor");
     expect(new Set(best.map(({ first, second }) => `${first.fault.id}&${second.fault.id}`)).size).toBe(best.length);
@@ -206,7 +206,7 @@ describe("all pairs of a circuit", () => {
     ];
     const [cluster] = openCase({ circuits: shared, readings: [], conditions }, new Session()).clusters;
     if (cluster === undefined) throw new Error("no part");
-    expect(bestOfPool(cluster, 10, () => true)).toEqual([]);
+    expect(finished(bestOfPool(cluster, 10, () => true))).toEqual([]);
   });
 });
 

@@ -1,10 +1,10 @@
 import type { Fault } from "../../faults";
+import type { Steps } from "../../numeric";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import type { WeighedCluster } from "../inference/cluster";
 import type { Inference } from "../inference/inference";
 import { learn, usedAt } from "../likelihood/learn";
 import { logSlip } from "../likelihood/slips";
-
 import { compatible, type Member, orderedPair, type Pair, steppedSeverity } from "./pair-fault";
 import { gridOf, pairKey, type Row } from "./pair-grid";
 import { bestOfPool } from "./pair-pool";
@@ -218,7 +218,7 @@ function membersOfBest({ best }: Weighed): Member[] {
  * @param led units of whoever leads and is challenged: pairs it is cluster of say nothing against it. Null where no single fault fits: then
  *   partners are exchanged too
  */
-export function weighPairs(cluster: WeighedCluster, weigh: Weigh, led: readonly string[] | null): WeighedCluster | null {
+export function* weighPairs(cluster: WeighedCluster, weigh: Weigh, led: readonly string[] | null): Steps<WeighedCluster | null> {
   const misfit = led === null;
   const alike = alikeWorlds(cluster);
   const thorough = misfit && cluster.observations.length >= THOROUGH_FROM;
@@ -235,22 +235,28 @@ export function weighPairs(cluster: WeighedCluster, weigh: Weigh, led: readonly 
   const complements = candidatesOf(cluster)
     .map(({ pair }) => pair)
     .filter(against);
-  const first = withoutTwins([...withoutTwins(complements.slice(0, 2 * most)).slice(0, most), ...bestOfPool(cluster, POOLED, against)]);
+  const pooled = yield* bestOfPool(cluster, POOLED, against);
+  const first = withoutTwins([...withoutTwins(complements.slice(0, 2 * most)).slice(0, most), ...pooled]);
   if (first.length === 0) return null;
   const rowsOf = (pairs: readonly Pair[]): Row[] => pairs.map((pair) => ({ cell: pair.first.cell, pair }));
   let found = weighRows(inference, rowsOf(first), weigh, alike);
+  yield;
   const fit = (pairs: Weighed["best"]): Pair[] => pairs.map((each) => fitted(grid, found.cluster, each));
   if (thorough) {
     found = weighRows(inference, rowsOf(fit(distinct(found.best, MOST_PAIRS))), weigh, alike);
+    yield;
     found = weighRows(inference, rowsOf(fit(found.best)), weigh, alike);
+    yield;
     const tried = new Set<string>();
     for (let round = 0; round < MOST_ROUNDS; round += 1) {
       const further = besideAll(cluster, membersOfBest(found), tried);
       if (further.length === 0) break;
       const kept = distinct(found.best, FITTED).map(({ pair }) => pair);
       found = weighRows(inference, rowsOf(withoutTwins([...kept, ...further])), weigh, alike);
+      yield;
       found = weighRows(inference, rowsOf(fit(distinct(found.best, MOST_PAIRS))), weigh, alike);
       found = weighRows(inference, rowsOf(fit(distinct(found.best, FITTED))), weigh, alike);
+      yield;
     }
   }
   return weighRows(inference, [...singles, ...rowsOf(fit(distinct(found.best, misfit ? FITTED : FITTED_CHALLENGERS)))], weigh, alike).cluster;

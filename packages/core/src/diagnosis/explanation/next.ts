@@ -31,7 +31,8 @@ function binValue({ outcomes: { axis }, offered: { probe } }: RankedTest, column
 function regionsOf(test: RankedTest, wordNames: readonly string[]): Region[] {
   const expect = test.offered.expect();
   const { axis } = test.outcomes;
-  const value = (column: number): number => binValue(test, column);
+  const values = Array.from({ length: axis.bins }, (_, column) => binValue(test, column));
+  const value = (column: number): number => values[column] ?? Number.NaN;
   const number = (column: number): boolean => column < axis.bins;
   const regions: Region[] = [];
   const { unit } = expect;
@@ -70,11 +71,12 @@ function regionsOf(test: RankedTest, wordNames: readonly string[]): Region[] {
 }
 
 function unitShares(outcomes: Outcomes, holds: (column: number) => boolean): { total: number; units: { unit: number; mass: number }[] } {
-  const columns = Array.from({ length: outcomes.width }, (_, column) => column).filter(holds);
+  const { width, mass: masses } = outcomes;
+  const columns = Int32Array.from(Array.from({ length: width }, (_, column) => column).filter(holds));
   let total = 0;
   const units = outcomes.members.map((unit, row) => {
     let mass = 0;
-    for (const column of columns) mass += outcomes.mass[row * outcomes.width + column];
+    for (let at = 0; at < columns.length; at += 1) mass += masses[row * width + columns[at]];
     total += mass;
     return { unit, mass };
   });

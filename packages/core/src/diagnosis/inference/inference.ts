@@ -2,7 +2,7 @@ import type { Circuit, Measurement, Reading } from "@fox-lamp/language";
 import type { CircuitModel, Model } from "../../circuit";
 import type { Fault } from "../../faults";
 import { type Columns, type Probe, withOther } from "../../instruments";
-import { BoundedCache } from "../../numeric";
+import { BoundedCache, lazy, piecesOf, type Steps } from "../../numeric";
 import { measurementOf } from "../../procedures";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import type { Circumstances, Evidence, Observation } from "../likelihood/observation";
@@ -20,6 +20,8 @@ export const USUAL_BUDGET = 256e6;
 const AHEAD = 1;
 /** A leader is challenged in two or three steps, each on a grid of its own. */
 const LATEST_GRIDS = 4;
+/** So many rows are computed in one go when there is time. */
+const ROWS_A_STEP = 250;
 /** What an inference itself takes besides its tables, bytes a cell. */
 const BYTES_A_CELL = 200;
 
@@ -32,6 +34,7 @@ export class Inference {
   /** The inference on the circuits' own grid: this one, or the one it was made beside. */
   readonly own: Inference;
   private readonly builder: TableBuilder;
+  private readonly everyCell = lazy(() => Array.from({ length: this.grid.count }, (_, cell) => cell));
   private weighed: Weighed | null = null;
   private latest: readonly Inference[] = [];
 
@@ -121,17 +124,27 @@ export class Inference {
 
   /** Prediction tables of offered tests for some cells. */
   testTables(tests: readonly OfferedTest[], cells: readonly number[] | null): PredictionTable[] {
-    return this.tablesFor(
-      tests.map(({ procedure, probe }) => ({ key: `${procedure.circuit} ${procedure.id}`, probe })),
-      cells,
-    );
+    return this.tablesFor(tests.map(tableOf), cells);
   }
 
   /** Fills what a reading of an offered test will be weighed on, under every hypothesis. */
-  fillAhead({ procedure, probe }: OfferedTest): void {
+  *fillAhead({ procedure, probe }: OfferedTest): Steps<void> {
     const reading: Reading = { ...measurementOf(procedure), value: procedure.record ? { min: 0, max: 0 } : AHEAD };
     const said = speaking([{ reading, id: "", where: "" }], (part) => (part === reading ? probe : this.probe(part, "")));
-    this.tablesFor(said, null);
+    yield* this.fillInSteps(said, this.everyCell());
+  }
+
+  /** Fills tables of offered tests for some cells, or for all. */
+  *fillTests(tests: readonly OfferedTest[], cells: readonly number[] = this.everyCell()): Steps<void> {
+    yield* this.fillInSteps(tests.map(tableOf), cells);
+  }
+
+  private *fillInSteps(probes: readonly { readonly key: string; readonly probe: Probe }[], cells: readonly number[]): Steps<void> {
+    const most = Math.max(1, Math.floor(ROWS_A_STEP / Math.max(1, probes.length)));
+    for (const piece of piecesOf(cells, most)) {
+      this.tablesFor(probes, piece);
+      yield;
+    }
   }
 
   /**
@@ -161,6 +174,11 @@ export class Inference {
     this.weighed = { observations, known, evidence };
     return evidence;
   }
+}
+
+/** The table of an offered test. */
+function tableOf({ procedure, probe }: OfferedTest): { key: string; probe: Probe } {
+  return { key: `${procedure.circuit} ${procedure.id}`, probe };
 }
 
 /** Bytes an inference takes besides its tables. */

@@ -2,10 +2,13 @@ import type { Circuit } from "@fox-lamp/language";
 import { BoundedCache } from "../../numeric";
 import type { InferenceOptions } from "./basis";
 import { type Inference, inferenceBytes, inferenceOf, USUAL_BUDGET } from "./inference";
+import type { Meanings } from "./settle";
 
 /** A weighed job takes about so much, bytes. */
 const CASE_BYTES = 4e6;
 const SETTLED_BYTES = 2000;
+/** A circuit's network with its columns takes about so much, bytes. */
+const MEANING_BYTES = 2e5;
 
 /**
  * All that is kept between questions about jobs: predictions, solved setups, pools of pairs, weighed jobs. One cache by canonical keys
@@ -29,6 +32,9 @@ export class Session {
   settled(asked: readonly unknown[], make: () => Circuit): Circuit {
     return this.cache.keep(`settled ${JSON.stringify(asked)}`, make, () => SETTLED_BYTES);
   }
+
+  /** What one meaning of a sheet's readings was worked out to before, or is from now on. */
+  readonly meaning: Meanings = (name, make) => this.cache.keep(`meaning ${name}`, make, ({ said }) => MEANING_BYTES + 100 * said.size);
 
   /** The inference about circuits under what is known of them. @throws BadInput for circuits that cannot be */
   inference(circuits: readonly Circuit[], options: InferenceOptions, where: string): Inference {

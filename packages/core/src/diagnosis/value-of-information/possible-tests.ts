@@ -1,5 +1,5 @@
 import type { UnsaidColumn } from "../../instruments";
-import { lazy } from "../../numeric";
+import { lazy, type Steps } from "../../numeric";
 import type { Procedure } from "../../procedures";
 import type { OfferedTest } from "../inference/basis";
 import { usedAt } from "../likelihood/learn";
@@ -63,6 +63,8 @@ export interface Outlook {
   readonly tests: readonly PossibleTest[];
   /** What the sheets leave out and would tell something, computed when it is asked for. */
   readonly questions: () => readonly Question[];
+  /** Computes what the tests would show, in steps. */
+  readonly ahead: () => Steps<void>;
   /** What the sheets leave out that would have to be far from usual if a unit were it. */
   readonly strained: (unit: number) => readonly UnsaidColumn[];
 }
@@ -93,6 +95,16 @@ export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (uni
     }
     return lot[at - from];
   };
+  function* ahead(): Steps<void> {
+    for (let from = 0; from < order.length; from += LOT) {
+      yield* inference.fillTests(
+        order.slice(from, from + LOT).map(({ offered }) => offered),
+        wanted,
+      );
+      outcomesAt(from);
+      yield;
+    }
+  }
   const beliefs = new Map<string, Belief>();
   const onlyBetween = (first: number, second: number): Belief => {
     const key = `${first} ${second}`;
@@ -112,6 +124,7 @@ export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (uni
   }));
   return {
     tests,
+    ahead,
     questions: lazy(() => questionsUnder(belief)),
     strained: (unit) => strainedUnder(belief, unit, (cell) => usedAt(evidence, observations, cell)),
   };

@@ -1,6 +1,6 @@
 import type { JobReading } from "@fox-lamp/core";
 import type { Diagnosis, Value } from "@fox-lamp/language";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 
 /** A reading that was entered and is yet to be judged: whether it fits is asked about once the analysis has it. */
 export interface Judging {
@@ -29,8 +29,8 @@ interface Judged {
 export function useSlipQuestions({ readings, doubtful, typing }: Judged) {
   const [judging, setJudging] = useState<readonly Judging[]>([]);
   const [question, setQuestion] = useState<Question | null>(null);
-  useEffect(() => {
-    if (doubtful === null || typing || question !== null || judging.length === 0) return;
+  // Settled while it is drawn, so that an advice and the question beside it come in one picture.
+  if (doubtful !== null && !typing && question === null && judging.length > 0) {
     // Somebody may have taken one back meanwhile, or a later reading may have settled it.
     const open = judging.flatMap((reading): Question[] => {
       const doubt = doubtful.find((candidate) => candidate.reading === reading.name);
@@ -39,7 +39,7 @@ export function useSlipQuestions({ readings, doubtful, typing }: Judged) {
     const [next, ...rest] = open;
     setJudging(rest);
     setQuestion(next ?? null);
-  }, [judging, question, doubtful, typing, readings]);
+  }
   return {
     question,
     /** Readings wait for the analysis, and nobody types. */
