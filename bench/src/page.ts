@@ -4,7 +4,7 @@ import { chromium } from "@playwright/test";
 export interface PageFigures {
   /** Compressed script that came over the wire before the bench could be used, kB. */
   readonly scriptKilobytes: number;
-  /** Largest paint, milliseconds, worst of the visits. */
+  /** Largest paint, milliseconds, worst of the jobs. */
   readonly largestPaintMs: number;
   /** Longest task of the page while a reading is typed and taken, milliseconds (0 below 50). */
   readonly longestTaskMs: number;
@@ -13,24 +13,29 @@ export interface PageFigures {
 }
 
 const FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--disable-component-update", "--disable-sync"];
-const VISITS = 3;
-const READINGS = 5;
+/** Jobs of the demo on cars whose hidden fault is read through the page's own instrument: each is opened by a browser that has seen nothing before. */
+const JOBS = ["Unit 7", "Parks pickup 2", "Unit 9", "Minibus 3", "Unit 2", "Harbour launch Dunlin"];
+const READINGS = 8;
 /** Nobody reads a meter faster than this; the page computes ahead meanwhile, milliseconds. */
 const AT_THE_METER_MS = 1500;
 
-/** Opens the demo's first job on a bench in a browser that has seen nothing before, and takes readings there. @throws Error without the demo or a browser */
+/** Opens jobs of the demo on a bench, each in a browser that has seen nothing before, and takes readings there until the verdict. @throws Error without the demo or a browser */
 export async function pageSpeed(address: string): Promise<PageFigures> {
   const browser = await chromium.launch({ executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium", args: FLAGS });
   try {
     let [scriptKilobytes, largestPaintMs, longestTaskMs] = [0, 0, 0];
     const advice: number[] = [];
-    for (let visit = 0; visit < VISITS; visit += 1) {
+    for (const vehicle of JOBS) {
       const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: "block" });
       await context.request.post(`${address}/api/auth/sign-in/username`, {
         data: { username: "wren", password: "lamp-on-the-bench" },
         headers: { origin: address },
       });
-      const jobs = (await (await context.request.get(`${address}/api/jobs?q=Unit%202`)).json()) as { id: string }[];
+      const jobs = (await (await context.request.get(`${address}/api/jobs?q=${encodeURIComponent(vehicle)}`)).json()) as {
+        id: string;
+        vehicle: { name: string };
+      }[];
+      const id = jobs.find(({ vehicle: { name } }) => name === vehicle)?.id ?? "";
       const page = await context.newPage();
       await page.addInitScript(() => {
         const seen = { paint: 0, tasks: [] as number[], advice: [] as number[] };
@@ -53,7 +58,7 @@ export async function pageSpeed(address: string): Promise<PageFigures> {
           for (const entry of list.getEntries()) seen.tasks.push(entry.duration);
         }).observe({ type: "longtask", buffered: true });
       });
-      await page.goto(`${address}/jobs/${jobs[0]?.id ?? ""}/bench`);
+      await page.goto(`${address}/jobs/${id}/bench`);
       const ready = page.locator("main[aria-busy=false]");
       await ready.waitFor();
       const seen = (): Promise<{ paint: number; tasks: number[]; advice: number[] }> =>
@@ -67,19 +72,22 @@ export async function pageSpeed(address: string): Promise<PageFigures> {
       scriptKilobytes = Math.max(scriptKilobytes, bytes / 1000);
       largestPaintMs = Math.max(largestPaintMs, (await seen()).paint);
       const before = (await seen()).tasks.length;
-      for (let reading = 0; reading < READINGS; reading += 1) {
-        const field = page.locator("input[aria-describedby=entry-problem]");
-        if ((await field.count()) === 0) break;
+      const list = page.getByRole("region", { name: "Readings" }).first().getByRole("listitem");
+      const field = page.locator("input[aria-describedby=entry-problem]");
+      const verdict = page.getByRole("button", { name: "Record the verdict" });
+      for (let reading = 0; reading < READINGS && !(await verdict.isVisible()); reading += 1) {
         await page.waitForTimeout(AT_THE_METER_MS);
-        await page.keyboard.type("4.98", { delay: 40 });
-        await page.keyboard.press("Enter");
-        const keep = page.getByRole("dialog", { name: "Does this reading fit?" }).getByRole("button", { name: /^Keep/u });
-        const list = page.getByRole("region", { name: "Readings" }).first().getByRole("listitem");
-        await list.nth(reading).or(keep).first().waitFor();
-        if (await keep.isVisible()) {
-          await keep.click();
-          await list.nth(reading).waitFor();
-        }
+        const before = await list.count();
+        // R reads the instrument: a number goes into the field, a word is taken as it is.
+        await page.keyboard.press("r");
+        await page.waitForFunction(
+          ([selector, rows]) =>
+            ((document.querySelector(selector as string) as HTMLInputElement | null)?.value ?? "") !== "" ||
+            document.querySelectorAll('[aria-label="Readings"] li').length > (rows as number),
+          ["input[aria-describedby=entry-problem]", before] as const,
+        );
+        if ((await field.count()) > 0 && (await field.inputValue()) !== "") await page.keyboard.press("Enter");
+        await list.nth(before).waitFor();
         await ready.waitFor();
       }
       advice.push(...(await seen()).advice);
