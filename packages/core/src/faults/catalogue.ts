@@ -57,6 +57,13 @@ function usualTo(noticed: Ohms | null, { role }: PinPath): { usualTo?: number } 
 const SHUNT_OHMS: Ohms = { low: 0.05, high: 2e3 };
 /** Water and green in a plug or splice let a signal leak through far more than a chafe; usually it is a chafe. */
 const LEAK_OHMS: Ohms = { low: SHUNT_OHMS.low, high: 3e4 };
+/** A heater's control wire on ground holds the line down while its driver is off, against a heater of some ohms. */
+const HELD_DOWN_OHMS: Ohms = { low: SHUNT_OHMS.low, high: 4 };
+
+function isHeldDown(kind: string, { role }: PinPath): boolean {
+  return kind === "short-ground" && role === "heater-control";
+}
+
 /** A loose contact that shows is mostly open: air, not ohms. */
 const LOOSE_OPEN_OHMS = 1e7;
 const LOOSE_MOST_OHMS = 1e9;
@@ -68,10 +75,12 @@ function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft
   const name = `${path.pin} wire`;
   const make = (kind: string, title: string, element: (section: number) => string, span: Ohms | null): Draft[] => {
     const noticed = span === null ? null : noticedOhms(notice, span, span === SERIES_OHMS, (ohms) => () => ohmsAt(element(0), ohms));
-    const range = (span === SERIES_OHMS ? seriesRange(noticed, path) : noticed) ?? span;
+    const range = (span === SERIES_OHMS ? seriesRange(noticed, path) : noticed) ?? (isHeldDown(kind, path) ? HELD_DOWN_OHMS : span);
     const noticeable = span === null ? notice.notices(() => ohmsAt(element(0), OPEN_OHMS)) : noticed !== null;
-    // One side of a floating pair on ground is nobody's complaint, and yet an ohmmeter finds it.
-    const quiet = !noticeable && kind === "short-ground" && path.role === "signal";
+    // One side of a floating pair on ground or on battery is nobody's complaint, and yet a meter finds it. A heater that is never switched off heats: its
+    // module alone minds.
+    const onlyFound = (path.role === "signal" && (kind === "short-ground" || kind === "short-battery")) || isHeldDown(kind, path);
+    const quiet = !noticeable && onlyFound;
     // A module watches what it feeds: too much there sets its code, though the sensor may live with it.
     const watched = kind === "short-battery" && path.origin === "module" && (path.role === "reference" || path.role === "feed");
     return [

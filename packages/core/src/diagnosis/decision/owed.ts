@@ -28,6 +28,8 @@ function touchingLeader({ joint, numbered, onlyCircuit }: WeighedJob, { posterio
   return owed.map((test) => ({ posterior, test }));
 }
 
+/** Two faults that weigh less than this beside everything else are no cause to hold anything up: nobody meets that coincidence in a working life. */
+const LEAST_SHADOW = 1e-5;
 /** A confirming test must tell so much of the leader from pairs that stand in its place, bits, and take no longer than this. */
 const CONFIRM_BITS = 0.2;
 const CONFIRM_MINUTES = 5;
@@ -48,7 +50,7 @@ function confirmingTests({ clusters, onlyCircuit, job }: WeighedJob, group: read
     const members = membersOf(unit);
     if (index === 0 || members.some((member) => group.includes(member))) return [];
     const single = members.length === 1 && posterior.units[index] >= LEAST_NAMED && peaks[index] - peak >= REFUTED_LOG;
-    return single || (members.length === 2 && alive(index)) ? [index] : [];
+    return single || (members.length === 2 && alive(index) && posterior.units[index] >= LEAST_SHADOW) ? [index] : [];
   });
   if (led.length === 0 || shadows.length === 0) return [];
   const scale = new Float64Array(units.length);

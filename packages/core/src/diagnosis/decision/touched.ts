@@ -58,13 +58,50 @@ export function untouchedPoints(inference: Inference, unit: string, readings: re
   }
   const circuit = inference.circuits.find((candidate) => candidate.id === parsed.circuit);
   if (circuit === undefined || (isOfPart(parsed) && onPart(parsed.circuit, readings, onlyCircuit))) return new Set();
+  if (isReadOpen(lineOf(circuit, parsed), readings, onlyCircuit)) return new Set();
   const pins = untouchedPins(circuit, readings, onlyCircuit);
   if (parsed.kind !== "wire" && parsed.kind !== "contact") return pins;
   const own = `${circuit.id}:${parsed.pin}`;
+  // The heater has a feed and a control of its own: what the sensor beside it stands on says nothing of them.
+  if (circuit.pins.some(({ pin, role }) => pin === parsed.pin && HEATER_ROLES.includes(role))) return new Set();
   if (isolated(own, readings, onlyCircuit)) return new Set();
   // What feeds the circuit and what leads its current back, besides the line itself: two of them together can look like a third.
-  const needed = new Set(circuit.pins.filter(({ role }) => PIN_ROLES[role].supply || PIN_ROLES[role].ground).map(({ pin }) => `${circuit.id}:${pin}`));
+  const needed = new Set(
+    circuit.pins
+      .filter(({ pin, role }) => (PIN_ROLES[role].supply || PIN_ROLES[role].ground) && isOfTrack(pin, parsed.pin))
+      .map(({ pin }) => `${circuit.id}:${pin}`),
+  );
   return new Set([...pins].filter((pin) => pin === own || needed.has(pin)));
+}
+
+/** Whether a pin belongs to the same of two tracks as another one, or to both: the first track's reference says nothing of the second's wiper. */
+function isOfTrack(pin: string, other: string): boolean {
+  const [track, own] = [pin, other].map((name) => /\d$/u.exec(name)?.[0]);
+  return track === undefined || own === undefined || track === own;
+}
+
+const HEATER_ROLES: readonly string[] = ["heater-feed", "heater-control"];
+
+/** The pins of the line a unit is a piece of, or that it makes, as far as it ends at the sensor's plug; none for a terminal in that plug itself. */
+function lineOf(circuit: CircuitModel, unit: RepairUnit): string[] {
+  if (unit.kind === "wire" || (unit.kind === "contact" && unit.place !== "sensor")) return [`${circuit.id}:${unit.pin}`];
+  if (unit.kind !== "module" || unit.stage !== "ref") return [];
+  return circuit.pins.flatMap(({ pin, role }) => (PIN_ROLES[role].shared === "ref" ? [`${circuit.id}:${pin}`] : []));
+}
+
+/**
+ * Whether a line was read at the sensor's open plug against a fixed point of the car: the sensor is out of it, and no other pin of the plug has to do
+ * with what was read.
+ */
+function isReadOpen(line: readonly string[], readings: readonly NamedReading[], onlyCircuit: string): boolean {
+  return readings.some(({ reading }) => {
+    const owner = reading.circuit ?? onlyCircuit;
+    const opened = (reading.setup?.open ?? []).some((place) => placeIn(owner, place) === placeIn(owner, "sensor"));
+    if (!opened || reading.meter !== "volts-dc") return false;
+    const leads = [reading.red, reading.black ?? ""];
+    const on = leads.filter((lead) => lead.endsWith("@sensor") && line.includes(pinOf(lead, owner) ?? ""));
+    return on.length === 1 && leads.some((lead) => lead !== "" && !lead.includes("@"));
+  });
 }
 
 /** Whether a line was measured with both its ends free: then nothing else in the circuit speaks. */

@@ -132,6 +132,11 @@ function conditionOf(inference: Inference, circuit: CircuitModel, kind: CodeKind
     const control = circuit.pins.find(({ role }) => role === "control" || role === "heater-control");
     if (control === undefined) return null;
     const heater = control.role === "heater-control";
+    // While its driver is off the module sees whether something else holds the line down: no setup here has the driver of a heater off.
+    const held = grid.faults.map(
+      (fault) =>
+        heater && fault !== null && fault.circuit === id && (fault.id === `${id}/wire:${control.pin}/short-ground` || fault.id === `${id}/module:driver/stuck`),
+    );
     // A valve that draws next to nothing when it is driven is as good as open to the module.
     const idle = tabled({ circuit: id, meter: "listen", red: "part", setup: { stimulus: { kind: "command" } } });
     const silent = idle?.wordNames.indexOf("no-click") ?? -1;
@@ -147,7 +152,7 @@ function conditionOf(inference: Inference, circuit: CircuitModel, kind: CodeKind
         moved,
         met: (table: PredictionTable, cell: number): number => {
           // A driver that is off sees the battery through a sound winding; one that is on pulls a sound heater's wire down.
-          const grounded = under(table, cell, DRIVEN_GROUNDED_VOLTS, d);
+          const grounded = held[grid.fault[cell]] === true ? 1 : under(table, cell, DRIVEN_GROUNDED_VOLTS, d);
           const over = 1 - under(table, cell, DRIVEN_LEAST_VOLTS, d);
           if (!heater) return wanted === "high" ? 0 : 1 - over;
           return wanted === "low" ? grounded : wanted === "high" ? over : Math.min(1, grounded + over);
