@@ -176,10 +176,12 @@ function moveBetween(before: Case, after: Case, id: string, nameOf: NameOf): Mov
   };
 }
 
-/** Why a reading moved a unit: what fits and yet fell is what others predict more closely, what does not and yet rose what all else predicts even less. */
+/** Why a reading moved a unit: what fits and yet fell is what others predict more closely, what does not and yet rose what all else, taken together, predicts even less. */
 function movedBy(predicted: string, read: string, fits: boolean, rose: boolean): string {
   if (fits === rose) return `it would read ${predicted} here, you read ${read}`;
-  return rose ? `you read ${read}, which everything else fits even less` : `it would read ${predicted} here, you read ${read}, which others fit more closely`;
+  return rose
+    ? `you read ${read}, which all else taken together fits even less`
+    : `it would read ${predicted} here, you read ${read}, which others fit more closely`;
 }
 
 function readingTitle(reading: Reading): string {

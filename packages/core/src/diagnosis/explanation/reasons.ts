@@ -91,8 +91,18 @@ function readingSentence(posterior: CircuitPosterior, { fault, strongest, ratios
       ? `Would read ${says} at ${nameOf(observation.id)}; you read ${value}, which others fit more closely.`
       : `Would read ${says} at ${nameOf(observation.id)}, but you read ${value}.`;
   if (ratio > FOR_RATIO && fits) return `Would read ${says} at ${nameOf(observation.id)}; you read ${value}.`;
+  // What is seen or heard now and then is no less a sign for it: the likeliest word is not the telling one.
+  if (ratio > FOR_RATIO && observation.number === null)
+    return `${value} at ${nameOf(observation.id)} is ${timesLikelier(ratio)} likelier with it than without.`;
   if (fits) return `Would read ${says} at ${nameOf(observation.id)}; you read ${value}, as others would too.`;
   return `Would read ${says} at ${nameOf(observation.id)}; ${value} lies outside, as it does for most others.`;
+}
+
+/** How much likelier, from its logarithm: 2 times, 15 times, over 100 times. */
+function timesLikelier(ratio: number): string {
+  const times = Math.exp(ratio);
+  if (times > 100) return "over 100 times";
+  return `${times < 10 ? Number(times.toFixed(1)) : Math.round(times)} times`;
 }
 
 /** Whether what was read lies in what is predicted. */
