@@ -250,7 +250,7 @@ export const workMessages = {
       noReference: "This is no reference there is: something drags it down or feeds it. Unplug what shares it, one after the other, and measure again.",
       fill: (volts: number) => `Put ${volts} V on the sheet`,
     },
-    spreadHint: "how far it may be off: 5 ± 0.05",
+    spreadHint: (example: string) => `how far it may be off: ${example}`,
     listHint: "pairs, one a line: 20, 2500",
     identify: "Find the cavities by measuring",
     identifyTitle: "Identify the cavities",

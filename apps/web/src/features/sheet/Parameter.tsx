@@ -4,7 +4,7 @@ import { useState } from "react";
 import { messages } from "../../messages";
 import { unitsAsWritten } from "../../ui/display";
 import { Button, Select, TextArea, TextField } from "../../ui/form";
-import type { ParameterField } from "./parameters";
+import { type ParameterField, spreadExample } from "./parameters";
 import { type CurveField, SheetCurve } from "./SheetCurve";
 import type { DraftState } from "./use-draft";
 import { WhichReference } from "./WhichReference";
@@ -62,6 +62,7 @@ export function Parameter({ field, state, curves }: { field: ParameterField; sta
           error={error}
           value={value}
           usual={usual}
+          example={spreadExample(field.usual)}
           pin={pinWord(family.referenceParameter === "feedV" ? "feed" : "ref")}
           onChange={change}
         />
@@ -71,7 +72,7 @@ export function Parameter({ field, state, curves }: { field: ParameterField; sta
           error={error}
           value={value}
           placeholder={usual ?? (field.kind === "pair" ? t.pair : "")}
-          hint={SPREADABLE.has(field.name) ? t.spreadHint : undefined}
+          hint={SPREADABLE.has(field.name) ? t.spreadHint(spreadExample(field.usual)) : undefined}
           inputMode="text"
           onChange={(event) => change(event.target.value)}
           className="readout"
@@ -85,12 +86,14 @@ interface ReferenceFieldProps {
   readonly value: string;
   readonly error: string | undefined;
   readonly usual: string | undefined;
+  /** The usual value with how far it may be off, as it would be typed. */
+  readonly example: string;
   readonly pin: string;
   readonly onChange: (text: string) => void;
 }
 
 /** What feeds the sensor: typed, or settled by measuring where no chart says it. */
-function ReferenceField({ label, value, error, usual, pin, onChange }: ReferenceFieldProps) {
+function ReferenceField({ label, value, error, usual, example, pin, onChange }: ReferenceFieldProps) {
   const [asking, setAsking] = useState(false);
   return (
     <div className="grid content-start gap-1">
@@ -99,7 +102,7 @@ function ReferenceField({ label, value, error, usual, pin, onChange }: Reference
         error={error}
         value={value}
         placeholder={usual}
-        hint={t.spreadHint}
+        hint={t.spreadHint(example)}
         onChange={(event) => onChange(event.target.value)}
         className="readout"
       />

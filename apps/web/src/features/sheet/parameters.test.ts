@@ -1,5 +1,5 @@
 import { FAMILIES } from "@fox-lamp/core";
-import { fieldsOf, keepingOrigins, parametersIn, toleranceOf, toleranceTyped, typedOf } from "./parameters";
+import { fieldsOf, keepingOrigins, parametersIn, spreadExample, toleranceOf, toleranceTyped, typedOf } from "./parameters";
 
 describe("a family's parameters as a form", () => {
   it.each(FAMILIES.map((family) => [family.id, family] as const))("%s: what its usual values say, typed, is what it accepts", (_id, family) => {
@@ -58,5 +58,11 @@ describe("a family's parameters as a form", () => {
       ]),
     ).toBe("20, 2500\n80, 320");
     expect(typedOf(undefined)).toBe("");
+  });
+  it("shows how a spread is typed by the field's own usual value", () => {
+    expect(spreadExample("12")).toBe("12 ± 0.1");
+    expect(spreadExample("5")).toBe("5 ± 0.05");
+    expect(spreadExample("2200")).toBe("2200 ± 20");
+    expect([spreadExample(""), spreadExample("90, 120")]).toEqual(["5 ± 0.05", "5 ± 0.05"]);
   });
 });

@@ -60,6 +60,12 @@ function numberTyped(text: string): number | null {
   return parsed.ok && typeof parsed.value === "number" ? parsed.value : null;
 }
 
+/** A usual value with how far it may be off, as an example of what may be typed: a hundredth of it; of five volts where there is none. */
+export function spreadExample(usual: string): string {
+  const value = Number(usual);
+  return usual === "" || !Number.isFinite(value) || value === 0 ? "5 ± 0.05" : `${usual} ± ${Number((value / 100).toPrecision(1))}`;
+}
+
 const SPREAD = /^(.+?)\s*(?:±|\+\/?-)\s*(.+)$/u;
 
 /** A number, or one with how far it may be off: "5 ± 0.05"; null for what is neither. */
