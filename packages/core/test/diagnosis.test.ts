@@ -349,7 +349,7 @@ describe("words", () => {
     ["ect/wire:sig", "Signal wire"],
     ["ect/contact:gnd@sensor", "Ground contact at the sensor"],
     ["ect/contact:ref@C1", "Reference contact at C1"],
-    ["ect/module:gnd", "Module low reference"],
+    ["ect/module:gnd", "Module ground"],
     ["car/battery", "Battery"],
     ["car/ground:chassis", "Chassis ground"],
     ["ect/sensor", "Coolant sensor"],

@@ -32,7 +32,7 @@ const FIXED_WORDS: Readonly<Record<FixedPoint, string>> = {
 
 const STAGE_WORDS: Readonly<Record<string, string>> = {
   ref: "reference",
-  gnd: "low reference",
+  gnd: "ground",
   pull: "pull-up",
   input: "input",
   driver: "driver",

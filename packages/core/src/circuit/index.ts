@@ -48,7 +48,7 @@ export { applySetup, editsOf, isOpen, JUMPER_FUSE_AMPS, resolvePoint, type Setup
 export { completeSheets } from "./sheet";
 export { differing, seenApart, shownParts, tellsApart } from "./shown-by";
 export { specifiedOhms, windingOhmsWindow } from "./specified-ohms";
-export { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";
+export { inputBlind, moduleGroundFaults, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";
 export {
   fixedWorld,
   isHeld,

@@ -2,7 +2,7 @@ import type { Pin } from "@fox-lamp/language";
 import { OPEN_OHMS } from "../network";
 import type { Assignment } from "./assignment";
 import type { CircuitBuilder } from "./builder";
-import type { Drive, FamilyFault, ModuleReading, Tolerance } from "./family";
+import type { Drive, FamilyFault, ModuleReading, SeverityScale, Tolerance } from "./family";
 
 /** Input impedance of the module's converter, ohms. */
 export const INPUT_OHMS = 1e7;
@@ -24,9 +24,25 @@ export function partFault(kind: string, title: string, assignments: readonly Ass
   return { unit: "sensor", kind, title, severity: null, assign: () => assignments };
 }
 
-/** The module's low reference has lost its way to ground; nothing where the ground is shared or not the module's. */
-export function moduleGroundOpen(builder: CircuitBuilder, pin: Pin, element = "low-side"): readonly FamilyFault[] {
-  return builder.sharesPin(pin) ? [] : [stageFault("gnd", "open", "Module low reference open inside", set(element, "ohms", OPEN_OHMS))];
+/** From here on what the module draws lifts its ground by what nobody accepts, ohms; and up to where it still works. */
+const MODULE_GROUND_BAD: SeverityScale = { key: "ohms", low: 0.15, high: 6 };
+
+/**
+ * The module's low reference has lost its way to ground inside, or the module itself hangs on a bad ground of its own: then all of its low references
+ * lift together, on a body that does not. Nothing where the ground is shared or not the module's.
+ */
+export function moduleGroundFaults(builder: CircuitBuilder, pin: Pin, element = "low-side"): readonly FamilyFault[] {
+  if (builder.sharesPin(pin)) return [];
+  return [
+    stageFault("gnd", "open", "Module low reference open inside", set(element, "ohms", OPEN_OHMS)),
+    {
+      unit: "module:gnd",
+      kind: "resistance",
+      title: "Module's own ground bad",
+      severity: MODULE_GROUND_BAD,
+      assign: ({ severity }) => set("car/module-ground", "ohms", severity),
+    },
+  ];
 }
 
 /** The module reports a fixed value whatever the pin does; severity is where between 0 and full scale it sticks. */

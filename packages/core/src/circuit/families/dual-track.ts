@@ -9,7 +9,7 @@ import { crossed, heldUpAlternatives, unsaidPull } from "../pull";
 import {
   inputBlind,
   lineShare,
-  moduleGroundOpen,
+  moduleGroundFaults,
   ohmsTolerance,
   partFault,
   pullStage,
@@ -220,7 +220,7 @@ export const dualTrack = defineFamily({
           assign: ({ severity, part }) => set(`wiper${part + 1}`, "ohms", severity),
         },
         ...referenceFaults(builder, tracks[0]?.ref ?? "ref", given.vref),
-        ...moduleGroundOpen(builder, tracks[0]?.gnd ?? "gnd"),
+        ...moduleGroundFaults(builder, tracks[0]?.gnd ?? "gnd"),
         inputBlind(given.vref),
       ],
     };

@@ -7,7 +7,7 @@ import type { PinSpec } from "../pins";
 import { unsaidPull } from "../pull";
 import {
   inputDeaf,
-  moduleGroundOpen,
+  moduleGroundFaults,
   ohmsTolerance,
   partFault,
   pullStage,
@@ -185,7 +185,7 @@ export const hall3w = defineFamily({
         },
         ...(own && !builder.sharesPin("feed") ? supplyFaults(given.feedV) : []),
         ...pull,
-        ...moduleGroundOpen(builder, "gnd"),
+        ...moduleGroundFaults(builder, "gnd"),
         inputDeaf(),
       ],
     };

@@ -3,7 +3,7 @@ import { defineFamily } from "../family";
 import { limitA, middleOf, ohmsParameter, windowOf, windowSigma } from "../parameters";
 import { layPiezo, OPEN_PIEZO, piezoDrive, piezoFaults, piezoPeak } from "../piezo";
 import { unsaidPull } from "../pull";
-import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, readsRing, set, stageFault, supplyTolerance, unsaid, voltsTolerance } from "../stages";
+import { INPUT_OHMS, inputBlind, moduleGroundFaults, ohmsTolerance, readsRing, set, stageFault, supplyTolerance, unsaid, voltsTolerance } from "../stages";
 import { NO_WORLD, situationOf } from "../world";
 import { familyName } from "./names";
 
@@ -70,7 +70,7 @@ export const knock2w = defineFamily({
       faults: [
         ...piezoFaults(),
         stageFault("bias", "missing", "Module bias missing", [...set("bias", "volts", 0), ...set("bias", "ohms", 1e4)]),
-        ...moduleGroundOpen(builder, "gnd"),
+        ...moduleGroundFaults(builder, "gnd"),
         inputBlind(given.biasV),
       ],
     };

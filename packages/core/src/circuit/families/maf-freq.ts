@@ -5,7 +5,19 @@ import { defineFamily, switching } from "../family";
 import { FLOW_WORLD } from "../flow";
 import { duty, limitA, pullup, pullupV, range, rateSchema } from "../parameters";
 import { unsaidPull } from "../pull";
-import { inputDeaf, lineShare, moduleGroundOpen, ohmsTolerance, partFault, pullStage, set, supplyTolerance, unsaid, unsureOf, voltsTolerance } from "../stages";
+import {
+  inputDeaf,
+  lineShare,
+  moduleGroundFaults,
+  ohmsTolerance,
+  partFault,
+  pullStage,
+  set,
+  supplyTolerance,
+  unsaid,
+  unsureOf,
+  voltsTolerance,
+} from "../stages";
 import { conductingOhms, conductingTolerances } from "../transistor";
 import { familyName } from "./names";
 
@@ -96,7 +108,7 @@ export const mafFreq = defineFamily({
           hertzFactor: (severity, direction) => (1 + 0.6 * severity) ** direction,
         },
         ...pull,
-        ...moduleGroundOpen(builder, "gnd"),
+        ...moduleGroundFaults(builder, "gnd"),
         inputDeaf(),
       ],
     };

@@ -4,7 +4,7 @@ import { defineFamily, steady } from "../family";
 import { FLOW_WORLD } from "../flow";
 import { ohmsParameter, range, transferSchema } from "../parameters";
 import { pullAlternatives, pullNames, unsaidPull } from "../pull";
-import { inputBlind, lineShare, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, unsaid, voltsTolerance } from "../stages";
+import { inputBlind, lineShare, moduleGroundFaults, ohmsTolerance, partFault, pullStage, readsVolts, set, unsaid, voltsTolerance } from "../stages";
 import { familyName } from "./names";
 
 const parameters = z.strictObject({
@@ -111,7 +111,7 @@ export const mafVoltage = defineFamily({
           assign: ({ severity, situation, direction }) => output(voltsAt(situation.world) * (1 + direction * 0.55 * severity)),
         },
         ...pull,
-        ...moduleGroundOpen(builder, "ret"),
+        ...moduleGroundFaults(builder, "ret"),
         inputBlind(FULL_SCALE_VOLTS),
       ],
     };

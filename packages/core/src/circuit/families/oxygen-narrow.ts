@@ -5,7 +5,7 @@ import { type Drive, defineFamily, type FaultUse, type Situation, steady, switch
 import { limitA, middleOf, ohmsParameter, range, windowOf, windowSigma } from "../parameters";
 import type { PinSpec } from "../pins";
 import { unsaidPull } from "../pull";
-import { INPUT_OHMS, inputBlind, moduleGroundOpen, ohmsTolerance, partFault, set, stageFault, unsaid } from "../stages";
+import { INPUT_OHMS, inputBlind, moduleGroundFaults, ohmsTolerance, partFault, set, stageFault, unsaid } from "../stages";
 import { familyName } from "./names";
 
 const parameters = z.strictObject({
@@ -261,7 +261,7 @@ export const oxygenNarrow = defineFamily({
             ]
           : []),
         ...(biased ? [stageFault("bias", "missing", "Module bias missing", [...set("bias", "volts", 0), ...set("bias", "ohms", 1e4)])] : []),
-        ...(grounded ? moduleGroundOpen(builder, "gnd") : []),
+        ...(grounded ? moduleGroundFaults(builder, "gnd") : []),
         inputBlind(FULL_SCALE_VOLTS),
       ],
     };

@@ -7,7 +7,7 @@ import { crossed, pullAlternatives, pullNames, unsaidPull } from "../pull";
 import {
   inputBlind,
   lineShare,
-  moduleGroundOpen,
+  moduleGroundFaults,
   ohmsTolerance,
   partFault,
   pullStage,
@@ -156,7 +156,7 @@ export const potentiometer3w = defineFamily({
         },
         ...referenceFaults(builder, "ref", given.vref),
         ...pull,
-        ...moduleGroundOpen(builder, "gnd"),
+        ...moduleGroundFaults(builder, "gnd"),
         inputBlind(given.vref),
       ],
     };

@@ -7,7 +7,7 @@ import { crossed, pullAlternatives, pullNames, unsaidPull } from "../pull";
 import {
   inputBlind,
   lineShare,
-  moduleGroundOpen,
+  moduleGroundFaults,
   ohmsTolerance,
   partFault,
   pullStage,
@@ -174,7 +174,7 @@ export const pressure3w = defineFamily({
             ]),
         ...referenceFaults(builder, "ref", given.vref),
         ...pull,
-        ...moduleGroundOpen(builder, "gnd"),
+        ...moduleGroundFaults(builder, "gnd"),
         inputBlind(given.vref),
       ],
     };

@@ -5,7 +5,7 @@ import { defineFamily, switching } from "../family";
 import { duty, limitA, pullup, pullupV, range, rateSchema, vref } from "../parameters";
 import { pressureWorld } from "../pressure";
 import { unsaidPull } from "../pull";
-import { inputDeaf, lineShare, moduleGroundOpen, ohmsTolerance, partFault, pullStage, referenceFaults, referenceTolerance, set, unsureOf } from "../stages";
+import { inputDeaf, lineShare, moduleGroundFaults, ohmsTolerance, partFault, pullStage, referenceFaults, referenceTolerance, set, unsureOf } from "../stages";
 import { conductingOhms, conductingTolerances } from "../transistor";
 import { familyName } from "./names";
 
@@ -105,7 +105,7 @@ export const pressureFreq = defineFamily({
         },
         ...referenceFaults(builder, "ref", given.vref),
         ...pull,
-        ...moduleGroundOpen(builder, "gnd"),
+        ...moduleGroundFaults(builder, "gnd"),
         inputDeaf(),
       ],
     };

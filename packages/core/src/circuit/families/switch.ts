@@ -3,7 +3,7 @@ import { OPEN_OHMS } from "../../network";
 import { defineFamily, steady, type World } from "../family";
 import { limitA, pullup, pullupV, range } from "../parameters";
 import { unsaidPull } from "../pull";
-import { inputBlind, moduleGroundOpen, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance, unsaid, voltsTolerance } from "../stages";
+import { inputBlind, moduleGroundFaults, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance, unsaid, voltsTolerance } from "../stages";
 import { familyName } from "./names";
 
 const parameters = z.strictObject({
@@ -13,6 +13,8 @@ const parameters = z.strictObject({
   resistance: range,
 });
 
+/** Some modules send ten milliamperes and more through a contact to keep it clean: their pull-up, ohms. */
+const WETTED_OHMS = 1000;
 /** What a clean switch has closed, ohms, and how far that differs: tenths of an ohm to some ten. */
 const CLOSED_OHMS = 1;
 const CLOSED_SPREAD = 1.1;
@@ -42,13 +44,12 @@ export const plainSwitch = defineFamily({
   pins: ["sig", "gnd"],
   traits: { kind: "contact" },
   parameters,
-  alternatives: (silent) =>
-    silent("pullupV")
-      ? [
-          { with: {}, weight: 0.65 },
-          { with: { pullupV: 12 }, weight: 0.35 },
-        ]
-      : [],
+  alternatives: (silent) => {
+    const usual = { with: {}, weight: 0.65 };
+    if (!silent("pullup")) return silent("pullupV") ? [usual, { with: { pullupV: 12 }, weight: 0.35 }] : [];
+    if (!silent("pullupV")) return [usual, { with: { pullup: WETTED_OHMS }, weight: 0.2 }];
+    return [usual, { with: { pullupV: 12 }, weight: 0.25 }, { with: { pullupV: 12, pullup: WETTED_OHMS }, weight: 0.1 }];
+  },
   wiring: [
     { pin: "sig", role: "signal", origin: "module" },
     { pin: "gnd", role: "ground", origin: "module" },
@@ -96,7 +97,7 @@ export const plainSwitch = defineFamily({
           assign: ({ severity, situation }) => (situation.world > 0.5 ? [] : contact(severity)),
         },
         ...pull,
-        ...moduleGroundOpen(builder, "gnd"),
+        ...moduleGroundFaults(builder, "gnd"),
         inputBlind(given.pullupV),
       ],
     };

@@ -6,7 +6,7 @@ import { aboveFeed, high, limitA, low, ohmsParameter, range, substitute, thermis
 import {
   INPUT_OHMS,
   inputBlind,
-  moduleGroundOpen,
+  moduleGroundFaults,
   ohmsTolerance,
   partFault,
   readsVolts,
@@ -154,7 +154,7 @@ export const thermistor2w = defineFamily({
           severity: { key: "severity", low: 0.1, high: 0.9 },
           assign: ({ severity }) => set("supply", "volts", supplyVolts * (1 - severity)),
         },
-        ...moduleGroundOpen(builder, "gnd"),
+        ...moduleGroundFaults(builder, "gnd"),
         inputBlind(supplyVolts),
       ],
     };

@@ -84,6 +84,8 @@ export function rulesFor(
   const from = policy?.["changeLoomFrom"];
   if (units.some((unit) => unitKindOf(unit) === "wire") && typeof from === "number")
     rules.push(`Count the damaged wires: up to ${from - 1} are repaired one by one, from ${from} on the loom is changed.`);
+  if (units.some((unit) => unit.endsWith("/module:gnd")))
+    rules.push("Clean and tighten the module's own ground first: a module on a bad ground looks faulty itself.");
   const part = units.some((unit) => ["sensor", "coil", "heater"].includes(unitKindOf(unit) ?? ""));
   const cleaned = units.find((unit) => unitKindOf(unit) === "sensor" && familyById(families.get(circuitOfUnit(unit)) ?? "")?.traits.cleanable === true);
   if (cleaned !== undefined && policy?.["cleanFirst"] === true) {
