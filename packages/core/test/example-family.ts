@@ -2,7 +2,7 @@ import { z } from "zod";
 import {
   defineFamily,
   inputBlind,
-  moduleGroundOpen,
+  moduleGroundFaults,
   ohmsTolerance,
   partFault,
   pullStage,
@@ -87,7 +87,7 @@ export const thermocouple = defineFamily({
           assign: ({ severity, situation, direction }) => makes(voltsAt(situation.world) * (1 + severity) ** direction),
         },
         ...pull,
-        ...moduleGroundOpen(builder, "ret"),
+        ...moduleGroundFaults(builder, "ret"),
         inputBlind(RANGE_VOLTS),
       ],
     };
