@@ -96,6 +96,9 @@ describe("a value that is true", () => {
       { circuit: "ect", meter: "scan", red: "sig@module", setup: { truth: { temperature: 113 } }, value: 0.3 },
       volts("ect", "bat+", 10.54, { key: "crank" }),
       volts("ect", "chassis", 0.0108),
+      // A module on a bad ground of its own would lift this one.
+      volts("ect", "gnd@sensor", 0.021),
+      { circuit: "ect", meter: "scan", red: "sig@module", setup: { truth: { temperature: 113 }, stimulus: { kind: "wiggle", at: "sensor" } }, value: 0.3 },
     ];
     const { verdict } = diagnose({ circuits, readings });
     expect([verdict.status, verdict.unit]).toEqual(["nothing-found", null]);
