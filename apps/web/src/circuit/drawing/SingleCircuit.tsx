@@ -200,7 +200,7 @@ function besideContact({ at, place }: { readonly at: Spot; readonly place: strin
 
 function stageName(unit: string, { narrow }: Layout): string {
   const name = unitTitle(`x/${unit}`).replace("Module ", "");
-  return narrow ? name.replace("low reference", "low ref").replace("reference", "ref") : name;
+  return narrow ? name.replace("reference", "ref") : name;
 }
 
 function unitOfRow({ pin }: DrawnRow): string {

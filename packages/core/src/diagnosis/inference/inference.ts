@@ -2,7 +2,7 @@ import type { Circuit, Measurement, Reading } from "@fox-lamp/language";
 import type { CircuitModel, Model } from "../../circuit";
 import type { Fault } from "../../faults";
 import { type Columns, type Probe, withOther } from "../../instruments";
-import { BoundedCache, lazy, piecesOf, type Steps } from "../../numeric";
+import { BoundedCache, piecesOf, type Steps } from "../../numeric";
 import { measurementOf } from "../../procedures";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import type { Circumstances, Evidence, Observation } from "../likelihood/observation";
@@ -34,7 +34,6 @@ export class Inference {
   /** The inference on the circuits' own grid: this one, or the one it was made beside. */
   readonly own: Inference;
   private readonly builder: TableBuilder;
-  private readonly everyCell = lazy(() => Array.from({ length: this.grid.count }, (_, cell) => cell));
   private weighed: Weighed | null = null;
   private latest: readonly Inference[] = [];
 
@@ -131,11 +130,11 @@ export class Inference {
   *fillAhead({ procedure, probe }: OfferedTest): Steps<void> {
     const reading: Reading = { ...measurementOf(procedure), value: procedure.record ? { min: 0, max: 0 } : AHEAD };
     const said = speaking([{ reading, id: "", where: "" }], (part) => (part === reading ? probe : this.probe(part, "")));
-    yield* this.fillInSteps(said, this.everyCell());
+    yield* this.fillInSteps(said, this.builder.everyCell);
   }
 
   /** Fills tables of offered tests for some cells, or for all. */
-  *fillTests(tests: readonly OfferedTest[], cells: readonly number[] = this.everyCell()): Steps<void> {
+  *fillTests(tests: readonly OfferedTest[], cells: readonly number[] = this.builder.everyCell): Steps<void> {
     yield* this.fillInSteps(tests.map(tableOf), cells);
   }
 

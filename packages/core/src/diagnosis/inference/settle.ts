@@ -126,7 +126,7 @@ const STEEL_CONDUCTS = 0.85;
  * Readings of a circuit with the level that steel at the tip, or away from it, stands for where only that was said: the same way round in all of
  * them, the way that more of them fit. A sensor that shows one level in both then shows the wrong one in one of them.
  */
-export function levelsBySteel(circuit: Circuit, all: readonly Circuit[], readings: readonly Reading[], meanings: Meanings = FORGETFUL): readonly Reading[] {
+export function levelsBySteel(circuit: Circuit, all: readonly Circuit[], readings: readonly Reading[], meanings: Meanings): readonly Reading[] {
   const silent = ({ setup }: Reading): boolean => setup?.steel !== undefined && setup.truth?.level === undefined;
   if (!readings.some(silent)) return readings;
   const stated = (at: "low" | "high", away: "low" | "high"): Reading[] =>

@@ -81,7 +81,7 @@ function isSame(edit: Edit, motion: Motion): boolean {
 export class TableBuilder {
   /** Faults that are felt in circuits other than their own. */
   readonly farReaching: ReadonlySet<Fault>;
-  private readonly everyCell: readonly number[];
+  readonly everyCell: readonly number[];
   private readonly healthyCells: readonly number[];
   /** Whether some part needs a supply to work. */
   private readonly powered: boolean;
