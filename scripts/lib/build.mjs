@@ -64,7 +64,7 @@ async function step(name, folders, product, task) {
 }
 
 export async function buildAll() {
-  await step("command line", ["packages", "apps/cli"], "apps/cli/dist/fox-lamp.mjs", () => import("../build-cli.mjs"));
+  await step("command line", ["packages", "apps/cli"], "apps/cli/dist/start.cjs", () => import("../build-cli.mjs"));
   await step("server", ["packages", "apps/server"], "apps/server/dist/server.mjs", bundleServer);
   await step("web client", ["packages", "apps/web"], "apps/web/dist/index.html", async () => {
     const { code, output } = await run("npx", ["vite", "build", "--logLevel", "warn"], { quiet: true, cwd: `${root}/apps/web` });

@@ -1,0 +1,33 @@
+import { readFileSync, writeFileSync } from "node:fs";
+import { createRequire } from "node:module";
+import { join } from "node:path";
+import { Script } from "node:vm";
+
+/** The bundle of the command line, and what V8 had compiled of it when it was built: so that it need not be compiled again at every start. */
+export interface Bundle {
+  /** Runs the command that `process.argv` names. */
+  readonly run: () => void;
+  /** Keeps what is compiled by now for the next start. */
+  readonly keep: () => void;
+}
+
+/** What is kept of the file, or nothing: a start without it only takes longer. */
+function keptOf(path: string): Buffer | undefined {
+  try {
+    return readFileSync(path);
+  } catch {
+    return undefined;
+  }
+}
+
+/** @param folder where `fox-lamp.cjs` lies. V8 refuses by itself what another version of it, or other flags, have kept. */
+export function bundleIn(folder: string): Bundle {
+  const filename = join(folder, "fox-lamp.cjs");
+  const kept = join(folder, "fox-lamp.kept");
+  const script = new Script(`(function (require) {${readFileSync(filename, "utf8")}\n})`, { filename, cachedData: keptOf(kept) });
+  const require = createRequire(filename);
+  return {
+    run: () => (script.runInThisContext() as (from: NodeJS.Require) => void)(require),
+    keep: () => writeFileSync(kept, script.createCachedData()),
+  };
+}

@@ -1,0 +1,4 @@
+import { dirname } from "node:path";
+import { bundleIn } from "./bundle";
+
+bundleIn(dirname(process.argv[1] ?? "")).run();
