@@ -37,6 +37,7 @@ export {
   steady,
   switching,
   type Tolerance,
+  type Watched,
   type World,
   type WorldValue,
 } from "./family";

@@ -1,13 +1,14 @@
 import type { FoundBefore } from "@fox-lamp/language";
 import { type Assignment, type CircuitModel, CONTACT_OHMS, type FamilyFault, type Model, type PinPath, type SeverityScale } from "../circuit";
 import { OPEN_OHMS } from "../network";
+import { lazy } from "../numeric";
 import { carFaults } from "./car-faults";
 import { crossedFaults } from "./crossed";
 import type { Draft } from "./draft";
 import { type Fault, type FaultVariant, PLAIN_VARIANT } from "./fault";
 import type { Hint } from "./hints";
 import { type Learnt, learntOf } from "./learnt";
-import { Notice, noticedOhms } from "./notice";
+import { type Effect, Notice, noticedOhms, seenAtOpenPlug } from "./notice";
 import { priorWeight } from "./priors";
 
 type Ohms = { readonly low: number; readonly high: number };
@@ -19,6 +20,8 @@ const ALWAYS = { constant: true, noticedFrom: null, during: null, scanVolts: nul
 interface Workbench {
   readonly circuit: CircuitModel;
   readonly notice: Notice;
+  /** The same of what a meter sees at the open plug. */
+  readonly open: () => Notice;
   readonly hints: readonly Hint[];
 }
 
@@ -49,14 +52,24 @@ function seriesRange(noticed: Ohms | null, path: PinPath): Ohms | null {
   return { ...noticed, low: Math.min(noticed.low, HURTS_OHMS) };
 }
 
-/** Up to which ohms a bad connection of a signal is usually met. */
+/** A line whose load minds so few ohms carries amperes; a bad connection there usually has up to so many times the ohms that are noticed: more burns open. */
+const HEAVY_OHMS = 20;
+const HEAVY_SPAN = 100;
+
+/** Up to which ohms a bad connection is usually met, where more are met as well. */
 function usualTo(noticed: Ohms | null, { role }: PinPath): { usualTo?: number } {
-  return noticed !== null && role === "signal" && noticed.high < SERIES_OHMS.high ? { usualTo: noticed.high } : {};
+  if (noticed === null) return {};
+  if (role === "signal") return noticed.high < SERIES_OHMS.high ? { usualTo: noticed.high } : {};
+  return noticed.low < HEAVY_OHMS && HEAVY_SPAN * noticed.low < noticed.high ? { usualTo: HEAVY_SPAN * noticed.low } : {};
 }
 
 const SHUNT_OHMS: Ohms = { low: 0.05, high: 2e3 };
-/** Water and green in a plug or splice let a signal leak through far more than a chafe; usually it is a chafe. */
+/**
+ * Water and green in a plug or splice let a signal leak through far more than a chafe; usually it is a chafe. A line that is held by little shows it at the
+ * open plug up to these ohms.
+ */
 const LEAK_OHMS: Ohms = { low: SHUNT_OHMS.low, high: 3e4 };
+const MOST_LEAK_OHMS = 3e5;
 /** A heater's control wire on ground holds the line down while its driver is off, against a heater of some ohms. */
 const HELD_DOWN_OHMS: Ohms = { low: SHUNT_OHMS.low, high: 4 };
 
@@ -68,14 +81,26 @@ function isHeldDown(kind: string, { role }: PinPath): boolean {
 const LOOSE_OPEN_OHMS = 1e7;
 const LOOSE_MOST_OHMS = 1e9;
 
-function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft[] {
+/** What leaks from a signal, as far as somebody notices it or a meter at the open plug shows it. */
+function leakRange(noticed: Ohms, { open }: Workbench, effect: (ohms: number) => Effect): Ohms {
+  const seen = noticedOhms(open(), { low: LEAK_OHMS.low, high: MOST_LEAK_OHMS }, false, effect);
+  return { low: noticed.low, high: Math.max(noticed.high, Math.min(seen?.high ?? 0, MOST_LEAK_OHMS)) };
+}
+
+function wireFaults(bench: Workbench, path: PinPath): Draft[] {
+  const { circuit, notice, hints } = bench;
   const unit = `${circuit.id}/wire:${path.pin}`;
   const variants = sections(path);
   if (variants.length === 0) return [];
   const name = `${path.pin} wire`;
   const make = (kind: string, title: string, element: (section: number) => string, span: Ohms | null): Draft[] => {
-    const noticed = span === null ? null : noticedOhms(notice, span, span === SERIES_OHMS, (ohms) => () => ohmsAt(element(0), ohms));
-    const range = (span === SERIES_OHMS ? seriesRange(noticed, path) : noticed) ?? (isHeldDown(kind, path) ? HELD_DOWN_OHMS : span);
+    const effect =
+      (ohms: number): Effect =>
+      () =>
+        ohmsAt(element(0), ohms);
+    const noticed = span === null ? null : noticedOhms(notice, span, span === SERIES_OHMS, effect);
+    const found = span === LEAK_OHMS && noticed !== null ? leakRange(noticed, bench, effect) : noticed;
+    const range = (span === SERIES_OHMS ? seriesRange(noticed, path) : found) ?? (isHeldDown(kind, path) ? HELD_DOWN_OHMS : span);
     const noticeable = span === null ? notice.notices(() => ohmsAt(element(0), OPEN_OHMS)) : noticed !== null;
     // One side of a floating pair on ground or on battery is nobody's complaint, and yet a meter finds it. A heater that is never switched off heats: its
     // module alone minds.
@@ -112,7 +137,7 @@ function wireFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft
     ...circuit.paths.flatMap((other) => {
       if (!ownsPair(path, other, circuit)) return [];
       const [first, second] = circuit.paths.indexOf(path) < circuit.paths.indexOf(other) ? [path, other] : [other, path];
-      return make(`short-to:${other.pin}`, `${name} touching the ${other.pin} wire`, (section) => `short:${first.pin}:${second.pin}#${section}`, SHUNT_OHMS);
+      return make(`short-to:${other.pin}`, `${name} touching the ${other.pin} wire`, (section) => `short:${first.pin}:${second.pin}#${section}`, leak);
     }),
   ];
 }
@@ -168,6 +193,32 @@ function contactFaults({ circuit, notice, hints }: Workbench, path: PinPath): Dr
         weight: weight("loose"),
         matters: noticed !== null,
         during: { kind: "wiggle", at: place },
+      },
+    ];
+  });
+}
+
+/** The feed of what is needed to start, from the ignition switch: one of its contacts may open just while it cranks. */
+function crankingFaults({ circuit, hints }: Workbench): Draft[] {
+  if (circuit.family.traits.kind !== "wheel") return [];
+  return circuit.paths.flatMap((path): Draft[] => {
+    const wire = path.steps.find(({ kind }) => kind === "wire");
+    if (path.role !== "feed" || path.origin !== "fuse" || wire === undefined) return [];
+    const unit = `${circuit.id}/wire:${path.pin}`;
+    return [
+      {
+        ...ALWAYS,
+        id: `${unit}/cranking`,
+        unit,
+        circuit: circuit.id,
+        kind: "cranking",
+        title: `${path.pin} missing while cranking: ignition switch or relay`,
+        severity: null,
+        weight: priorWeight(`wire:${path.pin}`, "cranking", hints),
+        matters: true,
+        variants: ONE_WAY,
+        constant: false,
+        effect: (_severity, { setup }) => (setup.key === "crank" ? ohmsAt(`wire:${path.pin}#0`, OPEN_OHMS) : []),
       },
     ];
   });
@@ -262,10 +313,13 @@ function trueValue({ circuit, hints }: Workbench): Draft[] {
  * @param found what was found before on circuits of these families; shifts the priors within each circuit
  */
 export function faultsOf(model: Model, hints: readonly Hint[] = [], found: readonly FoundBefore[] = []): Fault[] {
-  const benches = model.circuits.map((circuit): Workbench => ({ circuit, notice: new Notice(model, circuit), hints }));
+  const benches = model.circuits.map(
+    (circuit): Workbench => ({ circuit, notice: new Notice(model, circuit), open: lazy(() => new Notice(model, circuit, seenAtOpenPlug(circuit))), hints }),
+  );
   const drafts = [
     ...benches.flatMap((bench) => [
       ...bench.circuit.paths.flatMap((path) => [...wireFaults(bench, path), ...contactFaults(bench, path)]),
+      ...crankingFaults(bench),
       ...swapFaults(bench),
       ...familyFaults(bench),
       ...trueValue(bench),

@@ -1,5 +1,5 @@
 import type { Setup } from "@fox-lamp/language";
-import { type Assignment, applySetup, type CircuitModel, editsOf, fixedWorld, type Model, type Situation, situationOf } from "../circuit";
+import { type Assignment, applySetup, type CircuitModel, editsOf, fixedWorld, type Model, type Situation, situationOf, type Watched } from "../circuit";
 import { type EditSolver, prepareEdits, solveNetwork, type Values, voltsBetween } from "../network";
 
 /** What a fault does in a situation, in one of its circuit's moments, as assignments of elements by full or local name. */
@@ -25,9 +25,21 @@ function judgedWorlds(circuit: CircuitModel, setup: Setup): readonly number[] {
   return [...new Set([nominal, normal[0]?.value ?? nominal, normal[Math.floor(normal.length / 2)]?.value ?? nominal, normal.at(-1)?.value ?? nominal])];
 }
 
+/** A meter on an open line is moved by so much, volts. */
+const SEEN_VOLTS = 0.25;
+
+/** What a meter sees at the unplugged sensor on the lines that the module alone holds. */
+export function seenAtOpenPlug({ id, paths }: CircuitModel): Watched[] {
+  return paths
+    .filter(({ role, places }) => role === "signal" && places.has("sensor"))
+    .map(({ pin }) => ({ setup: { open: ["sensor"] }, red: `${id}:${pin}@sensor`, black: "bat-", of: "mean", volts: SEEN_VOLTS }));
+}
+
 /**
  * Judges whether a fault of a circuit is anybody's complaint: whether it moves one of the voltages the circuit is watched by.
  * Everything that does not depend on the fault is solved once.
+ *
+ * @param watched what is watched instead
  */
 export class Notice {
   private readonly cases: readonly Case[];
@@ -35,8 +47,9 @@ export class Notice {
   constructor(
     private readonly model: Model,
     private readonly circuit: CircuitModel,
+    watched: readonly Watched[] = circuit.built.watched,
   ) {
-    const { world, watched } = circuit.built;
+    const { world } = circuit.built;
     const solved = new Map<string, Omit<Case, "red" | "black" | "of" | "volts" | "signed" | "healthy">>();
     this.cases = watched.flatMap((watch) =>
       judgedWorlds(circuit, watch.setup).map((value): Case => {

@@ -11,6 +11,7 @@ export const PRIOR_WEIGHTS: Readonly<Record<string, number>> = {
   "wire/short-ground": 28,
   "wire/short-battery": 6,
   "wire/short-to": 8,
+  "wire/cranking": 8,
   "contact@sensor/open": 32,
   "contact@sensor/corroded": 40,
   "contact@sensor/loose": 14,

@@ -37,6 +37,9 @@ const FULL_SCALES = [
   { kPa: 320, weight: 0.1 },
 ];
 
+/** Look-alikes differ by up to so much more than ours in full scale, either way. */
+const MOST_RANGES = 3;
+
 /** The module's pull-down where the sheet names neither, ohms. */
 const PULLDOWN_OHMS = 100_000;
 
@@ -159,6 +162,14 @@ export const pressure3w = defineFamily({
           severity: { key: "severity", low: 0.1, high: 1 },
           twoWay: true,
           assign: ({ severity, situation, direction }) => gain(share(situation.world) + direction * 0.4 * severity),
+        },
+        {
+          unit: "sensor",
+          kind: "wrong-variant",
+          title: "Sensor of another range fitted",
+          severity: { key: "severity", low: 0.08, high: 1 },
+          twoWay: true,
+          assign: ({ severity, situation, direction }) => gain(share(world.low + (situation.world - world.low) * (1 + MOST_RANGES * severity) ** direction)),
         },
         ...(ambient === null
           ? []

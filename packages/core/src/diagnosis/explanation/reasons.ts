@@ -1,4 +1,4 @@
-import { circuitOfUnit, type Diagnosis, type Reading, unitTitle } from "@fox-lamp/language";
+import { circuitOfUnit, type Diagnosis, type Reading, unitKindOf, unitTitle } from "@fox-lamp/language";
 import { statedWorld } from "../../circuit";
 import type { Learnt } from "../../faults";
 import { formatPercent } from "../../units";
@@ -7,7 +7,7 @@ import type { NameOf } from "../inference/diagnosed-job";
 import type { Observation } from "../likelihood/observation";
 import type { Predicted } from "../posterior/intervals";
 import { membersOf } from "../posterior/involved";
-import { type FaultReadings, likeliestFaults, likeliestWithout, saidByFault } from "../posterior/likeliest";
+import { type FaultReadings, likeliestFaults, likeliestWithout, saidByFault, takesAsItStands } from "../posterior/likeliest";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { nameSlip } from "./slips";
 import { describePredicted, describeValue, shownUnit } from "./words";
@@ -135,13 +135,22 @@ export function doubtfulOf(posterior: CircuitPosterior, index: number, probabili
   const value = describeValue(reading, shownUnit(observation.table));
   // The first number of a job has no others to disagree with: it is the circuit that cannot show it.
   const others = observations.some(({ id, number }) => number !== null && id !== observation.id);
+  const unit = takesAsItStands(posterior, index);
+  const misfit = `${value} ${others ? "does not fit the other readings" : "is hardly anything this circuit shows"}.`;
+  const unknown = slip.slip === "unexplained" ? " No fault known here explains it together with the other readings." : "";
   return {
     reading: nameOf(observation.id),
     probability: Math.min(1, probability),
     slip: slip.slip,
     suggested: slip.suggested,
-    why: `${value} ${others ? "does not fit the other readings" : "is hardly anything this circuit shows"}. ${slip.why}`,
+    why: `${unit === null ? `${misfit}${unknown}` : `${value} would fit if ${causeOf(posterior, unit)}; likelier is that the reading slipped.`} ${slip.why}`.trim(),
   };
+}
+
+/** A cause in the words of "it would fit if ...". */
+function causeOf(posterior: CircuitPosterior, unit: string): string {
+  if (unit === "") return "nothing is wrong here";
+  return unit.split("&").every((one) => unitKindOf(one) === "outside") ? "the value is true" : `it is the ${titleIn(posterior, unit).toLowerCase()}`;
 }
 
 /** A reading a verdict hangs on: what was read, and that it is read again. */

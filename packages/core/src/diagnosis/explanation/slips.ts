@@ -73,8 +73,7 @@ export function nameSlip(
   if (reading.value === "OL" && expected !== null) {
     return { slip: "overload", why: `OL also shows on too low a range; ${formatQuantity(expected, unit)} was expected.`, suggested: null };
   }
-  const usual = expected === null ? "" : ` ${formatQuantity(expected, unit)} was expected.`;
-  return { slip: "unexplained", why: `No fault known here explains it together with the other readings.${usual}`, suggested: null };
+  return { slip: "unexplained", why: expected === null ? "" : `${formatQuantity(expected, unit)} was expected.`, suggested: null };
 }
 
 function neighbourOf(

@@ -96,6 +96,20 @@ export function likeliestWithout(posterior: CircuitPosterior, observation: numbe
     });
 }
 
+/** Less than this of the posterior takes a doubtful reading as it stands: nothing that is known does. */
+const LEAST_TAKEN = 0.03;
+
+/** The unit under which most of what takes a doubtful reading as it stands lies, empty for a sound circuit; null where next to nothing does. */
+export function takesAsItStands({ inference: { grid }, evidence, observations, weights }: CircuitPosterior, observation: number): string | null {
+  const taken = new Float64Array(grid.units.length);
+  for (let cell = 0; cell < grid.count; cell += 1) {
+    const unit = grid.unitOfFault[grid.fault[cell]];
+    taken[unit] = taken[unit] + weights[cell] * (1 - evidence.slipped[cell * observations.length + observation]);
+  }
+  const most = taken.reduce((best, share, unit) => (share > taken[best] ? unit : best), 0);
+  return taken[most] < LEAST_TAKEN ? null : grid.units[most];
+}
+
 /** What a cell predicts for a reading, in the reading's own unit; null where it predicts a word. */
 function expectedNumber({ observations }: CircuitPosterior, observation: number, cell: number): number | null {
   const { table } = observations[observation];
