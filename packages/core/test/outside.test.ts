@@ -65,6 +65,27 @@ describe("a first reading", () => {
   });
 });
 
+describe("a doubtful reading", () => {
+  it("is not said to fit no fault while one would explain it", () => {
+    const circuits: Circuit[] = [{ id: "o2", family: "oxygen-narrow" }];
+    const at = (red: string, value: number, setup: Setup): Reading => ({
+      circuit: "o2",
+      meter: "volts-dc",
+      red,
+      black: "bat-",
+      setup: { key: "idle", ...setup },
+      value,
+    });
+    const { doubtful, units } = diagnose({
+      circuits,
+      codes: [{ code: "P0135" }],
+      readings: [at("htr-feed@sensor", 13.7, { open: ["sensor"] }), at("htr-feed@sensor", 5.1, {}), at("htr-ctl@sensor", 0.3, {})],
+    });
+    expect(units[0]?.unit).toBe("o2/wire:htr-feed");
+    for (const { why } of doubtful) expect(why).toContain("would fit if it is the heater feed wire");
+  });
+});
+
 describe("what a scope averages", () => {
   const avg = (circuits: Circuit[], reading: Omit<Reading, "value">): number => {
     const car = placedCar({ circuits: completeSheets(circuits), faults: [] }, seededRandom(3), seededRandom(4));

@@ -1,4 +1,4 @@
-import { buildModel, type CircuitModel, set } from "../circuit";
+import { buildModel, type CircuitModel, type Situation, set } from "../circuit";
 import { faultsOf } from "./catalogue";
 import { Notice, noticedOhms } from "./notice";
 
@@ -30,5 +30,34 @@ describe("a part the wrong way round", () => {
     expect(swapped("thermistor-2w", "contact:sig@sensor/swapped:gnd")).toBe(false);
     expect(swapped("potentiometer-3w", "contact:ref@sensor/swapped:sig")).toBe(true);
     expect(swapped("solenoid-2w", "contact:feed@sensor/swapped:ctl")).toBe(false);
+  });
+});
+
+describe("a leak from a signal", () => {
+  const highest = (family: string, id: string): number => {
+    const severity = faultsOf(buildModel([{ id: "x", family }])).find((fault) => fault.id === `x/${id}`)?.severity;
+    return severity?.key === "ohms" ? severity.high : 0;
+  };
+  it("counts as far as a meter at the open plug sees it: far where the line is held by little", () => {
+    expect(highest("potentiometer-3w", "wire:sig/short-to:ref")).toBeGreaterThan(2e5);
+    expect(highest("thermistor-2w", "wire:sig/short-to:gnd")).toBeLessThan(6e4);
+  });
+});
+
+describe("a feed that is missing while the engine is cranked", () => {
+  const has = (family: string, feedV: number): boolean =>
+    faultsOf(buildModel([{ id: "x", family, with: { feedV } }])).some(({ id }) => id === "x/wire:feed/cranking");
+  it("is a fault of what is needed to start and fed by the ignition switch", () => {
+    expect(has("hall-3w", 12)).toBe(true);
+    expect(has("hall-3w", 5)).toBe(false);
+    expect(has("solenoid-2w", 12)).toBe(false);
+  });
+  it("shows while cranking alone", () => {
+    const circuits = [{ id: "x", family: "hall-3w", with: { feedV: 12 } }];
+    const fault = faultsOf(buildModel(circuits)).find(({ id }) => id === "x/wire:feed/cranking");
+    const effect = (key: "on" | "crank"): number | undefined =>
+      fault?.effect(1, { setup: { key } } as Situation, { direction: 1, section: 0, weight: 1 }, 0).length;
+    expect(effect("crank")).toBe(1);
+    expect(effect("on")).toBe(0);
   });
 });
