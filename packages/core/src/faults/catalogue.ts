@@ -8,7 +8,7 @@ import type { Draft } from "./draft";
 import { type Fault, type FaultVariant, PLAIN_VARIANT } from "./fault";
 import type { Hint } from "./hints";
 import { type Learnt, learntOf } from "./learnt";
-import { type Effect, Notice, noticedOhms, seenAtOpenPlug } from "./notice";
+import { type Effect, Notice, noticedOhms, seenAtOpenPlug, seenAtWork } from "./notice";
 import { priorWeight } from "./priors";
 
 type Ohms = { readonly low: number; readonly high: number };
@@ -20,8 +20,9 @@ const ALWAYS = { constant: true, noticedFrom: null, during: null, scanVolts: nul
 interface Workbench {
   readonly circuit: CircuitModel;
   readonly notice: Notice;
-  /** The same of what a meter sees at the open plug. */
+  /** The same of what a meter sees at the open plug, and at work. */
   readonly open: () => Notice;
+  readonly work: () => Notice;
   readonly hints: readonly Hint[];
 }
 
@@ -43,24 +44,24 @@ const HURTS_OHMS = 4;
 const QUIET_WEIGHT = 0.15;
 
 /**
- * The resistances in series with a pin that are somebody's complaint, or would be found by a lamp; null where nobody ever notices. What a module
- * holds its signal by differs from maker to maker: there a bad connection counts as one up to any ohms.
+ * The resistances in series with a pin that are somebody's complaint, or would be found by a lamp or by what drops along it at work; null where nobody
+ * ever notices. What a module holds its signal by differs from maker to maker: there a bad connection counts as one up to any ohms.
  */
-function seriesRange(noticed: Ohms | null, path: PinPath): Ohms | null {
+function seriesRange(noticed: Ohms | null, { work }: Workbench, path: PinPath, effect: (ohms: number) => Effect): Ohms | null {
   if (noticed === null || path.role === "shield") return noticed;
   if (path.role === "signal") return { ...noticed, high: SERIES_OHMS.high };
-  return { ...noticed, low: Math.min(noticed.low, HURTS_OHMS) };
+  const dropped = noticedOhms(work(), { low: SERIES_OHMS.low, high: HURTS_OHMS }, true, effect);
+  return { ...noticed, low: Math.min(noticed.low, dropped?.low ?? HURTS_OHMS) };
 }
 
-/** A line whose load minds so few ohms carries amperes; a bad connection there usually has up to so many times the ohms that are noticed: more burns open. */
-const HEAVY_OHMS = 20;
-const HEAVY_SPAN = 100;
+/** A line along which less than {@link HURTS_OHMS} drop too much carries amperes: usually a bad connection there has up to so many ohms; more burns open. */
+const HEAVY_OHMS = 100;
 
 /** Up to which ohms a bad connection is usually met, where more are met as well. */
-function usualTo(noticed: Ohms | null, { role }: PinPath): { usualTo?: number } {
-  if (noticed === null) return {};
+function usualTo(noticed: Ohms | null, range: Ohms | null, { role }: PinPath): { usualTo?: number } {
+  if (noticed === null || range === null) return {};
   if (role === "signal") return noticed.high < SERIES_OHMS.high ? { usualTo: noticed.high } : {};
-  return noticed.low < HEAVY_OHMS && HEAVY_SPAN * noticed.low < noticed.high ? { usualTo: HEAVY_SPAN * noticed.low } : {};
+  return range.low < HURTS_OHMS && HEAVY_OHMS < range.high ? { usualTo: HEAVY_OHMS } : {};
 }
 
 const SHUNT_OHMS: Ohms = { low: 0.05, high: 2e3 };
@@ -100,7 +101,7 @@ function wireFaults(bench: Workbench, path: PinPath): Draft[] {
         ohmsAt(element(0), ohms);
     const noticed = span === null ? null : noticedOhms(notice, span, span === SERIES_OHMS, effect);
     const found = span === LEAK_OHMS && noticed !== null ? leakRange(noticed, bench, effect) : noticed;
-    const range = (span === SERIES_OHMS ? seriesRange(noticed, path) : found) ?? (isHeldDown(kind, path) ? HELD_DOWN_OHMS : span);
+    const range = (span === SERIES_OHMS ? seriesRange(noticed, bench, path, effect) : found) ?? (isHeldDown(kind, path) ? HELD_DOWN_OHMS : span);
     const noticeable = span === null ? notice.notices(() => ohmsAt(element(0), OPEN_OHMS)) : noticed !== null;
     // One side of a floating pair on ground or on battery is nobody's complaint, and yet a meter finds it. A heater that is never switched off heats: its
     // module alone minds.
@@ -118,7 +119,7 @@ function wireFaults(bench: Workbench, path: PinPath): Draft[] {
         title,
         severity: range === null ? null : { key: "ohms", ...range },
         noticedFrom: span === SERIES_OHMS ? (noticed?.low ?? null) : null,
-        ...(span === SERIES_OHMS ? usualTo(noticed, path) : {}),
+        ...(span === SERIES_OHMS ? usualTo(noticed, range, path) : {}),
         ...(range !== null && span === LEAK_OHMS && range.high > SHUNT_OHMS.high && range.low < SHUNT_OHMS.high ? { usualTo: SHUNT_OHMS.high } : {}),
         weight: (quiet ? QUIET_WEIGHT : 1) * priorWeight(`wire:${path.pin}`, kind, hints),
         matters: noticeable || quiet || watched,
@@ -150,15 +151,20 @@ function ownsPair(path: PinPath, other: PinPath, circuit: CircuitModel): boolean
   return circuit.paths.indexOf(path) < circuit.paths.indexOf(other);
 }
 
-function contactFaults({ circuit, notice, hints }: Workbench, path: PinPath): Draft[] {
+function contactFaults(bench: Workbench, path: PinPath): Draft[] {
+  const { circuit, notice, hints } = bench;
   return path.steps.flatMap((step): Draft[] => {
     if (step.kind !== "contact") return [];
     const { place } = step;
     const local = `contact:${path.pin}@${place}`;
     const unit = `${circuit.id}/${local}`;
     const where = place === "sensor" ? "at the sensor" : place === "module" ? "at the module" : `at ${place}`;
-    const noticed = noticedOhms(notice, SERIES_OHMS, true, (ohms) => () => ohmsAt(local, ohms));
-    const range = seriesRange(noticed, path) ?? SERIES_OHMS;
+    const at =
+      (ohms: number): Effect =>
+      () =>
+        ohmsAt(local, ohms);
+    const noticed = noticedOhms(notice, SERIES_OHMS, true, at);
+    const range = seriesRange(noticed, bench, path, at) ?? SERIES_OHMS;
     const base = { ...ALWAYS, unit, circuit: circuit.id, variants: ONE_WAY, effect: (ohms: number) => ohmsAt(local, ohms) };
     const weight = (kind: string): number => priorWeight(local, kind, hints);
     return [
@@ -179,7 +185,7 @@ function contactFaults({ circuit, notice, hints }: Workbench, path: PinPath): Dr
         title: `${path.pin} contact ${where} corroded`,
         severity: { key: "ohms", ...range },
         noticedFrom: noticed?.low ?? null,
-        ...usualTo(noticed, path),
+        ...usualTo(noticed, range, path),
         weight: weight("corroded"),
         matters: noticed !== null,
       },
@@ -314,7 +320,13 @@ function trueValue({ circuit, hints }: Workbench): Draft[] {
  */
 export function faultsOf(model: Model, hints: readonly Hint[] = [], found: readonly FoundBefore[] = []): Fault[] {
   const benches = model.circuits.map(
-    (circuit): Workbench => ({ circuit, notice: new Notice(model, circuit), open: lazy(() => new Notice(model, circuit, seenAtOpenPlug(circuit))), hints }),
+    (circuit): Workbench => ({
+      circuit,
+      notice: new Notice(model, circuit),
+      open: lazy(() => new Notice(model, circuit, seenAtOpenPlug(circuit))),
+      work: lazy(() => new Notice(model, circuit, seenAtWork(circuit))),
+      hints,
+    }),
   );
   const drafts = [
     ...benches.flatMap((bench) => [

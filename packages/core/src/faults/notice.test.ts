@@ -61,3 +61,22 @@ describe("a feed that is missing while the engine is cranked", () => {
     expect(effect("on")).toBe(0);
   });
 });
+
+describe("a bad connection of a line that carries amperes", () => {
+  const wire = (family: string, pin: string) => faultsOf(buildModel([{ id: "x", family }])).find(({ id }) => id === `x/wire:${pin}/resistance`);
+  it("starts where too much drops along it at work, and rarely has more than a hundred ohms", () => {
+    for (const [family, pin] of [
+      ["maf-voltage", "pgnd"],
+      ["oxygen-narrow", "htr-feed"],
+      ["solenoid-2w", "ctl"],
+    ] as const) {
+      const fault = wire(family, pin);
+      expect(fault?.severity?.low).toBeLessThan(2);
+      expect(fault?.usualTo).toBe(100);
+    }
+  });
+  it("is another matter where some milliamperes flow", () => {
+    expect(wire("hall-3w", "feed")?.severity?.low).toBe(4);
+    expect(wire("hall-3w", "feed")?.usualTo).toBeUndefined();
+  });
+});

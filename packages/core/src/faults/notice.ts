@@ -35,6 +35,16 @@ export function seenAtOpenPlug({ id, paths }: CircuitModel): Watched[] {
     .map(({ pin }) => ({ setup: { open: ["sensor"] }, red: `${id}:${pin}@sensor`, black: "bat-", of: "mean", volts: SEEN_VOLTS }));
 }
 
+const WORK = [{ key: "on" }, { key: "idle" }, { key: "on", stimulus: { kind: "command" } }] as const;
+/** A drop of so much along a feed or a ground at work is more than anybody accepts, volts. */
+const DROP_VOLTS = 0.4;
+
+/** What a meter sees at the part's own feeds and grounds while it works. */
+export function seenAtWork({ paths }: CircuitModel): Watched[] {
+  return paths
+    .filter(({ role }) => role !== "signal" && role !== "shield")
+    .flatMap(({ part }) => WORK.map((setup): Watched => ({ setup, red: part, black: "bat-", of: "mean", volts: DROP_VOLTS })));
+}
 /**
  * Judges whether a fault of a circuit is anybody's complaint: whether it moves one of the voltages the circuit is watched by.
  * Everything that does not depend on the fault is solved once.

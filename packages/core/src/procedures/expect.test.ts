@@ -38,3 +38,32 @@ describe("the window of a pedal's second track nobody stated", () => {
     expect(at({ id: "app", family: "dual-track" }, "sig1@sensor")?.high).toBeLessThan(1.6);
   });
 });
+
+describe("the window of a slow sweep", () => {
+  const swept = (circuit: Circuit, red: string) =>
+    window(circuit, { meter: "capture", red, black: "bat-", setup: { stimulus: { kind: "sweep" } }, record: "min-max" } as never);
+  it("is how far the line goes from one end to the other: it holds what stated ends make, and shuts out a short way", () => {
+    // 0.5 to 4.5 V by the sheet: four volts, less what a hand leaves out.
+    const stated = swept(
+      {
+        id: "t",
+        family: "potentiometer-3w",
+        with: {
+          transfer: [
+            [0, 0.5],
+            [100, 4.5],
+          ],
+        },
+      },
+      "sig@sensor",
+    );
+    expect(stated?.low).toBeGreaterThan(2.5);
+    expect(stated?.low).toBeLessThan(3.9);
+    expect(stated?.high).toBeGreaterThan(4.1);
+    const silent = swept({ id: "t", family: "potentiometer-3w" }, "sig@sensor");
+    expect(silent?.low).toBeLessThan(stated?.low ?? 0);
+  });
+  it("is of next to nothing on a line that does not follow", () => {
+    expect(swept({ id: "t", family: "potentiometer-3w" }, "ref@sensor")?.high).toBeLessThan(0.2);
+  });
+});

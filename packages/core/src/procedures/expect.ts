@@ -156,7 +156,10 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
   if (probe.kind === "listen") return expectClick(model, probe, columns);
   const { world } = probe.circuit.built;
   const scale = scaleOf(probe);
-  if (probe.statistic === "swing" && movesSensed(world, probe.setup) && followsWorld(model, probe, columns)) return { low: null, high: null, unit: scale.unit };
+  if (probe.statistic === "swing" && movesSensed(world, probe.setup) && followsWorld(model, probe, columns)) {
+    const swept = probe.setup.stimulus?.kind === "sweep" && world.quantity === "position" ? sweptSwing(model, probe, columns) : null;
+    return { low: swept?.low ?? null, high: swept?.high ?? null, unit: scale.unit };
+  }
   const fixed = fixedWorld(world, probe.setup);
   const cases = fixed === null ? world.normal : [fixed];
   const names = wordsOf(probe);
@@ -203,6 +206,24 @@ function endsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns
   const at = (statistic: "min" | "max"): [number, number] =>
     within(predictOn(circuit, { ...probe, statistic }, columns), columns, WINDOW_SIGMAS, LEAST_VOLTS, reachOf(probe));
   return [at("min")[0], at("max")[1]];
+}
+
+/** How far short of its ends a sweep by hand may stay, a standard deviation as a share of all of it. */
+const SWEPT_SHARE = 0.05;
+
+/** How far a healthy circuit's value goes while all of what it senses is swept, from one end to the other. */
+function sweptSwing(model: Model, probe: ElectricalProbe, columns: Columns): { low: number; high: number } {
+  const { low, high } = probe.circuit.built.world;
+  const at = (value: number): Prediction => predictHealthy(model, { ...probe, statistic: "mean" }, columns, value, 1e-3 * (high - low));
+  const [from, to] = [at(low), at(high)];
+  const span = to.mean - from.mean;
+  const own = columns.worldOf.get(probe.circuit.id);
+  let variance = from.noise + to.noise + 2 * (SWEPT_SHARE * span) ** 2;
+  to.jacobian.forEach((slope, column) => {
+    if (column !== own) variance += (slope - (from.jacobian[column] ?? 0)) ** 2;
+  });
+  const reach = WINDOW_SIGMAS * Math.sqrt(variance);
+  return { low: round(Math.max(0, Math.abs(span) - reach)), high: round(Math.abs(span) + reach) };
 }
 
 /** Changes below this are no movement, in the unit of a probe's scale. */
