@@ -25,10 +25,10 @@ if (!existsSync(`${root}node_modules/esbuild`)) {
     legalComments: "none",
     logLevel: "warning",
   });
-  // What V8 compiles for the examples is kept beside the bundle. Without it a command only starts later.
-  const flags = readFileSync(`${cli}/v8-flags`, "utf8").trim().split(" ");
-  const { status } = spawnSync(process.execPath, [...flags, `${cli}/dist/keep.cjs`, `${cli}/warm-up`], { stdio: ["ignore", "ignore", "inherit"] });
-  if (status !== 0) process.stderr.write("What the command line compiles could not be kept: it starts a little later.\n");
+  // What V8 compiles for the examples is kept beside the bundle, for starts with the same flags. Where this Node takes neither, a command only starts later.
+  const flags = readFileSync(`${cli}/v8-flags`, "utf8").trim();
+  const { status } = spawnSync(process.execPath, [...flags.split(" "), `${cli}/dist/keep.cjs`, `${cli}/warm-up`], { stdio: ["ignore", "ignore", "inherit"] });
+  writeFileSync(`${cli}/dist/v8-flags`, `${status === 0 ? flags : ""}\n`);
   // `npm ci` has just run: npm start need not run it again.
   if (process.env.npm_lifecycle_event === "prepare") {
     writeFileSync(

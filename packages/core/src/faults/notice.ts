@@ -35,6 +35,7 @@ export function seenAtOpenPlug({ id, paths }: CircuitModel): Watched[] {
     .map(({ pin }) => ({ setup: { open: ["sensor"] }, red: `${id}:${pin}@sensor`, black: "bat-", of: "mean", volts: SEEN_VOLTS }));
 }
 
+/** States in which something works. */
 const WORK = [{ key: "on" }, { key: "idle" }, { key: "on", stimulus: { kind: "command" } }] as const;
 /** A drop of so much along a feed or a ground at work is more than anybody accepts, volts. */
 const DROP_VOLTS = 0.4;
