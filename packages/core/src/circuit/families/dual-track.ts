@@ -134,6 +134,11 @@ export const dualTrack = defineFamily({
     const both = (position: number) => tracks.flatMap(({ n }) => trackAt(String(n), given.track, share(n, position)));
     const one = (part: number, fraction: number) => trackAt(String(part + 1), given.track, clamp(fraction));
     const nominal = ({ situation, part }: FaultUse): number => share(part + 1, situation.world);
+    // The second track of a look-alike goes as the first, at half its slope, or the other way: two of these are not ours.
+    const alike = (position: number): number => interpolate(given.transfer, position);
+    const foreign = [ratio === 1 ? 0.5 : 1, ratio === null ? 0.5 : null] as const;
+    const secondOf = (kind: number | null, position: number): number =>
+      clamp((kind === null ? given.vref - alike(position) : kind * alike(position)) / given.vref);
     return {
       world: HELD_WORLD,
       drive: ({ world }) => steady(both(world)),
@@ -209,6 +214,14 @@ export const dualTrack = defineFamily({
           twoWay: true,
           parts: 2,
           assign: (use) => one(use.part, nominal(use) + use.direction * 0.35 * use.severity),
+        },
+        {
+          unit: "sensor",
+          kind: "wrong-variant",
+          title: "Sensor of another variant fitted: its second track goes otherwise",
+          severity: null,
+          parts: 2,
+          assign: ({ situation, part }) => one(1, secondOf(foreign[part] ?? null, situation.world)),
         },
         {
           unit: "sensor",
