@@ -208,22 +208,22 @@ function endsOf(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns
   return [at("min")[0], at("max")[1]];
 }
 
-/** How far short of its ends a sweep by hand may stay, a standard deviation as a share of all of it. */
-const SWEPT_SHARE = 0.05;
+/** A sweep cut short at this share of its way is still one. */
+const SWEPT_SHARE = 0.5;
 
-/** How far a healthy circuit's value goes while all of what it senses is swept, from one end to the other. */
+/** How far a healthy circuit's value goes while what it senses is swept: from half of the way to all of it. */
 function sweptSwing(model: Model, probe: ElectricalProbe, columns: Columns): { low: number; high: number } {
   const { low, high } = probe.circuit.built.world;
   const at = (value: number): Prediction => predictHealthy(model, { ...probe, statistic: "mean" }, columns, value, 1e-3 * (high - low));
   const [from, to] = [at(low), at(high)];
   const span = to.mean - from.mean;
   const own = columns.worldOf.get(probe.circuit.id);
-  let variance = from.noise + to.noise + 2 * (SWEPT_SHARE * span) ** 2;
+  let variance = from.noise + to.noise;
   to.jacobian.forEach((slope, column) => {
     if (column !== own) variance += (slope - (from.jacobian[column] ?? 0)) ** 2;
   });
   const reach = WINDOW_SIGMAS * Math.sqrt(variance);
-  return { low: round(Math.max(0, Math.abs(span) - reach)), high: round(Math.abs(span) + reach) };
+  return { low: round(SWEPT_SHARE * Math.max(0, Math.abs(span) - reach)), high: round(Math.abs(span) + reach) };
 }
 
 /** Changes below this are no movement, in the unit of a probe's scale. */

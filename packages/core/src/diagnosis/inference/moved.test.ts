@@ -64,12 +64,20 @@ describe("a recording while what is sensed is moved", () => {
     const at = (value: Reading["value"]) => diagnoseJob({ ...job("thermistor-2w", "heat", value, more), conditions: { temperature: 20 } }).healthy ?? 0;
     expect(at({ min: 20, max: 55 })).toBeGreaterThan(5 * at({ min: -40, max: 20 }));
   });
-  it("has no window where the pin follows what is moved, and its usual one where it does not", () => {
-    const model = buildModel([{ id: "x", family: "potentiometer-3w" }]);
-    const at = (red: string) =>
-      expectHealthy(model, { circuit: "x", meter: "volts-dc", red, black: "bat-", record: "min-max", setup: { stimulus: { kind: "sweep" } } }, "m");
-    expect(at("sig@sensor")).toEqual({ low: null, high: null, unit: "V" });
-    expect(at("ref@sensor")?.high).toBeLessThan(0.2);
+  it("has a window as far as a sweep goes where the pin follows it, none where nobody knows how far, and its usual one where it does not follow", () => {
+    const at = (family: string, red: string, kind: "sweep" | "vacuum") =>
+      expectHealthy(
+        buildModel([{ id: "x", family }]),
+        { circuit: "x", meter: "volts-dc", red, black: "bat-", record: "min-max", setup: { stimulus: { kind } } },
+        "m",
+      );
+    // Shut 0.3 to 1.0 V, open 3.4 to 4.8 V; cut short at 2.9 V it accuses nobody.
+    const swept = at("potentiometer-3w", "sig@sensor", "sweep");
+    expect(swept?.low).toBeGreaterThan(1);
+    expect(swept?.low).toBeLessThan(2.2);
+    expect(swept?.high).toBeGreaterThan(3.9);
+    expect(at("pressure-3w", "sig@sensor", "vacuum")).toEqual({ low: null, high: null, unit: "V" });
+    expect(at("potentiometer-3w", "ref@sensor", "sweep")?.high).toBeLessThan(0.2);
   });
   it("swings on a virtual car too", () => {
     const model = buildModel([{ id: "x", family: "hall-3w" }]);
