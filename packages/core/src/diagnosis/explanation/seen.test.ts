@@ -27,6 +27,8 @@ const job = {
       value: { min: 0.34, max: 5.09, avg: 1.82 },
     },
     scan(2213, moved("module")),
+    // Without it some ohms in the feed would be open as well.
+    { circuit: "maf", meter: "volts-dc", red: "feed@sensor", black: "bat-", value: 12.2 },
   ].map((reading, index) => ({ ...reading, id: `r${index + 1}` })),
 } as unknown as Parameters<typeof diagnoseJob>[0];
 
