@@ -1,7 +1,7 @@
 // Bundles the command line and keeps what V8 compiles of it, so that it starts in a moment. Runs after `npm ci` (npm's "prepare").
 import { spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
-import { existsSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 
 const root = fileURLToPath(new URL("..", import.meta.url));
@@ -11,11 +11,12 @@ if (!existsSync(`${root}node_modules/esbuild`)) {
 } else {
   const { build } = await import("esbuild");
   const cli = `${root}apps/cli`;
-  // V8 knows what it kept by the length of the bundle alone: nothing of an older one may stay.
-  rmSync(`${cli}/dist`, { recursive: true, force: true });
+  // Made beside what is in use, which somebody may be running.
+  const made = `${cli}/dist/new`;
+  rmSync(made, { recursive: true, force: true });
   await build({
     entryPoints: { "fox-lamp": `${cli}/src/main.ts`, start: `${cli}/src/start.ts`, keep: `${cli}/src/keep.ts` },
-    outdir: `${cli}/dist`,
+    outdir: made,
     outExtension: { ".js": ".cjs" },
     bundle: true,
     platform: "node",
@@ -27,8 +28,13 @@ if (!existsSync(`${root}node_modules/esbuild`)) {
   });
   // What V8 compiles for the examples is kept beside the bundle, for starts with the same flags. Where this Node takes neither, a command only starts later.
   const flags = readFileSync(`${cli}/v8-flags`, "utf8").trim();
-  const { status } = spawnSync(process.execPath, [...flags.split(" "), `${cli}/dist/keep.cjs`, `${cli}/warm-up`], { stdio: ["ignore", "ignore", "inherit"] });
-  writeFileSync(`${cli}/dist/v8-flags`, `${status === 0 ? flags : ""}\n`);
+  const { status } = spawnSync(process.execPath, [...flags.split(" "), `${made}/keep.cjs`, `${cli}/warm-up`], { stdio: ["ignore", "ignore", "inherit"] });
+  writeFileSync(`${made}/v8-flags`, `${status === 0 ? flags : ""}\n`);
+  // V8 knows what it kept by the length of the bundle alone: what is kept of the old one goes first, of the new one it comes last.
+  rmSync(`${cli}/dist/fox-lamp.kept`, { force: true });
+  for (const name of ["fox-lamp.cjs", "keep.cjs", "start.cjs", "v8-flags", "fox-lamp.kept"])
+    if (existsSync(`${made}/${name}`)) renameSync(`${made}/${name}`, `${cli}/dist/${name}`);
+  rmSync(made, { recursive: true });
   // `npm ci` has just run: npm start need not run it again.
   if (process.env.npm_lifecycle_event === "prepare") {
     writeFileSync(
