@@ -46,6 +46,7 @@ export function seenAtWork({ paths }: CircuitModel): Watched[] {
     .filter(({ role }) => role !== "signal" && role !== "shield")
     .flatMap(({ part }) => WORK.map((setup): Watched => ({ setup, red: part, black: "bat-", of: "mean", volts: DROP_VOLTS })));
 }
+
 /**
  * Judges whether a fault of a circuit is anybody's complaint: whether it moves one of the voltages the circuit is watched by.
  * Everything that does not depend on the fault is solved once.

@@ -110,10 +110,9 @@ export const dualTrack = defineFamily({
     const tracks = tracksOf(given.wires);
     const six = given.wires === 6;
     const ratio = ratioOf(given);
-    const voltsOf = (n: number, position: number): number => {
-      const first = interpolate(given.transfer, position);
-      return n === 1 ? first : ratio === null ? given.vref - first : first / ratio;
-    };
+    const firstOf = (position: number): number => interpolate(given.transfer, position);
+    const secondOf = (slope: number | null, position: number): number => (slope === null ? given.vref - firstOf(position) : firstOf(position) / slope);
+    const voltsOf = (n: number, position: number): number => (n === 1 ? firstOf(position) : secondOf(ratio, position));
     const clamp = (fraction: number): number => Math.min(0.995, Math.max(0.005, fraction));
     const share = (n: number, position: number): number => clamp(voltsOf(n, position) / given.vref);
     const inverse = inverseCurve(given.transfer);
@@ -135,10 +134,7 @@ export const dualTrack = defineFamily({
     const one = (part: number, fraction: number) => trackAt(String(part + 1), given.track, clamp(fraction));
     const nominal = ({ situation, part }: FaultUse): number => share(part + 1, situation.world);
     // The second track of a look-alike goes as the first, at half its slope, or the other way: two of these are not ours.
-    const alike = (position: number): number => interpolate(given.transfer, position);
-    const foreign = [ratio === 1 ? 0.5 : 1, ratio === null ? 0.5 : null] as const;
-    const secondOf = (kind: number | null, position: number): number =>
-      clamp((kind === null ? given.vref - alike(position) : kind * alike(position)) / given.vref);
+    const foreign = [ratio === 1 ? 2 : 1, ratio === null ? 2 : null] as const;
     return {
       world: HELD_WORLD,
       drive: ({ world }) => steady(both(world)),
@@ -221,7 +217,7 @@ export const dualTrack = defineFamily({
           title: "Sensor of another variant fitted: its second track goes otherwise",
           severity: null,
           parts: 2,
-          assign: ({ situation, part }) => one(1, secondOf(foreign[part] ?? null, situation.world)),
+          assign: ({ situation, part }) => one(1, secondOf(foreign[part] ?? null, situation.world) / given.vref),
         },
         {
           unit: "sensor",

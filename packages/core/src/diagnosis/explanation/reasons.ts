@@ -150,7 +150,7 @@ export function doubtfulOf(posterior: CircuitPosterior, index: number, probabili
 /** A cause in the words of "it would fit if ...". */
 function causeOf(posterior: CircuitPosterior, unit: string): string {
   if (unit === "") return "nothing is wrong here";
-  return unit.split("&").every((one) => unitKindOf(one) === "outside") ? "the value is true" : `it is the ${titleIn(posterior, unit).toLowerCase()}`;
+  return membersOf(unit).every((one) => unitKindOf(one) === "outside") ? "the value is true" : `it is the ${titleIn(posterior, unit).toLowerCase()}`;
 }
 
 /** A reading a verdict hangs on: what was read, and that it is read again. */
