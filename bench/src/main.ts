@@ -3,7 +3,7 @@ import { fileURLToPath } from "node:url";
 import { FAMILIES } from "@fox-lamp/core/circuit";
 import { compareWithOptimal, replaceFirst, runTrial, type TrialOptions, type TrialResult } from "@fox-lamp/core/practice";
 import { APPEND_CASES, appendSpeed, bareCommit, emptyAnswer } from "./append";
-import { pageSpeed } from "./page";
+import { LOOKED_AT_MS, pageSpeed } from "./page";
 import { readingSpeed, shelfSpeed, yardSpeed } from "./server";
 import { soak } from "./soak";
 import { adviceSpeed, commandSpeed, openingSpeed, sharedSpeed, solveSpeed } from "./speed";
@@ -226,7 +226,12 @@ async function measurePage(): Promise<void> {
     figures.longestTaskMs === 0 ? "under 50 ms" : `${figures.longestTaskMs.toFixed(0)} ms`,
     "50 ms",
   );
-  row("from Enter to the next advice on screen, median / worst", `${figures.adviceMs.p50} / ${figures.adviceMs.worst} ms`, "120 / 300 ms");
+  row(
+    `from Enter, ${LOOKED_AT_MS} ms after the last digit, to the next advice on screen, median / worst`,
+    `${figures.adviceMs.p50} / ${figures.adviceMs.worst} ms`,
+    "120 / 300 ms",
+  );
+  row("the same, Enter in the moment of the last digit", `${figures.atOnceMs.p50} / ${figures.atOnceMs.worst} ms`, "-");
 }
 
 async function measureTraces(): Promise<void> {

@@ -200,4 +200,16 @@ export {
 } from "./specs";
 export { type CodeRole, type Look, type Noticed, symptomCauses, type Tree, type Triage, triageJob } from "./triage";
 export { formatPercent, formatQuantity, formatWindow, fromShownUnit, shownUnits, toShownUnit, unitSymbol } from "./units";
-export { type Analysis, analyse, type CircuitView, type Opening, openingOf, type PinView, type SceneVolts, sceneOf, viewsOf, windowsOf } from "./view";
+export {
+  type Analysis,
+  analyse,
+  analysing,
+  type CircuitView,
+  type Opening,
+  openingOf,
+  type PinView,
+  type SceneVolts,
+  sceneOf,
+  viewsOf,
+  windowsOf,
+} from "./view";

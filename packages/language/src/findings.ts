@@ -25,6 +25,23 @@ export type Finding = keyof typeof FINDING_PLACES;
 
 export const FINDINGS = keysOf(FINDING_PLACES);
 
+/** What was seen, as people say it. */
+export const FINDING_WORDS: Readonly<Record<Finding, string>> = {
+  ok: "Looks fine",
+  corroded: "Corroded",
+  "pin-out": "Pin pushed out",
+  unplugged: "Not plugged in",
+  burnt: "Burnt",
+  chafed: "Chafed",
+  wet: "Wet",
+  "not-turning": "Does not turn",
+  gap: "Gap too wide",
+  "plugged-port": "Port plugged",
+  contaminated: "Contaminated",
+  metal: "Metal on the tip",
+  "wrong-part": "Wrong part",
+};
+
 /** The kind of place a look's `red` names. */
 export function lookPlaceOf(place: string): LookPlace {
   const name = place.includes(":") ? place.slice(place.indexOf(":") + 1) : place;

@@ -112,7 +112,7 @@ export {
   type Part,
   partSchema,
 } from "./entry";
-export { FINDINGS, type Finding, findingsAt } from "./findings";
+export { FINDING_WORDS, FINDINGS, type Finding, findingsAt } from "./findings";
 export {
   CODE_FACTS,
   type Code,
@@ -230,4 +230,4 @@ export {
   specLimitSchema,
   specVariantSchema,
 } from "./spec";
-export { pinWord, placeWord, pointWord, seenWord, unitTitle } from "./words";
+export { inSentence, pinWord, placeWord, pointWord, seenWord, unitTitle } from "./words";

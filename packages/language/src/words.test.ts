@@ -1,6 +1,6 @@
 import { PINS } from "./points";
 import { GROUND_ROLES, isGroundRole, PIN_ROLES, type PinRole, SUPPLY_ROLES } from "./roles";
-import { pinWord, placeWord, pointWord, unitTitle } from "./words";
+import { inSentence, pinWord, placeWord, pointWord, unitTitle } from "./words";
 
 describe("words of pins, places and points", () => {
   it("name every pin, each by its own", () => {
@@ -12,6 +12,15 @@ describe("words of pins, places and points", () => {
   it("keep what they do not know", () => {
     expect(pinWord("aux7")).toBe("aux7");
     expect(pointWord("somewhere")).toBe("somewhere");
+  });
+  it.each([
+    ["Signal contact at C1", "signal contact at C1"],
+    ["AC volts, tapped", "AC volts, tapped"],
+    ["C1", "C1"],
+    ["5 V reference", "5 V reference"],
+    ["", ""],
+  ])("%s stands in a sentence as %s", (title, said) => {
+    expect(inSentence(title)).toBe(said);
   });
   it.each([
     ["sensor", "at the sensor"],

@@ -43,6 +43,11 @@ function capital(text: string): string {
   return `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 }
 
+/** A title as it stands inside a sentence; what is capitals throughout keeps them: "AC volts", "C1". */
+export function inSentence(title: string): string {
+  return /^\p{Lu}(?![\p{Lu}\d])/u.test(title) ? `${title.charAt(0).toLowerCase()}${title.slice(1)}` : title;
+}
+
 /** A pin as people say it. */
 export function pinWord(pin: string, asTitle = false): string {
   const word = (PIN_WORDS as Readonly<Record<string, string>>)[pin] ?? pin;

@@ -1,6 +1,7 @@
 import {
   type Analysis,
   analyse,
+  analysing,
   type DiagnosedJob,
   lastMove,
   type Move,
@@ -56,6 +57,8 @@ let prepared: DiagnosedJob | null = null;
 
 /** A question of the page waits for so long at most, milliseconds. */
 const SLICE_MS = 12;
+/** The job that is looked at before it is entered; null while none is. */
+let foreseen: DiagnosedJob | null = null;
 const turns = new MessageChannel();
 let work: () => void = () => undefined;
 turns.port1.onmessage = () => work();
@@ -67,8 +70,8 @@ function prepareNext(job: DiagnosedJob): void {
   const slice = (): void => {
     const end = performance.now() + SLICE_MS;
     while (prepared === job && performance.now() < end) if (steps.next().done === true) return;
-    // A message takes its turn after the page's own, and is not held back as timers are.
-    if (prepared === job) turns.port2.postMessage(null);
+    // A message takes its turn after the page's own, and is not held back as timers are. What somebody holds in his hand goes first.
+    if (prepared === job && foreseen === null) turns.port2.postMessage(null);
   };
   setTimeout(() => {
     if (prepared !== job) return;
@@ -77,9 +80,19 @@ function prepareNext(job: DiagnosedJob): void {
   }, PREPARE_AFTER_MS);
 }
 
+/** Comes back once the page's own questions have had their turn. */
+function turn(): Promise<void> {
+  return new Promise((resolve) => {
+    const { port1, port2 } = new MessageChannel();
+    port1.onmessage = () => resolve();
+    port2.postMessage(null);
+  });
+}
+
 const service = {
   analyse(job: DiagnosedJob, progress?: OnProgress): Analysed {
     prepared = null;
+    foreseen = null;
     try {
       const analysis = analyse(job, cache, progress);
       prepareNext(job);
@@ -87,6 +100,33 @@ const service = {
     } catch (error) {
       if (error instanceof BadInput) return { ok: false, problem: error.problem };
       throw error;
+    }
+  },
+  /** Computes ahead for the reading after an analysis that was there already. */
+  prepare: prepareNext,
+  /**
+   * Analyses what a job will be once a reading is entered that somebody holds in his hand, in pieces: a question of the page waits for one of
+   * them at most. null where something else was asked meanwhile, or the job cannot be.
+   */
+  async foresee(job: DiagnosedJob): Promise<Analysed | null> {
+    foreseen = job;
+    const steps = analysing(job, cache);
+    try {
+      for (;;) {
+        await turn();
+        if (foreseen !== job) return null;
+        const { done, value } = steps.next();
+        if (done === true) return { ok: true, analysis: value };
+      }
+    } catch (error) {
+      // What cannot be is said once it is entered.
+      if (error instanceof BadInput) return null;
+      throw error;
+    } finally {
+      if (foreseen === job) {
+        foreseen = null;
+        work();
+      }
     }
   },
   /** What can be shown before anything is diagnosed; null where the job cannot be, which its analysis says. */

@@ -1,33 +1,12 @@
 import type { Analysis, DiagnosedJob, Opening, WhyNot } from "@fox-lamp/core";
 import type { Expect, Measurement } from "@fox-lamp/language";
-import { proxy, type Remote, wrap } from "comlink";
+import { proxy, type Remote } from "comlink";
 import { useEffect, useRef, useState } from "react";
 import type { Analysed, AnalysisService, OwnAnswer, Proven, Told, Triaged } from "./analysis.worker";
+import { analysisService, keep, kept, stopService, triaged } from "./analysis-service";
 import { jobKey } from "./job-key";
 
 export type { OwnAnswer };
-
-let service: Remote<AnalysisService> | null = null;
-let worker: Worker | null = null;
-
-/** The one worker of the page; made when first needed. */
-function analysisService(): Remote<AnalysisService> {
-  worker ??= new Worker(new URL("./analysis.worker.ts", import.meta.url), { type: "module" });
-  service ??= wrap<AnalysisService>(worker);
-  return service;
-}
-
-/** Loads the worker before anything is asked of it. */
-export function startAnalysis(): void {
-  analysisService();
-}
-
-/** Stops whatever the worker computes; the next question gets a new one. */
-function stopService(): void {
-  worker?.terminate();
-  worker = null;
-  service = null;
-}
 
 /** How far a computation has come. */
 export interface Computing {
@@ -65,18 +44,6 @@ function useAnswer<T>(question: Question<T> | null): T | null {
 /** What the last reading changed and what would follow the next test, once the analysis itself is there; null until then. */
 export function useTold(job: DiagnosedJob | null, ready: boolean): Told | null {
   return useAnswer(ready && job !== null ? { about: `told ${jobKey(job)}`, ask: (service) => service.tell(job) } : null);
-}
-
-/** Answers that are kept of a kind: whoever goes back to a page finds them there. */
-const KEPT = 12;
-const kept = new Map<number, Analysed>();
-const triaged = new Map<number, Triaged>();
-
-function keep<T>(answers: Map<number, T>, key: number, answer: T): void {
-  answers.delete(key);
-  answers.set(key, answer);
-  const [oldest] = answers.keys();
-  if (answers.size > KEPT && oldest !== undefined) answers.delete(oldest);
 }
 
 /** What the codes and data of a job say before anything is touched; null while it is on its way. @param job null asks nothing */
@@ -147,7 +114,12 @@ export function useAnalysis(job: DiagnosedJob | null): AnalysisState {
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new round asks the same again
   useEffect(() => {
     const asked = wanted.current.job;
-    if (asked === null || kept.has(key)) return;
+    if (asked === null) return;
+    if (kept.has(key)) {
+      // It was known beforehand; what follows it is made ready all the same.
+      void analysisService().prepare(asked);
+      return;
+    }
     setCancelled(-1);
     const started = performance.now();
     const report = (done: number, total: number, what: string): void => {

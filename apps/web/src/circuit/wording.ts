@@ -3,6 +3,7 @@ import {
   circuitOfUnit,
   connectorAt,
   type Expect,
+  inSentence,
   isGroundRole,
   knownWord,
   type NextTest,
@@ -44,7 +45,7 @@ export function testTitle(test: Pick<NextTest, "title" | "circuit">, circuits: r
 /** Words about something of a circuit; where a job has several, the circuit first. */
 export function ofCircuit(words: string, id: string | undefined, circuits: readonly Pick<CircuitView, "id" | "title">[]): string {
   const circuit = circuits.length > 1 ? circuits.find((candidate) => candidate.id === id) : undefined;
-  return circuit === undefined || words.includes(circuit.title) ? words : `${circuit.title}: ${words.charAt(0).toLowerCase()}${words.slice(1)}`;
+  return circuit === undefined || words.includes(circuit.title) ? words : `${circuit.title}: ${inSentence(words)}`;
 }
 
 /** Where a lead goes: place, cavity and colour, and how it is reached. */

@@ -1,4 +1,4 @@
-import type { Finding, Meter } from "@fox-lamp/language";
+import { FINDING_WORDS, type Finding, type Meter } from "@fox-lamp/language";
 
 /** Instruments by name. */
 const METERS: Readonly<Record<Meter, string>> = {
@@ -173,19 +173,7 @@ export const benchMessages = {
     plugged: "everything plugged",
     unplugged: (places: string) => `${places} unplugged`,
     findings: {
-      ok: "Looks fine",
-      corroded: "Corroded",
-      "pin-out": "Pin pushed out",
-      unplugged: "Not plugged in",
-      burnt: "Burnt",
-      chafed: "Chafed",
-      wet: "Wet",
-      "not-turning": "Does not turn",
-      gap: "Gap too wide",
-      "plugged-port": "Port plugged",
-      contaminated: "Contaminated",
-      metal: "Metal on the tip",
-      "wrong-part": "Wrong part",
+      ...FINDING_WORDS,
       click: "Click",
       "no-click": "No click",
       "cannot-see": "Cannot be seen",

@@ -1,6 +1,6 @@
 export type { Case } from "./decision/case";
 export { openCase } from "./decision/open-case";
-export { preparations } from "./decision/prepare";
+export { preparations, weighing } from "./decision/prepare";
 export { diagnoseJob, type PossibleMeasurement, possibleMeasurements } from "./explanation/diagnose";
 export { lastMove, type Move, movesOf, type Proof, proofOf, type WhyNot, whyNot } from "./explanation/explain";
 export { ownTest } from "./explanation/own-test";

@@ -1,4 +1,4 @@
-import { type Instrument, type Pin, type PinRole, placeWord, type Setup, type Truth } from "@fox-lamp/language";
+import { type Instrument, inSentence, type Pin, type PinRole, placeWord, type Setup, type Truth } from "@fox-lamp/language";
 import { type CircuitModel, connectorsOf, engineOf, type PinPath, type PinSpec, situationOf } from "../circuit";
 import { CAUTIONS, PROVES } from "../instruments";
 import type { Procedure, ScopeSetting } from "./procedure";
@@ -80,7 +80,7 @@ export function benchOf(circuit: CircuitModel, conditions: Conditions, policy: P
   return {
     circuit,
     policy,
-    part: circuit.family.part.toLowerCase(),
+    part: inSentence(circuit.family.part),
     connectors: connectorsOf(circuit),
     states: states.length === 0 ? [{ setup: {}, how: "", minutes: 0 }] : states,
     plain,

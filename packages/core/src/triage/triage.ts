@@ -1,4 +1,4 @@
-import { type Circuit, type Code, circuitOfUnit } from "@fox-lamp/language";
+import { type Circuit, type Code, circuitOfUnit, inSentence } from "@fox-lamp/language";
 import { buildModel, type CircuitModel, type Model } from "../circuit";
 import { circuitsOfCode, followsFrom, type GenericCode, genericCode } from "../codes";
 import { causesIn, DEFAULT_ACCESS, type DiagnosedJob, openCase, Session, storedUnder, titleIn, type WeighedCluster } from "../diagnosis";
@@ -122,11 +122,6 @@ function sharedBy(model: Model, circuits: readonly CircuitModel[]): string[] {
     if (circuits.some(({ id }) => id === first) && circuits.some(({ id }) => id === second)) found.push(`alike connectors of ${first} and ${second}`);
   }
   return found;
-}
-
-/** A title as it stands inside a sentence. */
-function inSentence(title: string): string {
-  return `${title.charAt(0).toLowerCase()}${title.slice(1)}`;
 }
 
 function countWord(count: number): string {

@@ -1,6 +1,7 @@
 import type { Circuit, Diagnosis, Expect, Measurement, NextTest, Reading } from "@fox-lamp/language";
 import { calculatorFor, type OpenedCalculator } from "../calculators";
-import { type DiagnosedJob, diagnoseJob, type OnProgress, openCase, type Session } from "../diagnosis";
+import { type DiagnosedJob, diagnoseJob, type OnProgress, openCase, type Session, weighing } from "../diagnosis";
+import type { Steps } from "../numeric";
 import type { LimitNote } from "../specs";
 import type { CircuitView } from "./circuit-view";
 import { type SceneVolts, soundCircuits } from "./sound-circuits";
@@ -98,4 +99,10 @@ export function analyse(job: DiagnosedJob, session: Session, onProgress?: OnProg
     engineering: ofTests((test) => sound.engineering(test)),
     volts: ofTests((test) => sound.volts(test)),
   };
+}
+
+/** Analyses a job in pieces, so that something else may be done between two of them. @throws BadInput for what cannot be */
+export function* analysing(job: DiagnosedJob, session: Session): Steps<Analysis> {
+  yield* weighing(job, session);
+  return analyse(job, session);
 }

@@ -1,7 +1,7 @@
 import type { Circuit, Reading } from "@fox-lamp/language";
 import { FAMILIES } from "../circuit";
 import { Session } from "../diagnosis";
-import { analyse, sceneOf, viewsOf, windowsOf } from "./index";
+import { analyse, analysing, sceneOf, viewsOf, windowsOf } from "./index";
 
 const one = (family: string): Circuit[] => [{ id: "x", family }];
 const SENSING = FAMILIES.map(({ id }) => id);
@@ -44,6 +44,19 @@ describe("a circuit as it is drawn", () => {
 });
 
 describe("what the bench shows for a test", () => {
+  it("comes to the same in pieces, and each piece leaves the next less to do", () => {
+    const job = { circuits: one("thermistor-2w"), readings: [{ meter: "volts-dc", red: "sig@sensor", black: "bat-", value: 0.02 } as Reading] };
+    const session = new Session();
+    const steps = analysing(job, session);
+    let pieces = 0;
+    let last = steps.next();
+    for (; last.done !== true; last = steps.next()) pieces += 1;
+    expect(pieces).toBeGreaterThan(1);
+    expect(last.value).toEqual(analyse(job, new Session()));
+  });
+  it("says of a job that cannot be, in the first piece, what is wrong", () => {
+    expect(() => analysing({ circuits: [{ id: "x", family: "no-such" }] }, new Session()).next()).toThrow(/no-such/u);
+  });
   it.each(SENSING)("%s: volts of every place, and windows that a sound circuit is in", (family) => {
     const { diagnosis, volts, circuits, engineering } = analyse({ circuits: one(family), conditions: { temperature: 20, pressure: 100 } }, new Session());
     expect(diagnosis.next.length).toBeGreaterThan(0);

@@ -11,6 +11,7 @@ import { readingTitle, valueText, within } from "../../circuit/wording";
 import { messages } from "../../messages";
 import { toast } from "../../ui/toast";
 import { type Book, deskAfter, keepDesk, keptDesk, type OwnScene, testAtHand } from "./desk";
+import { useForesight } from "./entry/use-foresight";
 import { useSlipQuestions } from "./entry/use-slip-questions";
 import { useBenchJob } from "./use-bench-job";
 
@@ -104,6 +105,8 @@ export function useBench(id: string) {
       ...(passing && symptom !== null ? { symptom } : {}),
       ...limitsOf(desk.book, unit ?? unitOfReading(test), unit === undefined ? shelf : null),
     };
+  const engineering = ownScene ? (ownScene.engineering ?? undefined) : test ? analysis?.engineering[test.test] : undefined;
+  useForesight({ job: computing || analysis === null ? null : diagnosed, test, desk, also: engineering?.unit, readingNow });
   /** Enters a reading, before anything judges it: nothing that was typed can be lost. Whether it fits is asked about afterwards. */
   const take = (value: Value, unit?: string): void => {
     const reading = readingNow(value, unit);
@@ -114,17 +117,21 @@ export function useBench(id: string) {
     act({ do: "taken" });
   };
   /** Reads the test at hand from the connected instrument: numbers go into the field, words are taken. */
-  const readInstrument = async (): Promise<void> => {
-    if (!test) return;
+  const readInstrument = async (): Promise<"typed" | "taken" | null> => {
+    if (!test) return null;
     const answer = await readInstruments({ job: id, measurements: [measurementOf(test)] });
     if ("error" in answer) {
       toast.error(reasonOf(answer.error) ?? messages.bench.instrumentFailed);
-      return;
+      return null;
     }
     const value = answer.data.values[0];
-    if (value === undefined) return;
-    if (isWordMeter(test.meter)) take(value);
-    else type(typedText(value));
+    if (value === undefined) return null;
+    if (isWordMeter(test.meter)) {
+      take(value);
+      return "taken";
+    }
+    type(typedText(value));
+    return "typed";
   };
 
   /** Corrects a reading; what it was stays in the record. */
@@ -218,7 +225,7 @@ export function useBench(id: string) {
     /** Another circuit than the test's own is drawn. */
     foreign: circuit !== own,
     healthy: test ? (ownScene?.volts ?? analysis?.volts[test.test]) : undefined,
-    engineering: ownScene ? (ownScene.engineering ?? undefined) : test ? analysis?.engineering[test.test] : undefined,
+    engineering,
     measured,
     ownScene,
     setOwnScene: (scene: OwnScene | null): void => act({ do: "own", scene }),

@@ -10,6 +10,16 @@ const LIKELY = 6;
 /** Of other tests so many numbers are computed for every hypothesis, the quickest tests first. */
 const MOST_NUMBERS = 4e6;
 
+/** Weighs a job and ranks its tests in pieces: what is asked of it afterwards is there. @throws BadInput for what cannot be */
+export function* weighing(job: DiagnosedJob, session: Session): Steps<void> {
+  const opened = openCase(job, session);
+  yield;
+  opened.standing();
+  yield;
+  testsNow(opened);
+  yield;
+}
+
 /**
  * Computes ahead what the next advice on a job will need, while somebody walks to the car: the predictions of the likeliest next readings
  * under every hypothesis, single or in the pairs that challenge the leader, then those of all other tests under what is still alive, and

@@ -1,4 +1,4 @@
-import { type Diagnosis, type Measurement, type NextTest, parseUnit, type RepairUnit, type Stake, unitKindOf } from "@fox-lamp/language";
+import { type Diagnosis, inSentence, type Measurement, type NextTest, parseUnit, type RepairUnit, type Stake, unitKindOf } from "@fox-lamp/language";
 import { parameterTitle, statedParameters } from "../../circuit";
 import { lazy } from "../../numeric";
 import { measurementOf, type Procedure } from "../../procedures";
@@ -265,7 +265,7 @@ function stakeWords(job: DiagnosedJob, first: Diagnosis["units"][number] | null,
   const loss = `${Math.max(1, Math.round(lossMinutes))} min${lossMoney === null ? "" : ` and ${Math.max(1, Math.round(lossMoney))}${currency}`}`;
   const next = nextMinutes === null ? "" : ` The next test takes about ${Math.max(1, Math.round(nextMinutes))} min.`;
   const verb = PARTS.includes(unitKindOf(first.unit) ?? "") ? "Replace" : "Repair";
-  const sentence = `${verb} the ${title.charAt(0).toLowerCase()}${title.slice(1)} now: wrong ${timesIn(wrong)}, on average about ${loss} lost.${next}`;
+  const sentence = `${verb} the ${inSentence(title)} now: wrong ${timesIn(wrong)}, on average about ${loss} lost.${next}`;
   return { unit: first.unit, title, wrong, lossMinutes, nextMinutes, lossMoney, sentence };
 }
 
@@ -276,7 +276,7 @@ function alsoOpen(involved: Diagnosis["units"]): string[] {
 
 function separateWords(group: readonly string[], posterior: CircuitPosterior | null): string | null {
   if (group.length < 2 || posterior === null) return null;
-  const names = group.map((unit) => titleIn(posterior, unit).toLowerCase());
+  const names = group.map((unit) => inSentence(titleIn(posterior, unit)));
   const parsed = group.map(parseUnit);
   const some = (holds: (unit: RepairUnit) => boolean): boolean => parsed.some((unit) => unit !== null && holds(unit));
   const atModule = some((unit) => unit.kind === "contact" && unit.place === "module");

@@ -172,12 +172,14 @@ function moveBetween(before: Case, after: Case, id: string, nameOf: NameOf): Mov
     after: moved.to,
     predicted,
     read,
-    sentence: `${change}: ${movedBy(predicted, read, fits, moved.to >= moved.from)}.`,
+    sentence: `${change}: ${movedBy(predicted, read, { fits, rose: moved.to >= moved.from, word: typeof reading.value === "string" })}.`,
   };
 }
 
 /** Why a reading moved a unit: what fits and yet fell is what others predict more closely, what does not and yet rose what all else, taken together, predicts even less. */
-function movedBy(predicted: string, read: string, fits: boolean, rose: boolean): string {
+function movedBy(predicted: string, read: string, { fits, rose, word }: { fits: boolean; rose: boolean; word: boolean }): string {
+  // The word one expects is read all the same: it is only likelier elsewhere.
+  if (word && !rose && predicted === read) return `${read} is likelier with others`;
   if (fits === rose) return `it would read ${predicted} here, you read ${read}`;
   return rose
     ? `you read ${read}, which all else taken together fits even less`

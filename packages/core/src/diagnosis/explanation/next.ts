@@ -1,4 +1,4 @@
-import type { Expect, NextTest } from "@fox-lamp/language";
+import { type Expect, inSentence, type NextTest } from "@fox-lamp/language";
 import { asConverted, scaleOf, wordsOf } from "../../instruments";
 import { type Procedure, windowEnds } from "../../procedures";
 import { formatPercent, formatQuantity, formatWindow } from "../../units";
@@ -85,7 +85,7 @@ function unitShares(outcomes: Outcomes, holds: (column: number) => boolean): { t
 
 function describe(outcome: Outcome | undefined): string | null {
   if (outcome === undefined) return null;
-  const names = outcome.units.slice(0, 2).map(({ title, probability }) => `${title.charAt(0).toLowerCase()}${title.slice(1)} ${formatPercent(probability)}`);
+  const names = outcome.units.slice(0, 2).map(({ title, probability }) => `${inSentence(title)} ${formatPercent(probability)}`);
   return names.length === 0 ? null : names.join(", ");
 }
 

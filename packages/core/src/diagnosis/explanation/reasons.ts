@@ -1,4 +1,4 @@
-import { circuitOfUnit, type Diagnosis, type Reading, unitKindOf, unitTitle } from "@fox-lamp/language";
+import { circuitOfUnit, type Diagnosis, inSentence, type Reading, unitKindOf, unitTitle } from "@fox-lamp/language";
 import { statedWorld } from "../../circuit";
 import type { Learnt } from "../../faults";
 import { formatPercent } from "../../units";
@@ -86,6 +86,8 @@ function readingSentence(posterior: CircuitPosterior, { fault, strongest, ratios
   const value = describeValue(reading, shownUnit(observation.table));
   const says = describePredicted(interval, observation.table);
   const fits = isWithin(interval, observation);
+  // The word it expects is read all the same: it is only likelier elsewhere.
+  if (ratio < AGAINST_RATIO && observation.number === null && says === value) return `${value} at ${nameOf(observation.id)} is likelier with others.`;
   if (ratio < AGAINST_RATIO)
     return fits
       ? `Would read ${says} at ${nameOf(observation.id)}; you read ${value}, which others fit more closely.`
@@ -150,7 +152,7 @@ export function doubtfulOf(posterior: CircuitPosterior, index: number, probabili
 /** A cause in the words of "it would fit if ...". */
 function causeOf(posterior: CircuitPosterior, unit: string): string {
   if (unit === "") return "nothing is wrong here";
-  return membersOf(unit).every((one) => unitKindOf(one) === "outside") ? "the value is true" : `it is the ${titleIn(posterior, unit).toLowerCase()}`;
+  return membersOf(unit).every((one) => unitKindOf(one) === "outside") ? "the value is true" : `it is the ${inSentence(titleIn(posterior, unit))}`;
 }
 
 /** A reading a verdict hangs on: what was read, and that it is read again. */
@@ -171,5 +173,5 @@ export function titleIn(posterior: CircuitPosterior, unit: string): string {
   const [first = "", second] = membersOf(unit);
   const circuit = circuitOfUnit(first);
   const title = unitTitle(first, inference.circuitOf(circuit).family.part);
-  return second === undefined ? title : `${title} and ${titleIn(posterior, second).toLowerCase()}`;
+  return second === undefined ? title : `${title} and ${inSentence(titleIn(posterior, second))}`;
 }

@@ -1,4 +1,4 @@
-import { circuitOfUnit, type Diagnosis, unitKindOf } from "@fox-lamp/language";
+import { circuitOfUnit, type Diagnosis, inSentence, unitKindOf } from "@fox-lamp/language";
 import { familyById } from "../../circuit";
 
 /** What a verdict's next steps are made from, in words. */
@@ -31,11 +31,11 @@ export function stepsOf({ status, names, part, partner, open, seen, doubtful, mi
           ? []
           : [
               part
-                ? `Replace ${names.join(" or ").toLowerCase()}; compare the new part with the old one before it is fitted.`
-                : `Repair ${names.join(" or ").toLowerCase()}.`,
+                ? `Replace ${names.map(inSentence).join(" or ")}; compare the new part with the old one before it is fitted.`
+                : `Repair ${names.map(inSentence).join(" or ")}.`,
             ]),
         ...rules,
-        ...(partner === null ? [] : [`Expect a second fault: ${partner.toLowerCase()}. Measure again once the first is repaired.`]),
+        ...(partner === null ? [] : [`Expect a second fault: ${inSentence(partner)}. Measure again once the first is repaired.`]),
         "Repeat the test that failed, clear the codes, drive, and read the data once more.",
       ];
     case "nothing-found":
@@ -43,11 +43,11 @@ export function stepsOf({ status, names, part, partner, open, seen, doubtful, mi
         ...(seen.length === 0
           ? []
           : [
-              `Looks bad, and all that was measured there is as it should be: ${seen.join(", ").toLowerCase()}. Clean it, and see whether the complaint stays away.`,
+              `Looks bad, and all that was measured there is as it should be: ${seen.map(inSentence).join(", ")}. Clean it, and see whether the complaint stays away.`,
             ]),
         "Bring the complaint back under the conditions it was met in: hot, cold, wet, bumps, load.",
         "Record feed, ground and signal together meanwhile; what fails first is the lead.",
-        ...(open.length === 0 ? [] : [`Not excluded by what was read: ${open.join(", ").toLowerCase()}.`]),
+        ...(open.length === 0 ? [] : [`Not excluded by what was read: ${open.map(inSentence).join(", ")}.`]),
         "If it does not come back, close as not reproduced with what was cleared and this plan.",
       ];
     case "contradiction":
@@ -62,7 +62,7 @@ export function stepsOf({ status, names, part, partner, open, seen, doubtful, mi
         ...(misfits.length === 0
           ? []
           : [
-              `Nearest comes ${names.join(" or ").toLowerCase()}, but ${misfits.join(" and ")} ${misfits.length === 1 ? "fits" : "fit"} it badly: read again first.`,
+              `Nearest comes ${names.map(inSentence).join(" or ")}, but ${misfits.join(" and ")} ${misfits.length === 1 ? "fits" : "fit"} it badly: read again first.`,
             ]),
         "Check the sheet against the car: feed, lines and limits stated wrongly make sound readings look faulty.",
         ...doubtful.map(({ reading, why }) => `Repeat ${reading}. ${why}`),
@@ -89,7 +89,7 @@ export function rulesFor(
   const part = units.some((unit) => ["sensor", "coil", "heater"].includes(unitKindOf(unit) ?? ""));
   const cleaned = units.find((unit) => unitKindOf(unit) === "sensor" && familyById(families.get(circuitOfUnit(unit)) ?? "")?.traits.cleanable === true);
   if (cleaned !== undefined && policy?.["cleanFirst"] === true) {
-    const name = familyById(families.get(circuitOfUnit(cleaned)) ?? "")?.part.toLowerCase() ?? "sensor";
+    const name = inSentence(familyById(families.get(circuitOfUnit(cleaned)) ?? "")?.part ?? "sensor");
     rules.push(`Clean the ${name} and test it again before it is replaced.`);
   }
   if (part && policy?.["part"] === "original") rules.push("Order the original part; this shop fits no other.");

@@ -1,4 +1,4 @@
-import type { Diagnosis, Reading } from "@fox-lamp/language";
+import { type Diagnosis, FINDING_WORDS, type Reading } from "@fox-lamp/language";
 import { scaleOf } from "../../instruments";
 import { formatQuantity, formatWindow } from "../../units";
 import type { Predicted } from "../posterior/intervals";
@@ -11,10 +11,16 @@ export function shownUnit(table: PredictionTable): string {
 
 /** Words of instruments that are no word on a display. */
 const WORDS: Readonly<Record<string, string>> = { none: "no signal", counts: "a signal", OL: "OL" };
+const SEEN: Readonly<Record<string, string | undefined>> = FINDING_WORDS;
+
+/** A word as it was shown or seen, in quotes. */
+function quoted(word: string): string {
+  return `"${(SEEN[word] ?? word).toLowerCase()}"`;
+}
 
 /** A predicted interval in the words of its instrument. */
 export function describePredicted(predicted: Predicted, table: PredictionTable): string {
-  if (predicted.word !== null) return WORDS[predicted.word] ?? `"${predicted.word}"`;
+  if (predicted.word !== null) return WORDS[predicted.word] ?? quoted(predicted.word);
   if (predicted.low === null || predicted.high === null) return "any value";
   const { unit, fromScale } = scaleOf(table.probe);
   const ends = [fromScale(predicted.low), fromScale(predicted.high)].sort((a, b) => a - b);
@@ -24,7 +30,7 @@ export function describePredicted(predicted: Predicted, table: PredictionTable):
 /** A reading's value as it was read. */
 export function describeValue(reading: Reading, unit: string): string {
   const { value } = reading;
-  if (typeof value === "string") return value === "OL" ? value : `"${value}"`;
+  if (typeof value === "string") return value === "OL" ? value : quoted(value);
   if (typeof value === "number") return formatQuantity(value, unit);
   const [least, most] = [formatQuantity(value.min, unit), formatQuantity(value.max, unit)];
   return least === most ? least : `${least} to ${most}`;

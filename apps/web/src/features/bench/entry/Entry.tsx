@@ -69,7 +69,8 @@ export function Entry({ test, also, text, onText, onTake, busy, inputRef, onRead
               key={word}
               type="button"
               disabled={busy}
-              onClick={() => onTake(word)}
+              // The second half of a double click would answer the next test, which is there at once.
+              onClick={({ detail }) => detail < 2 && onTake(word)}
               className={`rounded-xl border border-lamp px-4 font-bold text-ink disabled:opacity-60 ${isWordMeter(test.meter) ? "min-h-12 flex-auto basis-36 lg:min-h-14 bg-well py-1 text-lg leading-tight" : "min-h-11"}`}
             >
               {messages.bench.findings[word] ?? word}

@@ -77,6 +77,13 @@ describe("the field of a reading", () => {
     expect(screen.getByRole("alert").textContent).toBe("");
     expect(taken).toHaveLength(3);
   });
+  it("takes a word once, though it is clicked twice in a moment: the second would answer the next test", async () => {
+    render(<Field asked={test({ meter: "look", red: "loom" })} />);
+    await userEvent.dblClick(screen.getByRole("button", { name: "Chafed" }));
+    expect(taken).toEqual([["chafed", undefined]]);
+    fireEvent.click(screen.getByRole("button", { name: "Wet" }), { detail: 1 });
+    expect(taken).toHaveLength(2);
+  });
   it("has a keypad of sixteen keys where fingers are used, rubs out, and puts OL whole", () => {
     mockKeypad = true;
     render(<Field asked={test({ meter: "ohms", red: "sig@part" })} />);

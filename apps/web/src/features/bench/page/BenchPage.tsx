@@ -41,8 +41,8 @@ export function BenchPage() {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the count says when
   useEffect(() => input.current?.blur(), [taken]);
   const read = async (): Promise<void> => {
-    await bench.readInstrument?.();
-    input.current?.focus();
+    // A number waits in the field for its key; a word is taken already, and the letters stay verbs.
+    if ((await bench.readInstrument?.()) === "typed") input.current?.focus();
   };
   const begin = (from: Start): void => {
     setStart(from);
