@@ -87,6 +87,9 @@ describe("faults that show at times", () => {
     expect(showsIn(loose, { stimulus: { kind: "wiggle", at: "module" } })).toBe(false);
     expect(showsIn(loose, { stimulus: { kind: "wiggle", at: "sensor" } })).toBe(true);
     expect(showsIn(loose, { stimulus: { kind: "wiggle" } })).toBe(true);
+    // A place of another circuit is named with it.
+    expect(showsIn(loose, { stimulus: { kind: "wiggle", at: "x:sensor" } })).toBe(true);
+    expect(showsIn(loose, { stimulus: { kind: "wiggle", at: "y:sensor" } })).toBe(false);
     expect(showsIn(find("x/sensor/noisy"), { stimulus: { kind: "sweep" } })).toBe(true);
     expect(showsIn(find("x/sensor/open"), {})).toBe(true);
   });

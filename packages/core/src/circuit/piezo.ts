@@ -52,7 +52,7 @@ export function piezoFaults(): readonly FamilyFault[] {
       unit: "sensor",
       kind: "weak",
       title: "Sensor weak, cracked or wrongly torqued",
-      severity: { key: "severity", low: 0.7, high: 0.99 },
+      severity: { key: "severity", low: 0.75, high: 0.99 },
       assign: ({ severity, situation, moment }) => piezoDrive(situation, 1 - severity).moments[moment]?.assignments ?? [],
     },
     partFault("dead", "Sensor makes nothing", set("piezo", "volts", 0)),

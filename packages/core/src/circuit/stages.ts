@@ -9,6 +9,9 @@ export const INPUT_OHMS = 1e7;
 
 type Stage = "ref" | "gnd" | "pull" | "input" | "driver" | "bias";
 
+/** A winding or a bead that parts when it is warm, some so wholly that an ohmmeter shows OL; under heat only. */
+export const WARM_OPEN = { severity: { key: "ohms", low: 3e4, high: 1e9 }, during: "heat" } as const;
+
 /** A module stage that is simply gone or set to something. */
 export function stageFault(stage: Stage, kind: string, title: string, assignments: readonly Assignment[]): FamilyFault {
   return { unit: `module:${stage}`, kind, title, severity: null, assign: () => assignments };

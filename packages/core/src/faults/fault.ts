@@ -1,4 +1,4 @@
-import type { Setup } from "@fox-lamp/language";
+import { knownValue, placeIn, type Setup } from "@fox-lamp/language";
 import type { Assignment, SeverityScale, Situation } from "../circuit";
 import type { Learnt } from "./learnt";
 
@@ -64,12 +64,16 @@ export const BEYOND_SHARE = 0.2;
 /** How often an intermittent fault stays quiet although its stimulus is applied. */
 export const QUIET_SHARE = 0.2;
 
+/** A part that is known to be so warm is as warm as heat would make it, degrees. */
+const HOT_DEGREES = 65;
+
 /** Whether a fault shows in a setup. */
 export function showsIn(fault: Fault, setup: Setup): boolean {
   if (fault.during === null) return true;
-  const stimulus = setup.stimulus;
+  const { stimulus, truth } = setup;
+  if (fault.during.kind === "heat" && truth?.temperature !== undefined && knownValue(truth.temperature) >= HOT_DEGREES) return true;
   if (stimulus?.kind !== fault.during.kind) return false;
-  return fault.during.at === null || stimulus.at === undefined || stimulus.at === fault.during.at;
+  return fault.during.at === null || stimulus.at === undefined || placeIn(fault.circuit, stimulus.at) === placeIn(fault.circuit, fault.during.at);
 }
 
 /** The effect of a fault in one moment of a situation: nothing when it does not show there. */

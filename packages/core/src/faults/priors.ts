@@ -39,6 +39,7 @@ export const PRIOR_WEIGHTS: Readonly<Record<string, number>> = {
   "coil/open": 70,
   "coil/short": 35,
   "coil/resistance": 35,
+  "coil/hot": 12,
   "module/any": 5,
   "battery/weak": 20,
   "ground/dirty": 12,

@@ -3,7 +3,7 @@ import { OPEN_OHMS } from "../../network";
 import { FEED_FUSE_AMPS } from "../builder";
 import { type Drive, defineFamily, type FaultUse, type Situation, steady, switching } from "../family";
 import { duty, middleOf, windowOf, windowSigma } from "../parameters";
-import { ohmsTolerance, set, stageFault, unsaid, unsureOf } from "../stages";
+import { ohmsTolerance, set, stageFault, unsaid, unsureOf, WARM_OPEN } from "../stages";
 import { NO_WORLD } from "../world";
 import { familyName } from "./names";
 
@@ -85,6 +85,13 @@ export const solenoid2w = defineFamily({
           kind: "resistance",
           title: "Winding resistance too high",
           severity: { key: "ohms", low: 1.6 * given.coil[1], high: 2e7 },
+          assign: ({ severity }: FaultUse) => set("coil", "ohms", severity),
+        },
+        {
+          unit: "coil",
+          kind: "hot",
+          title: "Winding opens when warmed",
+          ...WARM_OPEN,
           assign: ({ severity }: FaultUse) => set("coil", "ohms", severity),
         },
         stageFault("driver", "open", "Module driver open", set("driver", "ohms", OPEN_OHMS)),

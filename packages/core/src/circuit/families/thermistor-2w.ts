@@ -15,6 +15,7 @@ import {
   substituted,
   supplyTolerance,
   unsaid,
+  WARM_OPEN,
 } from "../stages";
 import { familyName } from "./names";
 
@@ -142,8 +143,7 @@ export const thermistor2w = defineFamily({
           unit: "sensor",
           kind: "hot",
           title: "Sensor opens when warmed",
-          severity: { key: "ohms", low: 3e4, high: 1e7 },
-          during: "heat",
+          ...WARM_OPEN,
           assign: ({ severity }) => sensorOhms(severity),
         },
         stageFault("pull", "missing", "Module pull-up missing", set("pull", "ohms", OPEN_OHMS)),

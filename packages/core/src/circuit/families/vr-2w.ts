@@ -5,7 +5,7 @@ import { type Drive, defineFamily, type Situation, steady } from "../family";
 import { limitA, middleOf, ohmsParameter, wheel, wheelCheck, wheelHertz, wheelOf, windowOf, windowSigma } from "../parameters";
 import type { PinSpec } from "../pins";
 import { unsaidPull } from "../pull";
-import { inputDeaf, ohmsTolerance, partFault, readsCounts, set, stageFault, supplyTolerance, unsaid, unsureOf, voltsTolerance } from "../stages";
+import { inputDeaf, ohmsTolerance, partFault, readsCounts, set, stageFault, supplyTolerance, unsaid, unsureOf, voltsTolerance, WARM_OPEN } from "../stages";
 import { NO_WORLD } from "../world";
 import { familyName } from "./names";
 
@@ -155,8 +155,7 @@ export const vr2w = defineFamily({
           unit: "sensor",
           kind: "hot",
           title: "Winding opens when warmed",
-          severity: { key: "ohms", low: 3e4, high: 1e7 },
-          during: "heat",
+          ...WARM_OPEN,
           assign: ({ severity }) => set("winding", "ohms", severity),
         },
         {

@@ -2,7 +2,7 @@ import { parseUnit, placeIn, type Reading } from "@fox-lamp/language";
 import type { Circumstances, Observation } from "../likelihood/observation";
 import type { Inference } from "./inference";
 import type { NamedReading } from "./observe";
-import { complaintOf, LOOM, movedPlace, PRESENCE } from "./presence";
+import { complaintOf, isLoom, movedPlace, PRESENCE } from "./presence";
 
 /** The connector a contact fault sits in, with its circuit; null for other units. */
 export function placeOfUnit(unit: string): string | null {
@@ -14,7 +14,7 @@ export function placeOfUnit(unit: string): string | null {
 function disturbed(reading: Reading): readonly string[] {
   const open = reading.setup?.open ?? [];
   const moved = movedPlace(reading);
-  return moved === null || moved === LOOM ? open : [...open, moved];
+  return moved === null || isLoom(moved) ? open : [...open, moved];
 }
 
 /**

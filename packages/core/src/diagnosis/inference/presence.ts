@@ -20,7 +20,12 @@ export function complaintNow(readings: readonly NamedReading[]): Complaint {
 }
 
 /** Moving the loom between the connectors moves every wire, and leaves the contacts in them alone or nearly so. */
-export const LOOM = "loom";
+const LOOM = "loom";
+
+/** Whether a place that is moved is a loom, of whichever circuit. */
+export function isLoom(place: string | null): boolean {
+  return place === LOOM || place?.endsWith(`:${LOOM}`) === true;
+}
 
 /** The place that was moved while a reading was taken; null where nothing was. */
 export function movedPlace({ setup }: Pick<Reading, "setup">): string | null {
@@ -39,8 +44,10 @@ export function shownWhile(unit: string, moved: string, only: string): number {
   if (parsed === null) return ELSEWHERE;
   const place = placeIn(parsed.circuit, moved);
   if (parsed.kind === "contact" && placeIn(parsed.circuit, parsed.place) === place) return AT_ITS_PLACE;
-  if (parsed.kind === "contact" && moved === LOOM) return LOOM_MOVES_CONTACTS;
-  if (parsed.kind === "wire") return moved === LOOM ? AT_ITS_PLACE : parsed.circuit === only ? LOOM_MOVES_CONTACTS : ELSEWHERE;
+  // The loom of a circuit that is named is its own; one that is not carries them all.
+  const here = place === placeIn(parsed.circuit, LOOM);
+  if (parsed.kind === "contact" && here) return LOOM_MOVES_CONTACTS;
+  if (parsed.kind === "wire") return here ? AT_ITS_PLACE : parsed.circuit === only && !isLoom(moved) ? LOOM_MOVES_CONTACTS : ELSEWHERE;
   return ELSEWHERE;
 }
 

@@ -1,7 +1,7 @@
 import { QUIET_SHARE } from "../../faults";
 import { bentTogether, type ConverterEnds } from "../../instruments";
 import { choleskyInPlace, forwardInPlace, logAdd, logNormalDensity } from "../../numeric";
-import type { PredictionTable } from "../predictions/table";
+import { isExtreme, type PredictionTable } from "../predictions/table";
 import { BrinkStates } from "./brink-states";
 import { cutOff } from "./cut-off";
 import type { Circumstances, Observation } from "./observation";
@@ -31,8 +31,12 @@ function logNumeric(table: PredictionTable, slot: number): number {
 /** An end this far below a slip, alone, logarithm, is one: what it says of the level would only bend the others. */
 const GROSS_END_LOG = 20;
 
-const LOG_QUIET = log(QUIET_SHARE);
-const LOG_SHOWS = log(1 - QUIET_SHARE);
+/** How often a fault that shows for a moment only is over before a recording's lowest or highest has gone all of its way. */
+const BRIEF_SHARE = 0.3;
+/** How often a fault that is there at times is there from beginning to end of a recording. */
+const ALL_ALONG = 0.5;
+/** Levels closer than so many standard deviations have nothing between them. */
+const APART_SIGMAS = 4;
 
 /** A word that hangs on how large a signal is, as a level of which the side is read; any other observation as it is. */
 function weighedAs(observation: Observation): Observation {
@@ -67,6 +71,8 @@ export class CellWeigher implements JointNumbers {
   readonly scratch: CellEvidence;
   private readonly numbers: readonly { readonly observation: Observation; readonly index: number }[];
   private readonly words: WordWeigher;
+  /** Whether a number is the lowest or highest of a recording. */
+  private readonly extreme: readonly boolean[];
   private readonly slips: readonly number[];
   private readonly shares: readonly number[];
   private variance = 1;
@@ -112,6 +118,7 @@ export class CellWeigher implements JointNumbers {
     this.numbers = numbered.filter(({ observation }) => observation.number !== null);
     const laid = numbered.map(({ observation }) => observation);
     this.words = new WordWeigher(laid, known);
+    this.extreme = this.numbers.map(({ observation }) => isExtreme(observation.table.probe));
     this.slips = laid.map(logSlip);
     this.shares = laid.map((observation) => logSlip(observation) - logBroad(observation));
     const n = this.numbers.length;
@@ -226,6 +233,29 @@ export class CellWeigher implements JointNumbers {
     return logNumeric(table, slot) - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
   }
 
+  /**
+   * log P(number | a fault that showed too shortly): anywhere between the sound circuit's level and the fault's own, all alike; never for what is no
+   * lowest or highest of a recording.
+   */
+  private logBrief(i: number, slot: number, quiet: number): number {
+    if (!this.extreme[i]) return NEVER;
+    const { table, number } = this.numbers[i].observation;
+    const [one, other] = [table.mean[slot], table.mean[quiet]];
+    const apart = abs(one - other);
+    const sigma = sqrt(this.varianceAt(table, quiet));
+    const level = number as number;
+    if (apart < APART_SIGMAS * sigma || level < min(one, other) || level > max(one, other)) return NEVER;
+    return log(BRIEF_SHARE / apart) + logNumeric(table, quiet);
+  }
+
+  /** How likely a number shows a fault that is there with a probability: what pulls a line down shows in the highest of a recording only if it lasts. */
+  private shows(i: number, there: number, slot: number, quiet: number): number {
+    if (!this.extreme[i]) return there;
+    const { table } = this.numbers[i].observation;
+    const lowest = table.probe.kind === "electrical" && table.probe.statistic === "min";
+    return table.mean[slot] < table.mean[quiet] === lowest ? there : ALL_ALONG * there;
+  }
+
   /** Settles what stands on the brink at a cell. @returns log factor of both states over the one taken */
   private settleBrinks(cell: number, sound: Uint8Array | null): number {
     const { numbers, known } = this;
@@ -254,6 +284,7 @@ export class CellWeigher implements JointNumbers {
     let alone = this.logAlone(observation, slot);
     const slip = logAdd(this.slips[index], this.shares[index] + logNamedSlip(observation, table.mean[slot], this.variance));
     let other = NEVER;
+    let brief = NEVER;
     let weight = 0;
     const brink = table.brinks?.get(row);
     if (brink !== undefined) {
@@ -265,13 +296,14 @@ export class CellWeigher implements JointNumbers {
       }
     }
     if (presence !== null && twin >= 0 && row === cell) {
-      const there = presence[index] ?? 1;
+      const there = this.shows(i, presence[index] ?? 1, slot, table.slot[twin]);
       const quiet = this.logAlone(observation, table.slot[twin]);
       other = log(1 - there) + quiet;
       // The likelier side is laid out; the other one counts by how it compares alone.
       const side = log(there) + alone;
       const sides = logAdd(side, other);
-      into.absent[index] = max(into.absent[index], exp(other - sides));
+      brief = log(there) + this.logBrief(i, slot, table.slot[twin]);
+      into.absent[index] = max(into.absent[index], exp(other - logAdd(sides, brief)));
       if (other > side) {
         other = side;
         alone = quiet;
@@ -280,21 +312,24 @@ export class CellWeigher implements JointNumbers {
       weight = sides - alone;
     } else if (presence === null && twin >= 0 && this.known.sometimes[cell] === 1) {
       const quiet = this.logAlone(observation, table.slot[twin]);
-      const [shows, hides] = [LOG_SHOWS + alone, LOG_QUIET + quiet];
+      const there = this.shows(i, 1 - QUIET_SHARE, slot, table.slot[twin]);
+      const [logShows, logHides] = [log(there), log(1 - there)];
+      const [shows, hides] = [logShows + alone, logHides + quiet];
+      brief = logShows + this.logBrief(i, slot, table.slot[twin]);
       // A quiet try is laid out as the sound circuit it looked like: beside what else was read it fits far better than alone.
       other = min(shows, hides);
-      into.absent[index] = max(into.absent[index], exp(hides - logAdd(shows, hides)));
-      weight = LOG_SHOWS;
+      into.absent[index] = max(into.absent[index], exp(hides - logAdd(logAdd(shows, hides), brief)));
+      weight = logShows;
       if (hides > shows) {
         alone = quiet;
-        weight = LOG_QUIET;
+        weight = logHides;
         slot = table.slot[twin];
       }
     }
     this.alone[i] = alone;
-    this.otherwise[i] = logAdd(slip, other);
+    this.otherwise[i] = logAdd(logAdd(slip, other), brief);
     this.slipPart[i] = exp(slip - this.otherwise[i]);
-    into.single[index] = logAdd(alone + weight, presence === null ? this.otherwise[i] : slip);
+    into.single[index] = logAdd(alone + weight, presence === null ? this.otherwise[i] : logAdd(slip, brief));
     if (table.ends !== null && alone + GROSS_END_LOG < this.otherwise[i]) this.setAside(i, index, into);
     else this.layOut(i, table, slot, observation.number as number);
     return weight;

@@ -1,5 +1,5 @@
 import { asConverted } from "../../instruments";
-import { type PredictionTable, priorVariance } from "../predictions/table";
+import { isExtreme, type PredictionTable, priorVariance } from "../predictions/table";
 import type { CircuitPosterior } from "./posterior";
 
 /** A stretch of values on the probe's scale that holds nine tenths of what a hypothesis predicts, or its likeliest word. */
@@ -29,10 +29,14 @@ export function predictedInterval(posterior: CircuitPosterior, table: Prediction
   const wordCount = table.wordNames.length;
   const words = new Float64Array(wordCount);
   let total = 0;
+  const { presence, sometimes } = posterior.known;
+  const extreme = isExtreme(table.probe);
   for (let cell = 0; cell < grid.count; cell += 1) {
     const weight = weightOf(cell);
     if (!(weight > 0)) continue;
     total += weight;
+    // A fault that shows for a moment only moves a recording's end part of the way.
+    const brief = extreme && table.quiet[cell] >= 0 && (presence !== null || sometimes[cell] === 1) ? table.mean[table.slot[table.quiet[cell]]] : null;
     const brink = table.brinks?.get(cell);
     const states = [{ slot: table.slot[cell], share: 1 - (brink?.share ?? 0) }, ...(brink === undefined ? [] : [brink])];
     for (const { slot, share: part } of states) {
@@ -45,7 +49,8 @@ export function predictedInterval(posterior: CircuitPosterior, table: Prediction
       if (!table.numeric || left <= 0.01) continue;
       const mean = table.mean[slot];
       const reach = TAIL_SIGMAS * Math.sqrt(priorVariance(table, slot, d));
-      rows.push({ low: shownOf(table, mean - reach), high: shownOf(table, mean + reach), weight: weight * part * left });
+      const [low, high] = [Math.min(mean - reach, brief ?? mean), Math.max(mean + reach, brief ?? mean)];
+      rows.push({ low: shownOf(table, low), high: shownOf(table, high), weight: weight * part * left });
     }
   }
   if (total === 0) return null;

@@ -1,5 +1,5 @@
 import type { Reading, Value } from "@fox-lamp/language";
-import { LOOM, movedPlace } from "../inference/presence";
+import { isLoom, movedPlace } from "../inference/presence";
 
 /** A reading has changed from this share of the larger one on, and by so much in its own unit: no meter and no bad lead makes that. */
 const CHANGED_SHARE = 0.3;
@@ -27,7 +27,7 @@ function differs(one: Value, other: Value): boolean {
 /** Whether a reading became another one while the loom was moved: the fault comes and goes, whoever has said so. */
 export function showsWhileMoved(readings: readonly Reading[]): boolean {
   // What a loose strand does while the loom is moved it does at no connector.
-  const moved = readings.filter((reading) => movedPlace(reading) === LOOM);
+  const moved = readings.filter((reading) => isLoom(movedPlace(reading)));
   if (moved.length === 0) return false;
   const still = readings.filter(({ setup }) => (setup?.stimulus?.kind ?? "none") === "none");
   return moved.some((reading) => {

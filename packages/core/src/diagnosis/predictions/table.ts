@@ -42,6 +42,11 @@ export interface PredictionTable {
   readonly quiet: Int32Array;
 }
 
+/** The lowest or highest of a recording: what lasts shorter than the instrument averages moves it part of the way only. */
+export function isExtreme(probe: Probe): boolean {
+  return probe.kind === "electrical" && (probe.statistic === "min" || probe.statistic === "max");
+}
+
 /** A table without rows. @param cells how many hypotheses there are */
 export function emptyTable(probe: Probe, cells: number): PredictionTable {
   const table = plainTable(probe, cells);

@@ -1,7 +1,8 @@
+import { CAR_SPREADS } from "../car-spreads";
 import type { Columns } from "../columns";
 import { loadedVolts, METER_OHMS, type Port, shownVolts } from "../port";
 import type { ElectricalProbe } from "../probe";
-import { addPulsed, addVolts, type Leads, type MovingCircuit, type Prediction } from "../sensitivities";
+import { addPulsed, addVolts, type Leads, type MovingCircuit, type Prediction, settleNoise } from "../sensitivities";
 import { averageOf, extremesOf, isFollowed, portsOf, type Rhythm, showsEnds, swingOf } from "../waveform-view";
 import { AMPLITUDE_SPREAD } from "./edges";
 import type { InstrumentNoise } from "./record";
@@ -63,6 +64,32 @@ function predictEnds(
   for (const moment of volts.keys()) addVolts(circuit, moment, leads, columns, weightAt(moment), load, out);
 }
 
+/** What a recording of a still line wanders by itself, volts. */
+const STILL_VOLTS = 0.02;
+/** Of what the supply of a car is unsure by, so much is seen within one recording: it sags with the key on and pumps while it charges. */
+const SUPPLY_SHARE: readonly { readonly column: number; readonly share: number }[] = CAR_SPREADS.flatMap(({ element, field }, index) =>
+  field === "volts" && (element === "car/battery" || element === "car/alternator")
+    ? [{ column: index === 0 ? 0 : index + 1, share: element === "car/battery" ? 0.2 : 0.35 }]
+    : [],
+);
+/** The same of what a running engine brings about: a manifold pulses, an idle hunts. */
+const BROUGHT_SHARE = 0.25;
+const BROUGHT: readonly string[] = ["crank", "idle", "rev"];
+
+/** How far a line that stands still goes up and down within a recording: with its supply, and with what the engine does. */
+function predictWander(circuit: MovingCircuit, leads: Leads, columns: Columns, load: number | null, out: Prediction): void {
+  circuit.moments.forEach(({ share }, moment) => {
+    addVolts(circuit, moment, leads, columns, share, load, out);
+  });
+  settleNoise(out);
+  let variance = STILL_VOLTS ** 2;
+  for (const { column, share } of SUPPLY_SHARE) variance += (share * (out.jacobian[column] ?? 0)) ** 2;
+  if (BROUGHT.includes(circuit.source)) variance += (BROUGHT_SHARE * (out.jacobian[leads.world] ?? 0)) ** 2;
+  out.jacobian.fill(0);
+  out.mean = 0;
+  out.noise = variance;
+}
+
 /**
  * Predicts the average between the leads, or the ends of a swing; a signal slow enough to be followed may be caught anywhere in it.
  *
@@ -83,9 +110,13 @@ export function predictLevel(
     predictEnds(circuit, probe, statistic, circuit.swing, leads, columns, load, sigma, out);
     return;
   }
-  if (statistic === "swing" || probe.coupling === "ac") {
+  if (statistic === "swing") {
+    predictWander(circuit, leads, columns, load, out);
+    return;
+  }
+  if (probe.coupling === "ac") {
     out.mean = 0;
-    out.noise = statistic === "swing" ? 0.02 ** 2 : sigma(0) ** 2 + 0.002 ** 2;
+    out.noise = sigma(0) ** 2 + 0.002 ** 2;
     return;
   }
   const volts = leads.ports.map((port) => voltsAt(port, load));
