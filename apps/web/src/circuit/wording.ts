@@ -85,7 +85,7 @@ export function plugWord(open: string, circuits: readonly Named[] = []): string 
   const [first = "", second] = open.split(":");
   if (second === undefined) return first;
   const title = circuits.find(({ id }) => id === first)?.title;
-  return circuits.length === 1 ? second : `${second} of ${title === undefined ? first : title.toLowerCase()}`;
+  return circuits.length === 1 ? second : `${second} of ${title === undefined ? first : inSentence(title)}`;
 }
 
 /** Key, plugs and added parts in a few words. @param circuits the job's, for connectors of other circuits */
@@ -175,7 +175,7 @@ function titleOfReading(reading: Reading): string {
   if (reading.meter === "gauge") return reading.red === "twin" ? "Compared with a twin" : "Measured without the circuit";
   const from = capital(pointWord(reading.red));
   const to = reading.black === undefined || reading.black === "bat-" ? "" : ` to ${pointWord(reading.black)}`;
-  const meter = reading.meter === "volts-dc" ? "" : `, ${messages.bench.meter[reading.meter].toLowerCase()}`;
+  const meter = reading.meter === "volts-dc" ? "" : `, ${inSentence(messages.bench.meter[reading.meter])}`;
   return `${from}${to}${meter}`;
 }
 

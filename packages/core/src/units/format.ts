@@ -35,6 +35,7 @@ export function formatQuantity(value: number, unit: string, digits = 3): string 
   if (unit === "s" && size > 0 && size < 1) return size < 1e-3 ? `${trimmed(value * 1e6, digits)} μs` : `${trimmed(value * 1e3, digits)} ms`;
   if (unit === "A" && size < 1) return `${trimmed(value * 1e3, digits)} mA`;
   if (unit === "degC" || unit === "degF" || unit === "%") return `${value.toFixed(0)} ${name}`;
+  if (unit === "taps") return `${value.toFixed(0)} ${value === 1 ? "tap" : name}`;
   return `${trimmed(value, digits)} ${name}`.trimEnd();
 }
 

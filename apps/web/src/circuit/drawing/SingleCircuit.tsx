@@ -118,8 +118,13 @@ function Boxes(piece: Piece) {
         </text>
       ))}
       {circuit.body && (
-        <text x={layout.sensor.x + 10} y={layout.sensor.y + layout.sensor.height - (layout.narrow ? 28 : 40)} fontSize={letter} fill="var(--soft)">
-          {layout.narrow ? "body ground" : "grounded by body"}
+        <text
+          x={layout.sensor.x + (layout.narrow ? 5 : 10)}
+          y={layout.sensor.y + layout.sensor.height - 10 - LINE * listed(circuit.extras, standings).length}
+          fontSize={letter}
+          fill="var(--soft)"
+        >
+          {layout.narrow ? "on its body" : "grounded by body"}
         </text>
       )}
     </>

@@ -20,7 +20,7 @@ export function CircuitStrip({ circuits, diagnosis, shown, onShow }: Props) {
       diagnosis.units.reduce((sum, { unit, probability }) => (unit.startsWith(`${id}/`) ? sum + probability : sum), 0),
     );
   return (
-    <nav aria-label={t.circuitsStrip} className="-mx-1 flex gap-1 overflow-x-auto px-1 pb-2 lg:max-h-36 lg:flex-wrap lg:overflow-y-auto">
+    <nav aria-label={t.circuitsStrip} className="-mx-1 flex max-h-26 flex-wrap gap-1 overflow-y-auto px-1 pb-2 lg:max-h-36">
       {circuits.map(({ id, title }) => {
         const suspicion = share(id);
         return (
