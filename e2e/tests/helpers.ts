@@ -85,7 +85,7 @@ export async function solveOnScreen(page: Page, id: string, hidden: readonly unk
       })
       .toBe(before - 1);
     const { diagnosis } = await proposed(page, id);
-    const next = diagnosis.next.find(({ title: own }) => own === shown || shown.endsWith(`: ${own.charAt(0).toLowerCase()}${own.slice(1)}`));
+    const next = diagnosis.next.find(({ title: own }) => shown.toLowerCase() === own.toLowerCase() || shown.toLowerCase().endsWith(`: ${own.toLowerCase()}`));
     expect(next, `the command line proposes "${shown}" too`).toBeDefined();
     if (next) await enterReading(page, wouldRead(circuits, hidden, next));
     await expect(list).toHaveCount(before, { timeout: 60_000 });

@@ -42,7 +42,7 @@ export function CircuitPanel({ bench, analysis, circuit, drawnTest, onStart }: P
       <div className="max-lg:order-2">
         <CircuitStrip circuits={analysis.circuits} diagnosis={analysis.diagnosis} shown={circuit.id} onShow={bench.show} />
         <div className="flex flex-wrap items-center justify-between gap-x-4 gap-y-1">
-          <h2 className="text-lg font-bold">{circuit.title}</h2>
+          <h2 className={`text-lg font-bold ${analysis.circuits.length > 1 ? "max-lg:sr-only" : ""}`}>{circuit.title}</h2>
           {isKnown(circuit.quantity) && (
             <Known
               key={`${circuit.id}${String(state.conditions[circuit.quantity])}`}
