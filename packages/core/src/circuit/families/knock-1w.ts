@@ -57,7 +57,7 @@ export const knock1w = defineFamily({
         readsRing("sig", 0.05 * ring),
       ],
       watched: [
-        { setup: tap, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.6 * ring },
+        { setup: tap, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.5 * ring },
         ...(biasV === undefined ? [] : [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean" as const, volts: 0.2 * biasV }]),
       ],
       partOhms: [],

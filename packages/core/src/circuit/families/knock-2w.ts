@@ -55,7 +55,7 @@ export const knock2w = defineFamily({
         readsRing("sig", 0.05 * ring),
       ],
       watched: [
-        { setup: tap, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.6 * ring },
+        { setup: tap, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: 0.4 * ring },
         { setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean", volts: 0.2 * given.biasV },
       ],
       partOhms: [],
