@@ -84,7 +84,10 @@ function prepareNext(job: DiagnosedJob): void {
 function turn(): Promise<void> {
   return new Promise((resolve) => {
     const { port1, port2 } = new MessageChannel();
-    port1.onmessage = () => resolve();
+    port1.onmessage = () => {
+      port1.close();
+      resolve();
+    };
     port2.postMessage(null);
   });
 }

@@ -52,6 +52,7 @@ export { specifiedOhms, windingOhmsWindow } from "./specified-ohms";
 export { inputBlind, moduleGroundFaults, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";
 export {
   fixedWorld,
+  isBrought,
   isHeld,
   movedThrough,
   movesSensed,

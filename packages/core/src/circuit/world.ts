@@ -103,6 +103,11 @@ const BRINGING = ["crank", "idle", "rev"] as const;
  */
 export type WorldSource = "known" | "moved" | (typeof BRINGING)[number] | `set${number}`;
 
+/** Whether a value comes from what the turning engine does. */
+export function isBrought(source: WorldSource): boolean {
+  return (BRINGING as readonly string[]).includes(source);
+}
+
 /** {@link WorldSource} of a setup. */
 export function worldSource(world: World, setup: Setup): WorldSource {
   const fixed = fixedWorld(world, setup);

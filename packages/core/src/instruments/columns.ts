@@ -81,6 +81,11 @@ export function withOther(columns: Columns): Columns {
   return columns.other === null ? { ...columns, other: columns.count, count: columns.count + 1 } : columns;
 }
 
+/** Column of one of {@link CAR_SPREADS}, by its place there: that of wires and contacts stands behind the first. */
+export function carColumn(index: number): number {
+  return index === 0 ? 0 : index + 1;
+}
+
 export const METER_VOLTS_GAIN_SIGMA = 0.002;
 export const METER_OHMS_GAIN_SIGMA = 0.005;
 

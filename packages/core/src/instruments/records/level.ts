@@ -1,5 +1,6 @@
+import { isBrought } from "../../circuit";
 import { CAR_SPREADS } from "../car-spreads";
-import type { Columns } from "../columns";
+import { type Columns, carColumn } from "../columns";
 import { loadedVolts, METER_OHMS, type Port, shownVolts } from "../port";
 import type { ElectricalProbe } from "../probe";
 import { addPulsed, addVolts, type Leads, type MovingCircuit, type Prediction, settleNoise } from "../sensitivities";
@@ -69,12 +70,11 @@ const STILL_VOLTS = 0.02;
 /** Of what the supply of a car is unsure by, so much is seen within one recording: it sags with the key on and pumps while it charges. */
 const SUPPLY_SHARE: readonly { readonly column: number; readonly share: number }[] = CAR_SPREADS.flatMap(({ element, field }, index) =>
   field === "volts" && (element === "car/battery" || element === "car/alternator")
-    ? [{ column: index === 0 ? 0 : index + 1, share: element === "car/battery" ? 0.2 : 0.35 }]
+    ? [{ column: carColumn(index), share: element === "car/battery" ? 0.2 : 0.35 }]
     : [],
 );
 /** The same of what a running engine brings about: a manifold pulses, an idle hunts. */
 const BROUGHT_SHARE = 0.25;
-const BROUGHT: readonly string[] = ["crank", "idle", "rev"];
 
 /** How far a line that stands still goes up and down within a recording: with its supply, and with what the engine does. */
 function predictWander(circuit: MovingCircuit, leads: Leads, columns: Columns, load: number | null, out: Prediction): void {
@@ -84,7 +84,7 @@ function predictWander(circuit: MovingCircuit, leads: Leads, columns: Columns, l
   settleNoise(out);
   let variance = STILL_VOLTS ** 2;
   for (const { column, share } of SUPPLY_SHARE) variance += (share * (out.jacobian[column] ?? 0)) ** 2;
-  if (BROUGHT.includes(circuit.source)) variance += (BROUGHT_SHARE * (out.jacobian[leads.world] ?? 0)) ** 2;
+  if (isBrought(circuit.source)) variance += (BROUGHT_SHARE * (out.jacobian[leads.world] ?? 0)) ** 2;
   out.jacobian.fill(0);
   out.mean = 0;
   out.noise = variance;
