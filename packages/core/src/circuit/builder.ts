@@ -49,6 +49,8 @@ export interface CircuitBuilder {
   /** Adds an element; `id` is local to the circuit. */
   add(element: Element): void;
   resistor(id: string, a: string, b: string, ohms: number, powered?: Powered): void;
+  /** What a part's electronics draw between two nodes, as the resistor they are at work. */
+  electronics(id: string, a: string, b: string, ohms: number): void;
   /** A module supply: a current-limited regulator that is off with the key. */
   supply(id: string, out: string, volts: number, limitAmps: number): void;
   /** The reference behind a pin: a supply of its own called `id`, or the shared one. */

@@ -20,6 +20,12 @@ const BODY_LOAD_OHMS = 3;
 /** What runs over the engine's own ground: hardly anything with the key on, ignition and injectors while it runs. */
 const ENGINE_LOAD_OHMS: Readonly<Record<KeyState, number>> = { off: OPEN_OHMS, on: 12, crank: OPEN_OHMS, idle: 0.9, rev: 0.7 };
 
+/**
+ * What comes in addition while the engine runs, over the module's ground (injectors, coils, valves, the relay of the pump) and over the body's (the
+ * pump, fans, lamps), as resistances: it has nothing to do with what flows with the key on, and differs more.
+ */
+const RUNNING_OHMS = { module: 4, body: 4 };
+
 /** What the module draws from its own feed with the key on, as a resistance, ohms. */
 const MODULE_LOAD_OHMS = 15;
 const MODULE_ASLEEP_OHMS = 1e4;
@@ -27,8 +33,8 @@ const MODULE_ASLEEP_OHMS = 1e4;
  * How far the module's ground point lies above the body, volts: its wire, its bolt, what else hangs there. The starter lifts engine, body
  * and module together; how far the module follows the block differs from car to car (the amplifier's gain, whose spread says so).
  */
-const MODULE_LIFT_VOLTS: Readonly<Record<KeyState, number>> = { off: 0, on: 0.01, crank: 0.09, idle: 0.015, rev: 0.018 };
-const MODULE_GROUND_OHMS = 0.01;
+const MODULE_LIFT_VOLTS: Readonly<Record<KeyState, number>> = { off: 0, on: 0.01, crank: 0.09, idle: 0, rev: 0 };
+const MODULE_GROUND_OHMS = 0.006;
 
 /** Node where every module stage's ground meets. */
 export const MODULE_GROUND = "module:ground";
@@ -55,6 +61,8 @@ export const CAR_ELEMENTS: readonly Element[] = [
     ohms: MODULE_GROUND_OHMS,
   },
   { kind: "resistor", id: "car/module-load", a: "bat+", b: MODULE_GROUND, ohms: MODULE_LOAD_OHMS },
+  { kind: "resistor", id: "car/module-running", a: "bat+", b: MODULE_GROUND, ohms: OPEN_OHMS },
+  { kind: "resistor", id: "car/body-running", a: "bat+", b: "chassis", ohms: OPEN_OHMS },
 ];
 
 /** The key's part of a setup in the car itself: battery and alternator, starter, loads, grounds, module awake or asleep. */
@@ -66,7 +74,12 @@ export function carAssignments(key: KeyState): Assignment[] {
   ];
   if (key === "crank") all.push({ element: "car/starter", field: "ohms", value: STARTER_OHMS });
   if (key === "idle" || key === "rev") {
-    all.push({ element: "car/alternator", field: "volts", value: ALTERNATOR_VOLTS[key] }, { element: "car/alternator", field: "ohms", value: ALTERNATOR_OHMS });
+    all.push(
+      { element: "car/alternator", field: "volts", value: ALTERNATOR_VOLTS[key] },
+      { element: "car/alternator", field: "ohms", value: ALTERNATOR_OHMS },
+      { element: "car/module-running", field: "ohms", value: RUNNING_OHMS.module },
+      { element: "car/body-running", field: "ohms", value: RUNNING_OHMS.body },
+    );
   }
   if (key === "off") {
     all.push({ element: "car/ignition", field: "ohms", value: OPEN_OHMS }, { element: "car/module-load", field: "ohms", value: MODULE_ASLEEP_OHMS });

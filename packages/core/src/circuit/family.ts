@@ -138,6 +138,8 @@ export interface FamilyFault {
   readonly hertzFactor?: (severity: number, direction: 1 | -1) => number;
   /** Shows only under this stimulus. */
   readonly during?: string;
+  /** It lies in what all circuits have in common: several of them know it, and it is one fault. */
+  readonly common?: true;
 }
 
 /** What the module makes of a pin. */

@@ -201,6 +201,7 @@ function buildCircuit(draft: Draft, paths: readonly PinPath[], shared: ReadonlyS
     sharesPin: (pin) => shared.has(pin),
     add: (element) => elements.push({ ...element, id: elementName(circuit.id, element.id) }),
     resistor,
+    electronics: (id, a, b, ohms) => elements.push({ kind: "resistor", id: elementName(circuit.id, id), a, b, ohms, electronics: true }),
     supply,
     reference: (id, pin, volts, limitAmps) => {
       if (!shared.has(pin)) supply(id, inside(pin), volts, limitAmps);

@@ -1,3 +1,5 @@
+import type { Setup } from "@fox-lamp/language";
+import type { EngineState } from "./engine";
 import type { World, WorldValue } from "./family";
 
 function spread(from: number, to: number, count: number): WorldValue[] {
@@ -11,6 +13,9 @@ const MANIFOLD: Readonly<Record<"crank" | "idle" | "rev", { value: number; sprea
   idle: { value: 36, spread: 7 },
   rev: { value: 32, spread: 8 },
 };
+
+/** At a snap the throttle lets the air outside in, for a moment: of what is read then nobody knows when it was. */
+const SNAP = { value: 78, spread: 13 };
 
 /** A manifold sensor sees the weather with the key on; any other pressure may be anywhere on its line. */
 export function pressureWorld(transfer: readonly (readonly [number, number])[]): World {
@@ -35,6 +40,11 @@ export function pressureWorld(transfer: readonly (readonly [number, number])[]):
     accuracy: 0.015 * width,
     outsideAir: manifold,
     settable: manifold ? [{ value: 50, how: "hand vacuum pump on its port, held at the gauge value", stimulus: { kind: "vacuum" }, minutes: 3 }] : [],
-    ...(manifold ? { forced: ({ key }) => (key === "crank" || key === "idle" || key === "rev" ? MANIFOLD[key] : null) } : {}),
+    ...(manifold
+      ? {
+          forced: ({ key, running }: EngineState, { stimulus }: Setup) =>
+            running && stimulus?.kind === "snap" ? SNAP : key === "crank" || key === "idle" || key === "rev" ? MANIFOLD[key] : null,
+        }
+      : {}),
   };
 }

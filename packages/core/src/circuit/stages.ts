@@ -1,4 +1,4 @@
-import type { Pin } from "@fox-lamp/language";
+import type { KeyState, Pin } from "@fox-lamp/language";
 import { OPEN_OHMS } from "../network";
 import type { Assignment } from "./assignment";
 import type { CircuitBuilder } from "./builder";
@@ -28,7 +28,7 @@ export function partFault(kind: string, title: string, assignments: readonly Ass
 }
 
 /** From here on what the module draws lifts its ground by what nobody accepts, ohms; and up to where it still works. */
-const MODULE_GROUND_BAD: SeverityScale = { key: "ohms", low: 0.15, high: 6 };
+const MODULE_GROUND_BAD: SeverityScale = { key: "ohms", low: 0.03, high: 6 };
 
 /**
  * The module's low reference has lost its way to ground inside, or the module itself hangs on a bad ground of its own: then all of its low references
@@ -43,6 +43,7 @@ export function moduleGroundFaults(builder: CircuitBuilder, pin: Pin, element = 
       kind: "resistance",
       title: "Module's own ground bad",
       severity: MODULE_GROUND_BAD,
+      common: true,
       assign: ({ severity }) => set("car/module-ground", "ohms", severity),
     },
   ];
@@ -126,6 +127,21 @@ export function voltsTolerance(element: string, sigma: number): Tolerance {
 /** A relative spread of one element's resistance. */
 export function ohmsTolerance(element: string, sigma: number): Tolerance {
   return { id: element, targets: [{ element, field: "ohms", kind: "relative", sigma }] };
+}
+
+/** What a low-side driver watches its wire with while it is off: some volts of its own, weak, so that it notices an open line. */
+const WATCH_OHMS = 1e5;
+const WATCH_VOLTS = 2.5;
+/** None, 2.5, 5 V or half the battery, by maker. */
+const WATCH_SPREAD = 0.8;
+
+/** Lays what a driver watches its wire with. @returns what it does with the key, and how far it differs */
+export function driverWatch(builder: CircuitBuilder, pin: Pin): { readonly at: (key: KeyState) => readonly Assignment[]; readonly tolerance: Tolerance } {
+  builder.add({ kind: "source", id: "watch", plus: builder.inside(pin), minus: builder.moduleGround, volts: WATCH_VOLTS, ohms: WATCH_OHMS });
+  return {
+    at: (key) => set("watch", "volts", key === "off" ? 0 : WATCH_VOLTS),
+    tolerance: { id: "watch", targets: [{ element: "watch", field: "volts", kind: "relative", sigma: WATCH_SPREAD }] },
+  };
 }
 
 /** The module's pull resistor on a signal: upwards from its own rail when `pullup` is given, else downwards. */

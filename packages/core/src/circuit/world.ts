@@ -75,7 +75,8 @@ const PUMPED = 50;
 const OUTSIDE_KPA = 95;
 
 /** Values of the sensed quantity that a recording passes while it is moved. @param now where it stood before */
-export function movedThrough({ quantity, low, high }: World, setup: Setup, now: number): readonly number[] {
+export function movedThrough(world: World, setup: Setup, now: number): readonly number[] {
+  const { quantity, low, high } = world;
   switch (setup.stimulus?.kind) {
     case "heat":
       return [now, Math.min(high, now + WARMED)];
@@ -84,7 +85,7 @@ export function movedThrough({ quantity, low, high }: World, setup: Setup, now: 
     case "vacuum":
       return [now, Math.max(low, now - PUMPED)];
     case "snap":
-      return quantity === "pressure" ? [now, Math.min(high, OUTSIDE_KPA)] : [now];
+      return quantity === "pressure" ? [statedWorld(world, { ...setup, stimulus: undefined }) ?? now, Math.min(high, OUTSIDE_KPA)] : [now];
     case "sweep":
       return [low, 0.5 * (low + high), high];
     case "steel":

@@ -5,7 +5,7 @@ import { type Fault, PLAIN_VARIANT } from "./fault";
 import type { Hint } from "./hints";
 import { priorWeight } from "./priors";
 
-const DIRTY_CHASSIS: SeverityScale = { key: "ohms", low: 0.05, high: 4 };
+const DIRTY_CHASSIS: SeverityScale = { key: "ohms", low: 0.02, high: 4 };
 /** The starter's current makes milliohms of the engine's ground count. */
 const DIRTY_ENGINE: SeverityScale = { key: "ohms", low: 0.004, high: 2 };
 

@@ -268,8 +268,16 @@ function variantsOf(fault: FamilyFault): readonly FaultVariant[] {
   return directions.flatMap((direction) => Array.from({ length: parts }, (_, section) => ({ direction, section, weight })));
 }
 
-function familyFaults({ circuit, hints }: Workbench): Draft[] {
-  return circuit.built.faults.map((fault): Draft => {
+/** Faults of a family; one that is common to all circuits stands with the first that knows it. @param common those that stand already, filled */
+function familyFaults({ circuit, hints }: Workbench, common: Set<string>): Draft[] {
+  const own = circuit.built.faults.filter((fault) => {
+    const name = `${fault.unit}/${fault.kind}`;
+    if (fault.common !== true) return true;
+    if (common.has(name)) return false;
+    common.add(name);
+    return true;
+  });
+  return own.map((fault): Draft => {
     const unit = `${circuit.id}/${fault.unit}`;
     return {
       id: `${unit}/${fault.kind}`,
@@ -328,12 +336,13 @@ export function faultsOf(model: Model, hints: readonly Hint[] = [], found: reado
       hints,
     }),
   );
+  const common = new Set<string>();
   const drafts = [
     ...benches.flatMap((bench) => [
       ...bench.circuit.paths.flatMap((path) => [...wireFaults(bench, path), ...contactFaults(bench, path)]),
       ...crankingFaults(bench),
       ...swapFaults(bench),
-      ...familyFaults(bench),
+      ...familyFaults(bench, common),
       ...trueValue(bench),
     ]),
     ...crossedFaults(model, hints),

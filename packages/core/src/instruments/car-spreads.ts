@@ -28,6 +28,20 @@ export const CAR_SPREADS: readonly CarSpread[] = [
     what: "what the body draws, 1 to 12 A with the key on",
     why: "one car has a fan and lamps on, another nothing",
   },
+  {
+    element: "car/body-running",
+    field: "ohms",
+    sigma: 0.8,
+    what: "what the body draws besides while the engine runs, 0.7 to 17 A",
+    why: "a pump, fans and lamps, or none of them",
+  },
+  {
+    element: "car/module-running",
+    field: "ohms",
+    sigma: 0.8,
+    what: "what the module draws besides while the engine runs, 0.7 to 17 A",
+    why: "injectors, coils and relays over the module's ground, or over others",
+  },
   { element: "car/ground:engine", field: "ohms", sigma: 0.45, what: "engine strap", why: "80 to 300 mV on the block while cranking" },
   {
     element: "car/module-ground",

@@ -1,5 +1,5 @@
 import { lazy } from "../numeric";
-import { DATUM, type Element, isPowered, KIND, type Netlist, nodesOf } from "./elements";
+import { DATUM, type Element, isElectronics, isPowered, KIND, type Netlist, nodesOf } from "./elements";
 import { type Structure, structureOf } from "./structure";
 
 /** A netlist with nodes numbered and values laid out in typed arrays; the structure is shared, values are copied. */
@@ -20,6 +20,8 @@ export interface CompiledNetwork {
   /** Elements that are on one of several linear pieces: regulators, fuses, parts that need a supply. */
   readonly switching: readonly number[];
   readonly lamps: readonly number[];
+  /** Elements in which an ohmmeter meets semiconductors. */
+  readonly electronics: readonly number[];
   /** The order its matrix is factored in, worked out once. */
   readonly structure: () => Structure;
 }
@@ -82,9 +84,10 @@ export function compileNetwork(netlist: Netlist): CompiledNetwork {
     if (element.kind === "lamp") lamps.push(index);
     if (isSwitching(element)) switching.push(index);
   });
+  const electronics = netlist.flatMap((element, index) => (isElectronics(element) ? [index] : []));
   const kinds = Uint8Array.from(netlist, ({ kind }) => KIND[kind]);
   const structure = lazy(() => structureOf({ nodes, elements: netlist, a, b, p, q }));
-  return { nodes, nodeIndex, elements: netlist, elementIndex, kinds, a, b, p, q, values, switching, lamps, structure };
+  return { nodes, nodeIndex, elements: netlist, elementIndex, kinds, a, b, p, q, values, switching, lamps, electronics, structure };
 }
 
 function isSwitching(element: Element): boolean {

@@ -16,7 +16,10 @@ export interface Powered {
   readonly unaided?: number;
 }
 
-/** A resistor between two nodes; `Infinity` ohms means that it is not there. A powered one is open without its supply. */
+/**
+ * A resistor between two nodes; `Infinity` ohms means that it is not there. A powered one is open without its supply. One that stands for
+ * electronics says what they draw at work, not what an ohmmeter finds of them.
+ */
 export interface Resistor {
   readonly kind: "resistor";
   readonly id: string;
@@ -24,6 +27,7 @@ export interface Resistor {
   readonly b: string;
   readonly ohms: number;
   readonly powered?: Powered;
+  readonly electronics?: true;
 }
 
 /** A fuse: a small resistance that opens for good when more than its rating flows. */
@@ -102,6 +106,12 @@ export interface Edit {
 /** Whether an element is off without its supply. */
 export function isPowered(element: Element): boolean {
   return element.kind === "resistor" ? element.powered !== undefined : element.kind === "amplifier" && element.leastVolts !== undefined;
+}
+
+/** Whether an ohmmeter meets semiconductors in an element: a supply, an output stage, what stands for electronics. */
+export function isElectronics(element: Element): boolean {
+  if (element.kind === "resistor") return element.electronics === true || element.powered !== undefined;
+  return element.kind === "regulator" || element.kind === "amplifier";
 }
 
 /** The nodes an element touches, in the order injected, returned, controlling. */

@@ -197,8 +197,12 @@ function disturbedModel(base: Model, random: Random, worse: number): Model {
   return { ...base, circuits, network: { ...network, values } };
 }
 
-/** A battery, an alternator and a module ground of its own, as a fault that is none. */
-function ownSupply(base: Model, offsetVolts: number, chargeVolts: number, liftVolts: number): PlacedFault {
+/** What flows over grounds besides while the engine runs, and how far it differs either way, ln. */
+const RUNNING = ["car/module-running", "car/body-running"] as const;
+const RUNNING_SPREAD = 1;
+
+/** A battery, an alternator, running currents and a module ground of its own, as a fault that is none. */
+function ownSupply(base: Model, offsetVolts: number, chargeVolts: number, liftVolts: number, running: ReadonlyMap<string, number>): PlacedFault {
   const fault: Fault = {
     id: "car/battery/level",
     unit: "car/battery",
@@ -214,7 +218,7 @@ function ownSupply(base: Model, offsetVolts: number, chargeVolts: number, liftVo
     constant: false,
     effect: (_severity, { engine }) =>
       carAssignments(engine.key).map((usual) => {
-        if (usual.field !== "volts") return usual;
+        if (usual.field !== "volts") return { ...usual, value: usual.value * (running.get(usual.element) ?? 1) };
         const own = usual.element === "car/battery" ? offsetVolts : usual.element === "car/alternator" ? chargeVolts : engine.key === "off" ? 0 : liftVolts;
         return { ...usual, value: usual.value + own };
       }),
@@ -337,10 +341,11 @@ function assemble({ circuits, base, hidden, second, life, known }: Parts, random
   });
   const restVolts = random.uniform() < 0.15 ? oddBattery(random) : 0.35 * (2 * random.uniform() - 1);
   const ordinary = (low: number, high: number): number => low + (high - low) * random.uniform();
-  const battery =
+  const levels =
     life.foreign === true
-      ? ownSupply(base, ordinary(-0.5, 0.45), ordinary(-0.6, 0.6), ordinary(-0.015, 0.045))
-      : ownSupply(base, restVolts, 0.3 * random.normal(), 0.015 * random.normal());
+      ? ([ordinary(-0.5, 0.45), ordinary(-0.6, 0.6), ordinary(-0.015, 0.045)] as const)
+      : ([restVolts, 0.3 * random.normal(), 0.015 * random.normal()] as const);
+  const battery = ownSupply(base, ...levels, new Map(RUNNING.map((name) => [name, Math.exp(ordinary(-RUNNING_SPREAD, RUNNING_SPREAD))])));
   const noise: InstrumentNoise = { gain: 1 + 0.003 * random.normal(), normal: () => chance.normal(), uniform: () => chance.uniform() };
   const stated: { temperature?: number; pressure?: number } = {};
   for (const world of worlds) {

@@ -193,7 +193,9 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
     const open = scale.axis === "log-ohms" && high > OVERLOAD_OHMS;
     return { low: round(low), high: open ? null : round(high), unit: scale.unit };
   }
-  return { low: null, high: null, unit: scale.unit, ...(word === undefined ? {} : { word }) };
+  // A counter that counts nothing shows a nought.
+  const shown = word === "none" && (probe.meter === "hertz" || probe.meter === "count") ? 0 : null;
+  return { low: shown, high: shown, unit: scale.unit, ...(word === undefined ? {} : { word }) };
 }
 
 /** Whether a probe of levels follows a signal that changes so slowly that it may be caught anywhere between its two levels. */

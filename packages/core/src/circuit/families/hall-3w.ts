@@ -114,7 +114,7 @@ export const hall3w = defineFamily({
     });
     builder.lowReference("gnd");
     const load = given.feedV / DRAW_AMPS;
-    builder.resistor("load", builder.part("feed"), builder.part("gnd"), load);
+    builder.electronics("load", builder.part("feed"), builder.part("gnd"), load);
     builder.resistor("output", builder.part("sig"), sources ? builder.part("feed") : builder.part("gnd"), OPEN_OHMS, {
       plus: builder.part("feed"),
       minus: builder.part("gnd"),

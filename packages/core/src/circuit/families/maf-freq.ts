@@ -60,7 +60,7 @@ export const mafFreq = defineFamily({
     const toHertz = (flow: number): number => Math.max(1, interpolate(given.transfer, flow));
     const pull = pullStage(builder, "sig", { pullup: given.pullup, pullupV: given.pullupV, pulldown: 1e6, limitA: given.limitA });
     builder.lowReference("gnd");
-    builder.resistor("heater", builder.part("feed"), builder.part("gnd"), HEATER_OHMS);
+    builder.electronics("heater", builder.part("feed"), builder.part("gnd"), HEATER_OHMS);
     builder.resistor("output", builder.part("sig"), builder.part("gnd"), OPEN_OHMS, {
       plus: builder.part("feed"),
       minus: builder.part("gnd"),

@@ -51,8 +51,8 @@ export const mafVoltage = defineFamily({
     const voltsAt = (flow: number): number => Math.min(FULL_SCALE_VOLTS, Math.max(0, interpolate(given.transfer, flow)));
     const pull = pullStage(builder, "sig", { pullup: given.pullup, pullupV: FULL_SCALE_VOLTS, pulldown: given.pulldown, limitA: 0.1 });
     builder.lowReference("ret");
-    builder.resistor("heater", builder.part("feed"), builder.part("pgnd"), HEATER_OHMS);
-    builder.resistor("electronics", builder.part("feed"), builder.part("ret"), ELECTRONICS_OHMS);
+    builder.electronics("heater", builder.part("feed"), builder.part("pgnd"), HEATER_OHMS);
+    builder.electronics("electronics", builder.part("feed"), builder.part("ret"), ELECTRONICS_OHMS);
     builder.resistor("link", builder.part("ret"), builder.part("pgnd"), LINK_OHMS);
     builder.add({
       kind: "amplifier",

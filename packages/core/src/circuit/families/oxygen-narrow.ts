@@ -5,7 +5,7 @@ import { type Drive, defineFamily, type FaultUse, type Situation, steady, switch
 import { limitA, middleOf, ohmsParameter, range, windowOf, windowSigma } from "../parameters";
 import type { PinSpec } from "../pins";
 import { unsaidPull } from "../pull";
-import { INPUT_OHMS, inputBlind, moduleGroundFaults, ohmsTolerance, partFault, set, stageFault, unsaid } from "../stages";
+import { driverWatch, INPUT_OHMS, inputBlind, moduleGroundFaults, ohmsTolerance, partFault, set, stageFault, unsaid } from "../stages";
 import { familyName } from "./names";
 
 const parameters = z.strictObject({
@@ -126,14 +126,15 @@ export const oxygenNarrow = defineFamily({
       builder.resistor("heated-back", cellPlus, builder.part("sig"), 1, { plus: ends[1], minus: ends[0], leastVolts: HEATING_VOLTS });
       builder.resistor("heater", builder.part("htr-feed"), builder.part("htr-ctl"), heaterOhms);
       builder.resistor("driver", builder.inside("htr-ctl"), builder.moduleGround, OPEN_OHMS);
-      builder.resistor("driver-sense", builder.inside("htr-ctl"), builder.moduleGround, 1e5);
     }
+    const watch = heated ? driverWatch(builder, "htr-ctl") : null;
     const driverOn = ({ engine }: Situation): boolean => engine.key === "on" || engine.running;
     const heaterAt = (situation: Situation) =>
       heated
         ? [
             ...set("heater", "ohms", heaterOhms * (situation.engine.running ? HEATER_WARM_FACTOR : 1)),
             ...set("driver", "ohms", driverOn(situation) ? DRIVER_OHMS : OPEN_OHMS),
+            ...(watch?.at(situation.engine.key) ?? []),
           ]
         : [];
     const cell = (volts: number, ohms: number) => [...set("cell", "volts", volts), ...set("cell", "ohms", ohms)];
@@ -197,6 +198,7 @@ export const oxygenNarrow = defineFamily({
         // A hot cell has hundreds of ohms, a cool or worn one thousands.
         { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 0.7 }] },
         ...(heated ? [ohmsTolerance("unheated", 0.7)] : []),
+        ...(watch === null ? [] : [watch.tolerance]),
         // Drivers of a heater drop a tenth of a volt or a whole one, by maker.
         ...(heated ? [ohmsTolerance("driver", 0.65), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.3))] : []),
         ...(heated ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: windowSigma(given.heater) } as const] }] : []),

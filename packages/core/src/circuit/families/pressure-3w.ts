@@ -89,7 +89,7 @@ export const pressure3w = defineFamily({
       limitA: given.limitA,
     });
     builder.lowReference("gnd");
-    builder.resistor("bridge", builder.part("ref"), builder.part("gnd"), SUPPLY_OHMS);
+    builder.electronics("bridge", builder.part("ref"), builder.part("gnd"), SUPPLY_OHMS);
     builder.add({
       kind: "amplifier",
       id: "output",

@@ -49,7 +49,7 @@ export const pressureFreq = defineFamily({
     builder.reference("supply", "ref", given.vref, given.limitA);
     const pull = pullStage(builder, "sig", { pullup: given.pullup, pullupV: given.pullupV, pulldown: 1e6, limitA: given.limitA });
     builder.lowReference("gnd");
-    builder.resistor("load", builder.part("ref"), builder.part("gnd"), LOAD_OHMS);
+    builder.electronics("load", builder.part("ref"), builder.part("gnd"), LOAD_OHMS);
     builder.resistor("output", builder.part("sig"), builder.part("gnd"), OPEN_OHMS, {
       plus: builder.part("ref"),
       minus: builder.part("gnd"),

@@ -3,7 +3,7 @@ import { OPEN_OHMS } from "../../network";
 import { FEED_FUSE_AMPS } from "../builder";
 import { type Drive, defineFamily, type FaultUse, type Situation, steady, switching } from "../family";
 import { duty, middleOf, windowOf, windowSigma } from "../parameters";
-import { ohmsTolerance, set, stageFault, unsaid, unsureOf, WARM_OPEN } from "../stages";
+import { driverWatch, ohmsTolerance, set, stageFault, unsaid, unsureOf, WARM_OPEN } from "../stages";
 import { NO_WORLD } from "../world";
 import { familyName } from "./names";
 
@@ -24,8 +24,6 @@ const WINDINGS: readonly { readonly ohms: [number, number]; readonly weight: num
 const DRIVER_OHMS = 0.2;
 /** What a charging system holds the supply at. */
 const CHARGING_VOLTS = 14.2;
-/** What the module watches the wire with while its driver is off, ohms. */
-const SENSE_OHMS = 1e5;
 
 /** Cam-phaser valve, purge, idle air: fed from the battery, the module switches the low side. */
 export const solenoid2w = defineFamily({
@@ -43,11 +41,12 @@ export const solenoid2w = defineFamily({
     const coilOhms = middleOf(given.coil);
     builder.resistor("coil", builder.part("feed"), builder.part("ctl"), coilOhms);
     builder.resistor("driver", builder.inside("ctl"), builder.moduleGround, OPEN_OHMS);
-    builder.resistor("sense", builder.inside("ctl"), builder.moduleGround, SENSE_OHMS);
+    const watch = driverWatch(builder, "ctl");
     const driven = ({ engine, setup }: Situation): boolean => setup.stimulus?.kind === "command" || engine.running;
     const [on, off] = [set("driver", "ohms", DRIVER_OHMS), set("driver", "ohms", OPEN_OHMS)];
     const drive = (situation: Situation): Drive => {
-      if (!driven(situation)) return steady(off);
+      const watching = watch.at(situation.engine.key);
+      if (!driven(situation)) return steady([...off, ...watching]);
       return given.hertz === 0 ? steady(on) : { ...switching(off, on, given.duty / 100, given.hertz, 0.02), ...unsureOf(builder, 0.7, ["hertz"], 0.27) };
     };
     const command = { stimulus: { kind: "command" as const } };
@@ -65,6 +64,7 @@ export const solenoid2w = defineFamily({
       tolerances: [
         { id: "coil", targets: [{ element: "coil", field: "ohms", kind: "relative", sigma: windowSigma(given.coil) }] },
         { id: "driver", targets: [{ element: "driver", field: "ohms", kind: "relative", sigma: 0.65 }] },
+        watch.tolerance,
         ...unsaid(builder, ["coil"], ohmsTolerance("coil", 0.35)),
       ],
       faults: [

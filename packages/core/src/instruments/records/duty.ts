@@ -1,4 +1,5 @@
 import { PERCENT } from "../scale";
+import { addSlope } from "../sensitivities";
 import { portsOf, shareOfFirst, swingOf, TRIGGER_VOLTS } from "../waveform-view";
 import { PROVES } from "../wording";
 import { edgesSeen, swingVolts } from "./edges";
@@ -24,6 +25,7 @@ export const duty: ElectricalRecord = {
     const share = shareOfFirst(circuit);
     out.mean = 100 * (rising ? share : 1 - share);
     out.noise = (2 * DUTY_SIGMA_PERCENT) ** 2;
+    if (circuit.unsure !== null) addSlope(out, leads.form, 100 * (rising ? 1 : -1) * circuit.unsure.share);
     out.words[0] = circuit.shape === "ring" ? 1 : 1 - edgesSeen(circuit, leads, TRIGGER_VOLTS);
   },
   deck: null,

@@ -1,12 +1,11 @@
-import { isBrought } from "../../circuit";
-import { CAR_SPREADS } from "../car-spreads";
-import { type Columns, carColumn } from "../columns";
+import type { Columns } from "../columns";
 import { loadedVolts, METER_OHMS, type Port, shownVolts } from "../port";
 import type { ElectricalProbe } from "../probe";
-import { addPulsed, addVolts, type Leads, type MovingCircuit, type Prediction, settleNoise } from "../sensitivities";
+import { addPulsed, addVolts, type Leads, type MovingCircuit, type Prediction } from "../sensitivities";
 import { averageOf, extremesOf, isFollowed, portsOf, type Rhythm, showsEnds, swingOf } from "../waveform-view";
 import { AMPLITUDE_SPREAD } from "./edges";
 import type { InstrumentNoise } from "./record";
+import { addRecording, caughtOf, predictWander } from "./recording";
 
 /** The number of a recording, or the average; a signal slow enough to be followed is caught anywhere in its swing. */
 export function levelOf(seen: Rhythm, probe: ElectricalProbe, volts: (port: Port) => number, noise: InstrumentNoise | null): number {
@@ -55,39 +54,18 @@ function predictEnds(
   const weights = END_WEIGHTS[statistic];
   // A ring goes both ways from where the line rests; an input that takes the level away leaves it out.
   const rings = circuit.shape === "ring" && statistic !== "swing";
-  const level = (rings ? 1 : 0) - (probe.coupling === "ac" && statistic !== "swing" ? 1 : 0);
   const ofEnds = rings ? RING_WEIGHTS[statistic] : weights;
-  const weightAt = (moment: number): number => level * circuit.moments[moment].share + (moment === high ? ofEnds[0] : moment === low ? ofEnds[1] : 0);
+  const caught = caughtOf(circuit, probe.meter);
+  // What is not caught of an end stays at the average.
+  const level = (rings ? 1 : statistic === "swing" ? 0 : 1 - caught.share) - (probe.coupling === "ac" && statistic !== "swing" ? 1 : 0);
+  const weightAt = (moment: number): number =>
+    level * circuit.moments[moment].share + caught.share * (moment === high ? ofEnds[0] : moment === low ? ofEnds[1] : 0);
   out.mean = volts.reduce((sum, volt, moment) => sum + weightAt(moment) * volt, 0);
   const part = statistic === "swing" ? 1 : 0.7;
-  const own = circuit.shape === "square" ? 0 : part * AMPLITUDE_SPREAD[circuit.shape] * (volts[high] - volts[low]);
-  out.noise = 2 * sigma(out.mean) ** 2 + 0.03 ** 2 + own ** 2;
+  const swing = volts[high] - volts[low];
+  const own = circuit.shape === "square" ? 0 : part * AMPLITUDE_SPREAD[circuit.shape] * swing;
+  out.noise = 2 * sigma(out.mean) ** 2 + 0.03 ** 2 + own ** 2 + (caught.sigma * part * swing) ** 2;
   for (const moment of volts.keys()) addVolts(circuit, moment, leads, columns, weightAt(moment), load, out);
-}
-
-/** What a recording of a still line wanders by itself, volts. */
-const STILL_VOLTS = 0.02;
-/** Of what the supply of a car is unsure by, so much is seen within one recording: it sags with the key on and pumps while it charges. */
-const SUPPLY_SHARE: readonly { readonly column: number; readonly share: number }[] = CAR_SPREADS.flatMap(({ element, field }, index) =>
-  field === "volts" && (element === "car/battery" || element === "car/alternator")
-    ? [{ column: carColumn(index), share: element === "car/battery" ? 0.2 : 0.35 }]
-    : [],
-);
-/** The same of what a running engine brings about: a manifold pulses, an idle hunts. */
-const BROUGHT_SHARE = 0.25;
-
-/** How far a line that stands still goes up and down within a recording: with its supply, and with what the engine does. */
-function predictWander(circuit: MovingCircuit, leads: Leads, columns: Columns, load: number | null, out: Prediction): void {
-  circuit.moments.forEach(({ share }, moment) => {
-    addVolts(circuit, moment, leads, columns, share, load, out);
-  });
-  settleNoise(out);
-  let variance = STILL_VOLTS ** 2;
-  for (const { column, share } of SUPPLY_SHARE) variance += (share * (out.jacobian[column] ?? 0)) ** 2;
-  if (isBrought(circuit.source)) variance += (BROUGHT_SHARE * (out.jacobian[leads.world] ?? 0)) ** 2;
-  out.jacobian.fill(0);
-  out.mean = 0;
-  out.noise = variance;
 }
 
 /**
@@ -106,12 +84,18 @@ export function predictLevel(
   out: Prediction,
 ): void {
   const { statistic } = probe;
-  if (circuit.swing !== null && statistic !== "mean" && showsEnds(circuit, probe.meter)) {
+  if (circuit.swing !== null && circuit.hertz > 0 && statistic !== "mean") {
+    // Whatever swings wanders besides, as a still line does.
+    if (statistic === "swing") predictWander(circuit, probe, leads, columns, load, out);
+    const [wandered, wander] = statistic === "swing" ? [out.mean, out.noise] : [0, 0];
     predictEnds(circuit, probe, statistic, circuit.swing, leads, columns, load, sigma, out);
+    addRecording(circuit, probe, leads, out);
+    out.mean += wandered;
+    out.noise += wander;
     return;
   }
   if (statistic === "swing") {
-    predictWander(circuit, leads, columns, load, out);
+    predictWander(circuit, probe, leads, columns, load, out);
     return;
   }
   if (probe.coupling === "ac") {
@@ -125,6 +109,7 @@ export function predictLevel(
   circuit.moments.forEach(({ share }, moment) => {
     addVolts(circuit, moment, leads, columns, share, load, out);
   });
+  addRecording(circuit, probe, leads, out);
   if (circuit.swing === null) return;
   const swing = swingOf(circuit, (moment) => volts[moment]);
   if (isFollowed(circuit)) out.noise += (0.55 * swing) ** 2;

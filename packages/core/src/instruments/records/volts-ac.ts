@@ -1,9 +1,10 @@
-import { shownVolts } from "../port";
+import { METER_OHMS, shownVolts } from "../port";
 import { AC_VOLTS } from "../scale";
 import { acFactor, portsOf, swingOf } from "../waveform-view";
 import { PROVES } from "../wording";
 import { addAmplitude } from "./amplitude";
 import { drawn, type ElectricalRecord } from "./record";
+import { rippleVariance } from "./recording";
 
 /** One standard deviation of an AC range: its band and wave form are known less well than a level. */
 function acVoltsSigma(volts: number): number {
@@ -24,7 +25,8 @@ export const voltsAc: ElectricalRecord = {
     const factor = acFactor(circuit, probe.ac);
     const swing = swingOf(circuit, (moment) => shownVolts(leads.ports[moment]));
     const volts = factor * Math.abs(swing);
-    const sigma = Math.hypot(acVoltsSigma(volts), factor === 0 ? 0 : 0.002);
+    const still = factor === 0 ? Math.sqrt(rippleVariance(circuit, leads, columns, METER_OHMS, out)) : 0.002;
+    const sigma = Math.hypot(acVoltsSigma(volts), still);
     addAmplitude({ circuit, leads, columns, volts, perVolt: swing < 0 ? -factor : factor, sigma }, out);
   },
   deck: null,
