@@ -22,6 +22,8 @@ export interface World {
   readonly normal: readonly WorldValue[];
   /** Values that mean trouble outside the circuit (an overheated engine, an empty system). */
   readonly abnormal: readonly WorldValue[];
+  /** What is stated as well while nothing is wrong, and is trouble where nobody states it: no oil pressure, with the engine off. */
+  readonly atRest?: WorldValue;
   /** How well a technician knows the value (one standard deviation). */
   readonly accuracy: number;
   /** Values a technician can set without tools, for tests that need a stimulus; empty when there are none. */

@@ -37,6 +37,7 @@ export function pressureWorld(transfer: readonly (readonly [number, number])[]):
         ]
       : spread(first + 0.06 * width, last - 0.1 * width, 8),
     abnormal: manifold ? [] : [{ value: first, spread: 0.02 * width, weight: 1 }, ...spread(last - 0.1 * width, last + 0.05 * width, 2)],
+    ...(manifold ? {} : { atRest: { value: first, spread: 0.02 * width, weight: 4 } }),
     accuracy: 0.015 * width,
     outsideAir: manifold,
     settable: manifold ? [{ value: 50, how: "hand vacuum pump on its port, held at the gauge value", stimulus: { kind: "vacuum" }, minutes: 3 }] : [],
