@@ -24,7 +24,7 @@ const ENGINE_LOAD_OHMS: Readonly<Record<KeyState, number>> = { off: OPEN_OHMS, o
  * What comes in addition while the engine runs, over the module's ground (injectors, coils, valves, the relay of the pump) and over the body's (the
  * pump, fans, lamps), as resistances: it has nothing to do with what flows with the key on, and differs more.
  */
-const RUNNING_OHMS = { module: 4, body: 4 };
+const RUNNING_OHMS = { module: 6, body: 8 };
 
 /** What the module draws from its own feed with the key on, as a resistance, ohms. */
 const MODULE_LOAD_OHMS = 15;
@@ -34,7 +34,7 @@ const MODULE_ASLEEP_OHMS = 1e4;
  * and module together; how far the module follows the block differs from car to car (the amplifier's gain, whose spread says so).
  */
 const MODULE_LIFT_VOLTS: Readonly<Record<KeyState, number>> = { off: 0, on: 0.01, crank: 0.09, idle: 0, rev: 0 };
-const MODULE_GROUND_OHMS = 0.006;
+const MODULE_GROUND_OHMS = 0.005;
 
 /** Node where every module stage's ground meets. */
 export const MODULE_GROUND = "module:ground";

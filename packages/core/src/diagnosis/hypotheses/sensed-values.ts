@@ -11,7 +11,10 @@ export function sensedValuesOf(circuit: CircuitModel, conditions: Conditions | u
   const known = quantity === "temperature" || quantity === "pressure" || quantity === "position" ? conditions?.[quantity] : undefined;
   const wide = open || (known === undefined && quantity !== "position" && quantity !== "flow");
   const single: WorldValue[] = [{ value: known ?? world.nominal, weight: 1, spread: world.accuracy }];
-  const outsideFactor = known === undefined ? Math.min(1, world.abnormal.length) : abnormality([...world.normal, ...(world.atRest === undefined ? [] : [world.atRest])], world.abnormal, known);
+  const outsideFactor =
+    known === undefined
+      ? Math.min(1, world.abnormal.length)
+      : abnormality([...world.normal, ...(world.atRest === undefined ? [] : [world.atRest])], world.abnormal, known);
   return {
     circuit: circuit.id,
     normal: wide ? world.normal : single,

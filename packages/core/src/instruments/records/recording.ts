@@ -24,7 +24,8 @@ const ALTERNATOR = ofCar(({ element, field }) => element === "car/alternator" &&
 const MOVING_SHARES: readonly { readonly column: number; readonly share: number }[] = [
   { column: ofCar(({ element, field }) => element === "car/battery" && field === "volts").column, share: 0.2 },
   { column: ALTERNATOR.column, share: 0.9 },
-  { column: ofCar(({ element }) => element === "car/body-running").column, share: 0.6 },
+  { column: ofCar(({ element }) => element === "car/body-load").column, share: 0.6 },
+  { column: ofCar(({ element }) => element === "car/body-running").column, share: 1 },
   { column: ofCar(({ element }) => element === "car/module-running").column, share: 0.6 },
 ];
 /** The same of what a running engine brings about: a manifold pulses, an idle hunts. */
@@ -99,7 +100,7 @@ export function addRecording(circuit: MovingCircuit, probe: Pick<ElectricalProbe
   if (probe.statistic !== "min" && probe.statistic !== "max") return;
   const variance = wanderVariance(circuit, leads, out);
   out.mean += (probe.statistic === "max" ? TO_AN_END : -TO_AN_END) * Math.sqrt(variance);
-  out.noise += variance;
+  out.noise += variance + 0.5 * STILL_VOLTS ** 2;
   addStart(probe, out);
 }
 

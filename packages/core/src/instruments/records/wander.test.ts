@@ -16,9 +16,12 @@ describe("how far a sound line goes up and down within a recording", () => {
   it("is more of a feed, which wanders with the battery, and most while it charges", () => {
     const feed = (key: "on" | "idle") => recorded(CAM, { red: "feed@sensor", black: "bat-", setup: { key } });
     expect(feed("on")).toBeGreaterThan(0.1);
-    expect(feed("on")).toBeLessThan(0.25);
+    // A fan of ten amperes that comes on drops 0.4 V over 40 milliohm of supply line.
+    expect(feed("on")).toBeLessThan(0.45);
     expect(feed("idle")).toBeGreaterThan(feed("on"));
-    expect(feed("idle")).toBeLessThan(0.6);
+    // Lamps and fan on and off: 13.5 to 14.4 V.
+    expect(feed("idle")).toBeGreaterThan(0.9);
+    expect(feed("idle")).toBeLessThan(1.3);
   });
   it("is what the manifold pulses by at idle, and nothing with the engine off", () => {
     const signal = (key: "on" | "idle") => recorded(MAP, { red: "sig@sensor", black: "bat-", setup: { key } });
