@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { choleskyInPlace, forwardInPlace } from "./cholesky";
+import { choleskyInPlace, forwardInPlace, inverseFromFactor } from "./cholesky";
 
 const d = 4;
 const entries = fc.array(fc.double({ min: -3, max: 3, noNaN: true }), { minLength: d * d, maxLength: d * d });
@@ -47,6 +47,23 @@ describe("a Cholesky factor", () => {
         const v = Float64Array.from({ length: d }, (_, i) => z.reduce((sum, value, k) => (k <= i ? sum + at(lower, i, k) * value : sum), 0));
         forwardInPlace(lower, d, v);
         for (const [index, value] of v.entries()) expect(value).toBeCloseTo(z[index], 8);
+      }),
+    );
+  });
+  it("gives the inverse: the matrix times it is one on the diagonal and nothing beside", () => {
+    fc.assert(
+      fc.property(entries, (b) => {
+        const a = definite(b);
+        const lower = a.slice();
+        choleskyInPlace(lower, d);
+        const inverse = new Float64Array(d * d);
+        inverseFromFactor(lower, d, inverse, new Float64Array(d));
+        for (let i = 0; i < d; i += 1)
+          for (let j = 0; j < d; j += 1) {
+            let sum = 0;
+            for (let k = 0; k < d; k += 1) sum += at(a, i, k) * at(inverse, k, j);
+            expect(sum).toBeCloseTo(i === j ? 1 : 0, 7);
+          }
       }),
     );
   });

@@ -36,3 +36,21 @@ export function forwardInPlace(lower: Float64Array, d: number, vector: Float64Ar
     vector[i] = sum / lower[i * d + i];
   }
 }
+
+/**
+ * The inverse of L L^T, one column after the other.
+ * @param lower a factor of {@link choleskyInPlace}; @param out d x d, overwritten; @param column storage for d numbers
+ */
+export function inverseFromFactor(lower: Float64Array, d: number, out: Float64Array, column: Float64Array): void {
+  for (let at = 0; at < d; at += 1) {
+    column.fill(0);
+    column[at] = 1;
+    forwardInPlace(lower, d, column);
+    for (let i = d - 1; i >= 0; i -= 1) {
+      let sum = column[i];
+      for (let k = i + 1; k < d; k += 1) sum -= lower[k * d + i] * column[k];
+      column[i] = sum / lower[i * d + i];
+    }
+    for (let i = 0; i < d; i += 1) out[i * d + at] = column[i];
+  }
+}

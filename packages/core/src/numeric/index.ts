@@ -1,6 +1,6 @@
 export { BoundedCache } from "./bounded-cache";
 export { chiSquareTail } from "./chi-square";
-export { choleskyInPlace, forwardInPlace } from "./cholesky";
+export { choleskyInPlace, forwardInPlace, inverseFromFactor } from "./cholesky";
 export { invertInPlace, type Singular } from "./dense";
 export { lazy } from "./lazy";
 export { type Random, seededRandom } from "./random";

@@ -1,6 +1,6 @@
 import { QUIET_SHARE } from "../../faults";
 import { bentTogether, type ConverterEnds } from "../../instruments";
-import { choleskyInPlace, forwardInPlace, logAdd, logNormalDensity } from "../../numeric";
+import { choleskyInPlace, inverseFromFactor, logAdd, logNormalDensity } from "../../numeric";
 import { isExtreme, type PredictionTable } from "../predictions/table";
 import { BrinkStates } from "./brink-states";
 import { cutOff } from "./cut-off";
@@ -435,7 +435,7 @@ export class CellWeigher implements JointNumbers {
     const logDeterminant = choleskyInPlace(spread, n);
     // One is added to every diagonal entry: only a prediction that is no number can bring this about.
     if (logDeterminant === null) throw new Error("the spread of the readings is not positive definite");
-    this.invertFactor();
+    inverseFromFactor(spread, n, precision, this.column);
     let quadratic = 0;
     for (let i = 0; i < n; i += 1) {
       let sum = 0;
@@ -449,21 +449,5 @@ export class CellWeigher implements JointNumbers {
       conditional[i] = shown[i] - 0.5 * (LOG_TWO_PI + logNoise[i] - log(own) + miss);
     }
     return showNumber - 0.5 * (n * LOG_TWO_PI + allNoise + logDeterminant + quadratic);
-  }
-
-  /** Fills `precision` with the inverse of the matrix whose Cholesky factor is in `spread`. */
-  private invertFactor(): void {
-    const { n, spread, precision, column } = this;
-    for (let at = 0; at < n; at += 1) {
-      column.fill(0);
-      column[at] = 1;
-      forwardInPlace(spread, n, column);
-      for (let i = n - 1; i >= 0; i -= 1) {
-        let sum = column[i];
-        for (let k = i + 1; k < n; k += 1) sum -= spread[k * n + i] * column[k];
-        column[i] = sum / spread[i * n + i];
-      }
-      for (let i = 0; i < n; i += 1) precision[i * n + at] = column[i];
-    }
   }
 }
