@@ -145,6 +145,9 @@ function widened(one: Expect, other: Expect): Expect {
   return { ...one, low: Math.min(one.low, other.low), high };
 }
 
+/** Instruments that show a nought where they count nothing. */
+const COUNTING: readonly string[] = ["hertz", "count", "scan"];
+
 /** {@link expectHealthy} for a probe whose leads are resolved. */
 export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
   if (probe.kind === "look") return { low: null, high: null, unit: "", word: "ok" };
@@ -194,7 +197,7 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
     return { low: round(low), high: open ? null : round(high), unit: scale.unit };
   }
   // A counter that counts nothing shows a nought.
-  const shown = word === "none" && (probe.meter === "hertz" || probe.meter === "count") ? 0 : null;
+  const shown = word === "none" && COUNTING.includes(probe.meter) ? 0 : null;
   return { low: shown, high: shown, unit: scale.unit, ...(word === undefined ? {} : { word }) };
 }
 
