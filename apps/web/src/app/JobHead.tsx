@@ -37,7 +37,7 @@ export function JobHead({ job, stage, here, children }: Props) {
         {children}
         <ShelfButton />
         <ThemeButton />
-        <AccountMenu />
+        <AccountMenu roomy={false} />
       </span>
       <div className="w-full min-w-0 lg:order-2 lg:w-auto">
         <StageRail job={job.id} stage={stage} here={here} />

@@ -57,8 +57,11 @@ export function ShelfButton() {
 const accountItems = () => import("./AccountItems");
 const AccountItems = lazy(async () => ({ default: (await accountItems()).AccountItems }));
 
-/** Who is signed in, and what belongs to the person and the shop; the menu itself is loaded when somebody goes for it. */
-export function AccountMenu() {
+/**
+ * Who is signed in, and what belongs to the person and the shop; the menu itself is loaded when somebody goes for it.
+ * @param roomy whether the name has its place on any wide screen, or on the widest only
+ */
+export function AccountMenu({ roomy = true }: { readonly roomy?: boolean }) {
   const me = useSession();
   const [signOut] = useSignOutMutation();
   const fresh = useFreshSession();
@@ -77,7 +80,7 @@ export function AccountMenu() {
     children: (
       <>
         <UserRound size={20} aria-hidden="true" />
-        <span className="hidden max-w-40 truncate lg:inline">{me.name}</span>
+        <span className={`hidden max-w-40 truncate ${roomy ? "lg:inline" : "2xl:inline"}`}>{me.name}</span>
       </>
     ),
   };

@@ -170,9 +170,12 @@ export const hall3w = defineFamily({
           kind: "weak",
           title: "Output no longer switches fully",
           severity: { key: "ohms", low: 0.7 * (sources ? given.pulldown : given.pullup), high: 60 * (sources ? given.pulldown : given.pullup) },
-          assign: ({ severity, moment, situation }) => {
+          // It does not conduct wholly; or, the other way, it does not let go.
+          twoWay: true,
+          assign: ({ severity, moment, situation, direction }) => {
             const level = situation.engine.turning || situation.setup.stimulus?.kind === "hand-turn" ? (moment === 0 ? 1 : 0) : situation.world;
-            return level > 0.5 === sources ? output(severity) : [];
+            const conducts = level > 0.5 === sources;
+            return conducts === direction > 0 ? output(severity) : [];
           },
         },
         {
