@@ -38,12 +38,8 @@ const UNHEATED_OHMS = 1e6;
 const HEATING_VOLTS = 5;
 const HOT_UNAIDED = 0.35;
 const NEVER_VOLTS = 1e6;
-/**
- * A hot heater has half as much again to double its cold resistance, and after a minute with the key on it is on its way there: what warmth adds, as
- * a share of the cold resistance, and how far that differs, relative.
- */
-const WARMTH = { running: 0.75, on: 0.25, cold: 1e-3 };
-const WARMTH_SPREAD = 0.4;
+/** A warm heater has several times its cold resistance. */
+const HEATER_WARM_FACTOR = 2.2;
 const DRIVER_OHMS = 0.25;
 const FULL_SCALE_VOLTS = 1;
 /** Heaters and biases as they are met where the sheet says none; null is the usual one. */
@@ -128,18 +124,15 @@ export const oxygenNarrow = defineFamily({
       // A heater heats either way round.
       builder.resistor("heated", cellPlus, builder.part("sig"), 1, { plus: ends[0], minus: ends[1], leastVolts: HEATING_VOLTS, unaided: HOT_UNAIDED });
       builder.resistor("heated-back", cellPlus, builder.part("sig"), 1, { plus: ends[1], minus: ends[0], leastVolts: HEATING_VOLTS });
-      builder.resistor("heater", builder.part("htr-feed"), builder.node("warm"), heaterOhms);
-      builder.resistor("warmth", builder.node("warm"), builder.part("htr-ctl"), heaterOhms * WARMTH.cold);
+      builder.resistor("heater", builder.part("htr-feed"), builder.part("htr-ctl"), heaterOhms);
       builder.resistor("driver", builder.inside("htr-ctl"), builder.moduleGround, OPEN_OHMS);
     }
     const watch = heated ? driverWatch(builder, "htr-ctl") : null;
     const driverOn = ({ engine }: Situation): boolean => engine.key === "on" || engine.running;
-    const warmthOf = ({ engine: { key, running }, setup }: Situation): number =>
-      (setup.open ?? []).length > 0 ? WARMTH.cold : running ? WARMTH.running : key === "on" ? WARMTH.on : WARMTH.cold;
     const heaterAt = (situation: Situation) =>
       heated
         ? [
-            ...set("warmth", "ohms", heaterOhms * warmthOf(situation)),
+            ...set("heater", "ohms", heaterOhms * (situation.engine.running ? HEATER_WARM_FACTOR : 1)),
             ...set("driver", "ohms", driverOn(situation) ? DRIVER_OHMS : OPEN_OHMS),
             ...(watch?.at(situation.engine.key) ?? []),
           ]
@@ -205,7 +198,7 @@ export const oxygenNarrow = defineFamily({
         // A hot cell has hundreds of ohms, a cool or worn one thousands.
         { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 0.7 }] },
         ...(heated ? [ohmsTolerance("unheated", 0.7)] : []),
-        ...(watch === null ? [] : [watch.tolerance, ohmsTolerance("warmth", WARMTH_SPREAD)]),
+        ...(watch === null ? [] : [watch.tolerance]),
         // Drivers of a heater drop a tenth of a volt or a whole one, by maker.
         ...(heated ? [ohmsTolerance("driver", 0.65), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.3))] : []),
         ...(heated ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: windowSigma(given.heater) } as const] }] : []),
@@ -255,7 +248,7 @@ export const oxygenNarrow = defineFamily({
                 kind: "short",
                 title: "Heater shorted",
                 severity: { key: "ohms" as const, low: 0.1, high: 0.3 * given.heater[0] },
-                assign: ({ severity }: FaultUse) => [...set("heater", "ohms", severity), ...set("warmth", "ohms", heaterOhms * WARMTH.cold)],
+                assign: ({ severity }: FaultUse) => set("heater", "ohms", severity),
               },
               {
                 unit: "heater",
@@ -263,7 +256,7 @@ export const oxygenNarrow = defineFamily({
                 title: "Heater resistance too high",
                 severity: { key: "ohms" as const, low: 2.5 * given.heater[1], high: 2e7 },
                 // It heats by what it draws: at ten times the ohms it takes three times the volts.
-                assign: ({ severity }: FaultUse) => heaterOf(severity, HEATING_VOLTS * Math.sqrt(severity / ((1 + WARMTH.running) * heaterOhms))),
+                assign: ({ severity }: FaultUse) => heaterOf(severity, HEATING_VOLTS * Math.sqrt(severity / (HEATER_WARM_FACTOR * heaterOhms))),
               },
               stageFault("driver", "open", "Module heater driver open", set("driver", "ohms", OPEN_OHMS)),
               stageFault("driver", "stuck", "Module heater driver stuck on", set("driver", "ohms", DRIVER_OHMS)),

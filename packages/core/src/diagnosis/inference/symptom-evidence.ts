@@ -6,26 +6,16 @@ import type { NamedReading } from "./observe";
 import { ELSEWHERE, movedPlace, shownWhile } from "./presence";
 
 /**
- * Whether moving changed the complaint: it came, or it went; null where nobody knows, as of one that was there before and still is.
- * @param before the complaint as the reading before left it
- */
-function changedBy(symptom: boolean | undefined, before: boolean | undefined): boolean | null {
-  if (symptom === undefined || (symptom && before === true)) return null;
-  return symptom || before === true;
-}
-
-/**
- * Where moving brought the complaint or took it away, and where it did not: the place that is moved when it changes is likely its own. Says nothing
- * for readings that state no complaint or move nothing.
+ * Where moving brought the complaint, and where it did not: the place that is moved when it shows is likely its own. Says nothing for
+ * readings that state no complaint or move nothing.
  *
  * @param onlyCircuit the circuit of readings that name none
  */
 export function symptomObservations(inference: Inference, own: readonly NamedReading[], onlyCircuit: string): CodeObservation[] {
   const { grid } = inference;
-  return own.flatMap(({ reading, id }, index): CodeObservation[] => {
+  return own.flatMap(({ reading, id }): CodeObservation[] => {
     const at = movedPlace(reading);
-    const changed = changedBy(reading.symptom, own[index - 1]?.reading.symptom);
-    if (changed === null || at === null) return [];
+    if (reading.symptom === undefined || at === null) return [];
     const circuit = inference.circuitOf(reading.circuit ?? onlyCircuit);
     const shares = grid.faults.map((fault) => (fault === null ? ELSEWHERE : shownWhile(fault.unit, at, circuit.id)));
     const words = new Float64Array(2 * grid.count);
@@ -35,8 +25,8 @@ export function symptomObservations(inference: Inference, own: readonly NamedRea
       words[2 * cell + 1] = 1 - shown;
     }
     const name = `move of ${at} (${id})`;
-    const said: Reading = { circuit: circuit.id, meter: "look", red: at, value: changed ? REMARK_WORDS[0] : REMARK_WORDS[1] };
+    const said: Reading = { circuit: circuit.id, meter: "look", red: at, value: reading.symptom ? REMARK_WORDS[0] : REMARK_WORDS[1] };
     const table = wordTable({ kind: "look", circuit, place: at, setup: {} }, REMARK_WORDS, words);
-    return [{ observation: { id: name, key: name, table, number: null, word: changed ? 0 : 1 }, reading: said }];
+    return [{ observation: { id: name, key: name, table, number: null, word: reading.symptom ? 0 : 1 }, reading: said }];
   });
 }

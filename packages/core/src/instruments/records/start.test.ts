@@ -52,19 +52,3 @@ describe("a duty nobody states", () => {
     expect(holds(stated, 33)).toBe(false);
   });
 });
-
-describe("the heater of an oxygen sensor", () => {
-  const amps = (key: "on" | "idle"): readonly [number, number] => {
-    const circuit: Circuit = { id: "o2", family: "oxygen-narrow", with: { wires: 4, heater: [8, 9] } };
-    const expected = expectHealthy(buildModel([circuit]), { circuit: "o2", meter: "amps-dc", red: "htr-feed@sensor", setup: { key } }, "m");
-    return [expected?.low ?? Number.NaN, expected?.high ?? Number.NaN];
-  };
-  it("has half as much again to double its cold ohms when hot", () => {
-    for (const factor of [1.5, 2]) expect(holds(amps("idle"), 13.8 / (8.5 * factor))).toBe(true);
-    expect(holds(amps("idle"), 13.8 / (8.5 * 5))).toBe(false);
-  });
-  it("with the key on, anything from cold to nearly hot", () => {
-    // Driver, wires and contacts have some half an ohm.
-    for (const factor of [1, 1.4]) expect(holds(amps("on"), 12.1 / (0.5 + 8.5 * factor))).toBe(true);
-  });
-});
