@@ -1,4 +1,4 @@
-import { isGroundRole, type Reading } from "@fox-lamp/language";
+import { isGroundRole, parsePoint, type Reading } from "@fox-lamp/language";
 import type { Model } from "../../circuit";
 
 /** A ground above this, with no starter turning, stands too high, volts: the usual limit and a little. */
@@ -8,9 +8,10 @@ const FIXED_GROUNDS: readonly string[] = ["bat-", "engine", "chassis"];
 /** Whether a reading shows a ground of the module's that stands too high. */
 function isLifted(model: Model, owner: string, { meter, red, black = "bat-", setup, value }: Reading): boolean {
   if (meter !== "volts-dc" || !FIXED_GROUNDS.includes(black) || setup?.key === "crank" || typeof value === "string") return false;
-  const [, named, pin] = /^(?:([^:]+):)?([^@]+)@/u.exec(red) ?? [];
-  const circuit = model.circuits.find(({ id }) => id === (named ?? owner));
-  const path = circuit?.paths.find((own) => own.pin === pin);
+  const point = parsePoint(red);
+  if (point?.kind !== "pin") return false;
+  const circuit = model.circuits.find(({ id }) => id === (point.circuit ?? owner));
+  const path = circuit?.paths.find((own) => own.pin === point.pin);
   if (path === undefined || path.origin !== "module" || !isGroundRole(path.role)) return false;
   return (typeof value === "number" ? value : value.min) > LIFTED_VOLTS;
 }
