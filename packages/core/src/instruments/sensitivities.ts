@@ -187,22 +187,27 @@ export function forgetUnsaid({ jacobian }: Pick<Prediction, "jacobian">, { unsai
   for (const { column } of unsaid) jacobian[column] = 0;
 }
 
-/** A quantity between two leads by its slopes: that of the voltage across them, of the port's resistance, and one element's own. */
-export interface Quantity {
-  /** Of the voltage. */
-  readonly adjoint: Float64Array;
-  /** How much of the voltage's slope it has: one, or nothing. */
-  readonly perVolt: 0 | 1;
-  /** How much it moves with the port's resistance, per ohm. */
-  readonly perOhm: number;
-  /** The element whose own resistance moves it besides, per ln ohms; -1 where there is none. */
-  readonly own: number;
-  readonly perOwn: number;
+/**
+ * A quantity between two leads by its slopes: that of the voltage across them, of the port's resistance, and one element's own. A class, since it is
+ * made half a million times a job: literals whose numbers are whole at times and fractions at others change their shape under the code that reads them.
+ */
+export class Quantity {
+  constructor(
+    /** Of the voltage. */
+    readonly adjoint: Float64Array,
+    /** How much of the voltage's slope it has: one, or nothing. */
+    readonly perVolt: 0 | 1,
+    /** How much it moves with the port's resistance, per ohm. */
+    readonly perOhm: number,
+    /** The element whose own resistance moves it besides, per ln ohms; -1 where there is none. */
+    readonly own = -1,
+    readonly perOwn = 0,
+  ) {}
 }
 
 /** The voltage between two leads. @param perOhm how much the meter's load makes of the port's resistance, volts per ohm */
 export function voltsBetweenLeads(adjoint: Float64Array, perOhm = 0): Quantity {
-  return { adjoint, perVolt: 1, perOhm, own: -1, perOwn: 0 };
+  return new Quantity(adjoint, 1, perOhm);
 }
 
 /**

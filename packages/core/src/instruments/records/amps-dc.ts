@@ -2,7 +2,7 @@ import { adjointOf, voltsBetween } from "../../network";
 import { METER_VOLTS_GAIN_SIGMA } from "../columns";
 import type { Port } from "../port";
 import { AMPS } from "../scale";
-import { addJacobian, addPulsed, type Quantity, voltsBetweenLeads } from "../sensitivities";
+import { addJacobian, addPulsed, Quantity, voltsBetweenLeads } from "../sensitivities";
 import { averageOf, conductorAmps, portsOf, swingOf } from "../waveform-view";
 import { PROVES } from "../wording";
 import { drawn, type ElectricalRecord } from "./record";
@@ -55,7 +55,7 @@ export const ampsDc: ElectricalRecord = {
         return;
       }
       const across = voltsBetween(solution.volts, from, to);
-      const quantity: Quantity = { adjoint, perVolt: 1, perOhm: 0, own: element, perOwn: -across };
+      const quantity = new Quantity(adjoint, 1, 0, element, -across);
       addJacobian(solution, columns, leads, motions, (way * share) / (solution.values.ohms[element] ?? 1), quantity, out);
     });
     if (circuit.swing !== null) addPulsed(circuit, leads, way * swingOf(circuit, (moment) => amps[moment]), out);

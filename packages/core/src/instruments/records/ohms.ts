@@ -3,7 +3,7 @@ import { normalCdf } from "../../numeric";
 import { METER_OHMS_GAIN_SIGMA } from "../columns";
 import { LIVE_VOLTS, type Port, shownVolts } from "../port";
 import { LOG_OFFSET_OHMS, logOhms, OHMS } from "../scale";
-import { addJacobian, unsteadiness } from "../sensitivities";
+import { addJacobian, Quantity, unsteadiness } from "../sensitivities";
 import { portsOf } from "../waveform-view";
 import { PROVES } from "../wording";
 import { drawn, type ElectricalRecord } from "./record";
@@ -108,7 +108,7 @@ export const ohms: ElectricalRecord = {
     out.mean = logOhms(ohms);
     out.noise = logOhmsSigma(ohms) ** 2 + open.variance;
     const scale = logOhmsSlope(port.ohms) / port.ohms;
-    addJacobian(solution, columns, leads, motions, scale, { adjoint, perVolt: 0, perOhm: 1, own: -1, perOwn: 0 }, out);
+    addJacobian(solution, columns, leads, motions, scale, new Quantity(adjoint, 0, 1), out);
     out.noise += unsteadiness(circuit, leads, out.jacobian);
     out.jacobian[columns.ohmsGain] = METER_OHMS_GAIN_SIGMA;
     // What differs from part to part may lift it over the end of the display.
