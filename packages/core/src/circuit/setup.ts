@@ -138,14 +138,36 @@ function addedElement(model: Model, added: Added, index: number, circuit: string
   }
 }
 
+/** Where a circuit's elements stand in a network, and whether they are contacts: names are put together and looked up once, not a million times. */
+interface Place {
+  readonly element: number;
+  readonly contact: boolean;
+}
+const places = new WeakMap<CompiledNetwork, Map<string, Map<string, Place>>>();
+
+function placesIn(net: CompiledNetwork, circuit: string): Map<string, Place> {
+  const byCircuit = places.get(net) ?? new Map<string, Map<string, Place>>();
+  places.set(net, byCircuit);
+  const known = byCircuit.get(circuit) ?? new Map<string, Place>();
+  byCircuit.set(circuit, known);
+  return known;
+}
+
+function placeOf(net: CompiledNetwork, circuit: string, local: string): Place {
+  const name = local.includes("/") ? local : elementName(circuit, local);
+  const element = net.elementIndex.get(name);
+  if (element === undefined) throw new Error(`no element is called ${name}`);
+  return { element, contact: isContact(name) };
+}
+
 /** Turns assignments by element name into edits of a compiled network; an opened contact stays open. */
 export function editsOf(net: CompiledNetwork, values: Values, circuit: string, assignments: readonly Assignment[]): Edit[] {
+  const known = placesIn(net, circuit);
   return assignments.map(({ element: local, field, value }) => {
-    const name = local.includes("/") ? local : elementName(circuit, local);
-    const element = net.elementIndex.get(name);
-    if (element === undefined) throw new Error(`no element is called ${name}`);
-    const opened = field === "ohms" && isContact(name);
-    return { element, field, value: opened ? Math.max(value, values.ohms[element] as number) : value };
+    const place = known.get(local) ?? placeOf(net, circuit, local);
+    known.set(local, place);
+    const opened = field === "ohms" && place.contact;
+    return { element: place.element, field, value: opened ? Math.max(value, values.ohms[place.element] as number) : value };
   });
 }
 

@@ -22,9 +22,9 @@ export interface FlatTargets {
 }
 
 function flatOf(tolerances: readonly (readonly ColumnTarget[])[]): FlatTargets {
-  const all = tolerances.flatMap((targets, column) => targets.map((target) => ({ ...target, column })));
+  const all = tolerances.flat();
   return {
-    column: Int32Array.from(all, ({ column }) => column),
+    column: Int32Array.from(tolerances.flatMap((targets, column) => targets.map(() => column))),
     element: Int32Array.from(all, ({ element }) => element),
     field: all.map(({ field }) => field),
     sigma: Float64Array.from(all, ({ sigma }) => sigma),
