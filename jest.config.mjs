@@ -12,6 +12,8 @@ const shared = {
   modulePathIgnorePatterns: ["/dist/"],
 };
 const DATABASE = "\\.db\\.test\\.ts$";
+// Whole jobs by the hundred: `npm test` runs them after the end-to-end tests, beside everything else.
+const CORPUS = "/(core/test/cases|practice/foreign)\\.test\\.ts$";
 
 export default {
   // Generous: a shared machine can stall for seconds.
@@ -22,8 +24,9 @@ export default {
       displayName: "unit",
       roots: ["<rootDir>/packages", "<rootDir>/apps", "<rootDir>/bench"],
       testMatch: ["**/*.test.ts", "**/*.test.tsx"],
-      testPathIgnorePatterns: ["/node_modules/", DATABASE],
+      testPathIgnorePatterns: ["/node_modules/", DATABASE, CORPUS],
     },
+    { ...shared, displayName: "corpus", roots: ["<rootDir>/packages/core"], testRegex: CORPUS },
     {
       ...shared,
       displayName: "database",

@@ -1,19 +1,24 @@
-// npm test: types, lint, dependency rules, dead code, unit tests, build, end-to-end tests.
+// npm test: types, lint, dependency rules, dead code, build, unit tests, end-to-end tests, the corpus of cases.
 import { checkNode, ensureChromium, ensurePackages, ensurePostgres, ensureSimulator } from "./lib/machine.mjs";
 import { main, Refusal, run, say } from "./lib/say.mjs";
 
-// Steps of one group run side by side: none of them waits for another's product.
+const jest = (...projects) => ["jest", "--maxWorkers=1", "--selectProjects", ...projects];
+
+// Groups run one after the other, the lanes of a group side by side, and the steps of a lane one after the other.
 const GROUPS = [
   [
-    ["types", process.execPath, ["scripts/types.mjs"]],
-    ["lint and format", "npx", ["biome", "ci", "."]],
-    ["dependency rules", "npx", ["depcruise", "--config", ".dependency-cruiser.cjs", "packages", "apps", "e2e", "bench"]],
-    ["dead code", "npx", ["knip"]],
+    [["types", process.execPath, ["scripts/types.mjs"]]],
+    [["lint and format", "npx", ["biome", "ci", "."]]],
+    [["dependency rules", "npx", ["depcruise", "--config", ".dependency-cruiser.cjs", "packages", "apps", "e2e", "bench"]]],
+    [["dead code", "npx", ["knip"]]],
   ],
-  [["build", process.execPath, ["scripts/build.mjs"]]],
+  [[["build", process.execPath, ["scripts/build.mjs"]]]],
   [
-    ["unit and property tests", "npx", ["jest", "--maxWorkers=1"]],
-    ["end-to-end tests", process.execPath, ["scripts/e2e.mjs"]],
+    [["unit and property tests", "npx", jest("unit", "database")]],
+    [
+      ["end-to-end tests", process.execPath, ["scripts/e2e.mjs"]],
+      ["the corpus of cases", "npx", jest("corpus")],
+    ],
   ],
 ];
 
@@ -27,6 +32,13 @@ async function step([name, command, args]) {
   return code === 0;
 }
 
+/** Runs the steps of a lane, all of them whatever becomes of one; resolves with whether each passed. */
+async function lane(steps) {
+  const passed = [];
+  for (const one of steps) passed.push(await step(one));
+  return passed;
+}
+
 await main(async () => {
   checkNode();
   await ensurePackages();
@@ -36,7 +48,7 @@ await main(async () => {
   const start = performance.now();
   let passed = 0;
   for (const group of GROUPS) {
-    const outcomes = await Promise.all(group.map(step));
+    const outcomes = (await Promise.all(group.map(lane))).flat();
     const failed = outcomes.filter((good) => !good).length;
     passed += outcomes.length - failed;
     if (failed > 0) throw new Refusal(`${passed} passed, ${failed} failed`);
