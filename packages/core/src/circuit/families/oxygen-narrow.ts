@@ -38,8 +38,16 @@ const UNHEATED_OHMS = 1e6;
 const HEATING_VOLTS = 5;
 const HOT_UNAIDED = 0.35;
 const NEVER_VOLTS = 1e6;
-/** A warm heater has several times its cold resistance. */
-const HEATER_WARM_FACTOR = 2.2;
+/**
+ * What warmth adds to a heater's cold resistance, as a share of it: half as much again to double with the engine running; with the key on alone anything
+ * from nothing, in the first second, to the same.
+ */
+const WARM_SHARE = 0.75;
+const WARM_SIGMA = 0.35;
+const WARMING_SHARE = 0.3;
+const WARMING_SIGMA = 0.9;
+/** Warmth that is not there, ohms. */
+const COLD_HEATER_OHMS = 1e-6;
 const DRIVER_OHMS = 0.25;
 const FULL_SCALE_VOLTS = 1;
 /** Heaters and biases as they are met where the sheet says none; null is the usual one. */
@@ -124,15 +132,23 @@ export const oxygenNarrow = defineFamily({
       // A heater heats either way round.
       builder.resistor("heated", cellPlus, builder.part("sig"), 1, { plus: ends[0], minus: ends[1], leastVolts: HEATING_VOLTS, unaided: HOT_UNAIDED });
       builder.resistor("heated-back", cellPlus, builder.part("sig"), 1, { plus: ends[1], minus: ends[0], leastVolts: HEATING_VOLTS });
-      builder.resistor("heater", builder.part("htr-feed"), builder.part("htr-ctl"), heaterOhms);
+      const warm = builder.node("warm");
+      const warmer = builder.node("warmer");
+      builder.resistor("heater", builder.part("htr-feed"), warm, heaterOhms);
+      builder.resistor("warmth", warm, warmer, COLD_HEATER_OHMS);
+      builder.resistor("warming", warmer, builder.part("htr-ctl"), COLD_HEATER_OHMS);
       builder.resistor("driver", builder.inside("htr-ctl"), builder.moduleGround, OPEN_OHMS);
     }
     const watch = heated ? driverWatch(builder, "htr-ctl") : null;
     const driverOn = ({ engine }: Situation): boolean => engine.key === "on" || engine.running;
+    const warmth = (running: number, keyOn: number) => [
+      ...set("warmth", "ohms", Math.max(COLD_HEATER_OHMS, running)),
+      ...set("warming", "ohms", Math.max(COLD_HEATER_OHMS, keyOn)),
+    ];
     const heaterAt = (situation: Situation) =>
       heated
         ? [
-            ...set("heater", "ohms", heaterOhms * (situation.engine.running ? HEATER_WARM_FACTOR : 1)),
+            ...warmth(situation.engine.running ? WARM_SHARE * heaterOhms : 0, driverOn(situation) && !situation.engine.running ? WARMING_SHARE * heaterOhms : 0),
             ...set("driver", "ohms", driverOn(situation) ? DRIVER_OHMS : OPEN_OHMS),
             ...(watch?.at(situation.engine.key) ?? []),
           ]
@@ -163,6 +179,7 @@ export const oxygenNarrow = defineFamily({
     };
     const heaterOf = (ohms: number, leastVolts: number) => [
       ...set("heater", "ohms", ohms),
+      ...warmth(0, 0),
       ...set("heated", "least", leastVolts),
       ...set("heated-back", "least", leastVolts),
     ];
@@ -201,6 +218,7 @@ export const oxygenNarrow = defineFamily({
         ...(watch === null ? [] : [watch.tolerance]),
         // Drivers of a heater drop a tenth of a volt or a whole one, by maker.
         ...(heated ? [ohmsTolerance("driver", 0.65), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.3))] : []),
+        ...(heated ? [ohmsTolerance("warmth", WARM_SIGMA), ohmsTolerance("warming", WARMING_SIGMA)] : []),
         ...(heated ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: windowSigma(given.heater) } as const] }] : []),
       ],
       faults: [
@@ -248,7 +266,7 @@ export const oxygenNarrow = defineFamily({
                 kind: "short",
                 title: "Heater shorted",
                 severity: { key: "ohms" as const, low: 0.1, high: 0.3 * given.heater[0] },
-                assign: ({ severity }: FaultUse) => set("heater", "ohms", severity),
+                assign: ({ severity }: FaultUse) => [...set("heater", "ohms", severity), ...warmth(0, 0)],
               },
               {
                 unit: "heater",
@@ -256,7 +274,7 @@ export const oxygenNarrow = defineFamily({
                 title: "Heater resistance too high",
                 severity: { key: "ohms" as const, low: 2.5 * given.heater[1], high: 2e7 },
                 // It heats by what it draws: at ten times the ohms it takes three times the volts.
-                assign: ({ severity }: FaultUse) => heaterOf(severity, HEATING_VOLTS * Math.sqrt(severity / (HEATER_WARM_FACTOR * heaterOhms))),
+                assign: ({ severity }: FaultUse) => heaterOf(severity, HEATING_VOLTS * Math.sqrt(severity / ((1 + WARM_SHARE) * heaterOhms))),
               },
               stageFault("driver", "open", "Module heater driver open", set("driver", "ohms", OPEN_OHMS)),
               stageFault("driver", "stuck", "Module heater driver stuck on", set("driver", "ohms", DRIVER_OHMS)),
