@@ -148,7 +148,10 @@ export const oxygenNarrow = defineFamily({
     const heaterAt = (situation: Situation) =>
       heated
         ? [
-            ...warmth(situation.engine.running ? WARM_SHARE * heaterOhms : 0, driverOn(situation) && !situation.engine.running ? WARMING_SHARE * heaterOhms : 0),
+            ...warmth(
+              situation.engine.running ? WARM_SHARE * heaterOhms : 0,
+              driverOn(situation) && !situation.engine.running ? WARMING_SHARE * heaterOhms : 0,
+            ),
             ...set("driver", "ohms", driverOn(situation) ? DRIVER_OHMS : OPEN_OHMS),
             ...(watch?.at(situation.engine.key) ?? []),
           ]

@@ -5,15 +5,22 @@ import type { Inference } from "./inference";
 import type { NamedReading } from "./observe";
 import { ELSEWHERE, movedPlace, shownWhile } from "./presence";
 
+/** Whether the complaint was there when last nothing was moved, before a reading of a job; where nobody has said, it was not. */
+function standingBefore(own: readonly NamedReading[], at: number): boolean {
+  const still = own.slice(0, at).filter(({ reading }) => reading.symptom !== undefined && (reading.setup?.stimulus?.kind ?? "none") === "none");
+  return still.at(-1)?.reading.symptom ?? false;
+}
+
 /**
- * Where moving brought the complaint, and where it did not: the place that is moved when it shows is likely its own. Says nothing for
- * readings that state no complaint or move nothing.
+ * Where moving brought the complaint or took it away, and where it did neither: the place that is moved when it comes or goes is likely its own. Says
+ * nothing for readings that state no complaint or move nothing.
  *
+ * @param own in the order in which they were taken
  * @param onlyCircuit the circuit of readings that name none
  */
 export function symptomObservations(inference: Inference, own: readonly NamedReading[], onlyCircuit: string): CodeObservation[] {
   const { grid } = inference;
-  return own.flatMap(({ reading, id }): CodeObservation[] => {
+  return own.flatMap(({ reading, id }, index): CodeObservation[] => {
     const at = movedPlace(reading);
     if (reading.symptom === undefined || at === null) return [];
     const circuit = inference.circuitOf(reading.circuit ?? onlyCircuit);
@@ -25,8 +32,9 @@ export function symptomObservations(inference: Inference, own: readonly NamedRea
       words[2 * cell + 1] = 1 - shown;
     }
     const name = `move of ${at} (${id})`;
-    const said: Reading = { circuit: circuit.id, meter: "look", red: at, value: reading.symptom ? REMARK_WORDS[0] : REMARK_WORDS[1] };
+    const word = reading.symptom === standingBefore(own, index) ? 1 : 0;
+    const said: Reading = { circuit: circuit.id, meter: "look", red: at, value: REMARK_WORDS[word] };
     const table = wordTable({ kind: "look", circuit, place: at, setup: {} }, REMARK_WORDS, words);
-    return [{ observation: { id: name, key: name, table, number: null, word: reading.symptom ? 0 : 1 }, reading: said }];
+    return [{ observation: { id: name, key: name, table, number: null, word }, reading: said }];
   });
 }

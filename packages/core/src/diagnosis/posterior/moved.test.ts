@@ -39,7 +39,13 @@ describe("what readings say of a complaint that comes and goes", () => {
     expect(symptoms(at(4.4), at(4.38, "module"))).toEqual([undefined, undefined]);
     expect(symptoms(at(4.4, "sensor"), at(0.02, "module"))).toEqual([undefined, undefined]);
   });
+  it("is away where moving changes what was read while the complaint was there", () => {
+    expect(symptoms({ ...at(4.4), symptom: true }, at(0.02, "module"), at(4.4, "sensor"))).toEqual([true, false, true]);
+  });
+  it("is not told by numbers that are the same with the complaint and without it", () => {
+    expect(symptoms({ ...at(4.4), symptom: true }, { ...at(4.4), symptom: false }, at(0.02, "module"))).toEqual([true, false, undefined]);
+  });
   it("is what somebody said of it, where somebody did", () => {
-    expect(symptoms({ ...at(4.4), symptom: true }, at(0.02, "module"))).toEqual([true, true]);
+    expect(symptoms(at(4.4), { ...at(0.02, "module"), symptom: false }, at(0.02, "sensor"))).toEqual([false, false, true]);
   });
 });

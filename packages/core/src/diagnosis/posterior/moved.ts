@@ -38,7 +38,8 @@ export function showsWhileMoved(readings: readonly Reading[]): boolean {
 
 /**
  * Readings of a job whose fault comes and goes, with what they themselves say of it: where a measurement reads the same whenever nothing is moved,
- * and something else while a place is, the fault was there then and not otherwise. What somebody said of the complaint stands.
+ * and something else while a place is, the fault was there then and not otherwise, or the other way round where somebody said that the complaint is
+ * there when nothing is moved. What somebody said of the complaint stands.
  */
 export function withSymptoms<R extends { readonly reading: Reading }>(readings: readonly R[]): R[] {
   const groups = new Map<string, R[]>();
@@ -54,9 +55,13 @@ export function withSymptoms<R extends { readonly reading: Reading }>(readings: 
     if (first === undefined || still.some(({ reading }) => differs(first.reading.value, reading.value))) continue;
     const changed = moved.map(({ reading }) => differs(first.reading.value, reading.value));
     if (!changed.includes(true)) continue;
-    for (const named of still) shown.set(named, false);
+    const stated = new Set(still.flatMap(({ reading }) => reading.symptom ?? []));
+    // The same numbers with the complaint and without it: they do not tell.
+    if (stated.size > 1) continue;
+    const standing = stated.has(true);
+    for (const named of still) shown.set(named, standing);
     moved.forEach((named, index) => {
-      shown.set(named, changed[index] === true);
+      shown.set(named, changed[index] === true ? !standing : standing);
     });
   }
   return readings.map((named) => {
