@@ -31,7 +31,7 @@ export function JobHead({ job, stage, here, children }: Props) {
       <Brand />
       <p className="m-0 min-w-0 flex-1 leading-tight [overflow-wrap:anywhere] line-clamp-4 lg:order-3 lg:line-clamp-3 lg:text-right" title={job.title}>
         <span className="font-bold">{vehicleName(job.vehicle)}</span> <span className="readout whitespace-nowrap text-sm">{job.vehicle.plate}</span>{" "}
-        <span className="text-sm text-soft">{shortTitle(job.title)}</span>
+        <span className="text-sm text-soft lg:block">{shortTitle(job.title)}</span>
       </p>
       <span className="flex items-center lg:order-4 lg:gap-1">
         {children}

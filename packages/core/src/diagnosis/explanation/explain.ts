@@ -95,14 +95,18 @@ export function whyNot(job: DiagnosedJob, unit: string, session: Session): WhyNo
   return whyNotIn(openCase(job, session), unit, namesIn(job));
 }
 
-function whyNotIn(opened: Case, unit: string, nameOf: NameOf): WhyNot {
+/** @param clearing the readings that clear the unit, by name, where they are known: it is told by one of them */
+function whyNotIn(opened: Case, unit: string, nameOf: NameOf, clearing: readonly string[] = []): WhyNot {
   const title = titleOf(opened, unit);
   const probability = involvedUnits(opened.joint).find((entry) => entry.unit === unit)?.probability ?? 0;
   const list = against(opened, unit);
-  const [worst] = list;
+  const worst = clearing.length === 0 ? list[0] : list.find(({ id }) => clearing.includes(nameOf(id)));
   const by = list.filter(({ log }) => log < Math.log(0.5)).map(({ id }) => nameOf(id));
   const reading = worst === undefined ? undefined : opened.readings.get(worst.id);
-  let sentence = `Nothing measured so far speaks against it (${formatPercent(probability)}).`;
+  let sentence =
+    clearing.length === 0
+      ? `Nothing measured so far speaks against it (${formatPercent(probability)}).`
+      : `What leads explains ${clearing.join(", ")} far better.`;
   if (worst !== undefined && reading !== undefined && worst.log < Math.log(0.5)) {
     const { table } = worst.posterior.observations[worst.index];
     const times = Math.exp(-worst.log);
@@ -226,7 +230,7 @@ export function proofOf(job: DiagnosedJob, session: Session): Proof {
     const window = expect === null ? "" : (expect.word ?? formatWindow(expect.low, expect.high, expect.unit));
     return { id: nameOf(id), title: readingTitle(reading), read: describeValue(reading, expect?.unit ?? ""), window };
   });
-  const cleared = verdict.refuted.map(({ unit, by }) => ({ unit, title: titleOf(opened, unit), by, sentence: whyNotIn(opened, unit, nameOf).sentence }));
+  const cleared = verdict.refuted.map(({ unit, by }) => ({ unit, title: titleOf(opened, unit), by, sentence: whyNotIn(opened, unit, nameOf, by).sentence }));
   const lines = [
     ...readings.map(({ id, title, read, window }) => `${id}: ${title} = ${read}${window === "" ? "" : ` (sound: ${window})`}`),
     ...cleared.map(({ title, by }) => `${title} is cleared by ${by.join(", ")}.`),
