@@ -48,7 +48,16 @@ const WARMING_SHARE = 0.3;
 const WARMING_SIGMA = 0.9;
 /** Warmth that is not there, ohms. */
 const COLD_HEATER_OHMS = 1e-6;
-const DRIVER_OHMS = 0.25;
+/**
+ * A driver that conducts: by maker it drops a tenth of a volt or most of a whole one whatever flows, and some ohms besides. Where its heater takes
+ * nothing it drops nothing: then ohms alone lie under it.
+ */
+const DRIVER_OHMS = 0.15;
+const DRIVER_SIGMA = 0.65;
+const DROP_VOLTS = 0.3;
+const DROP_SIGMA = 0.8;
+const UNLOADED_OHMS = 1;
+const LOADED_VOLTS = 1;
 const FULL_SCALE_VOLTS = 1;
 /** Heaters and biases as they are met where the sheet says none; null is the usual one. */
 const HEATERS: readonly { readonly ohms: [number, number] | null; readonly weight: number }[] = [
@@ -137,7 +146,12 @@ export const oxygenNarrow = defineFamily({
       builder.resistor("heater", builder.part("htr-feed"), warm, heaterOhms);
       builder.resistor("warmth", warm, warmer, COLD_HEATER_OHMS);
       builder.resistor("warming", warmer, builder.part("htr-ctl"), COLD_HEATER_OHMS);
-      builder.resistor("driver", builder.inside("htr-ctl"), builder.moduleGround, OPEN_OHMS);
+      const foot = builder.node("foot");
+      const dropped = builder.node("dropped");
+      builder.resistor("driver", builder.inside("htr-ctl"), foot, OPEN_OHMS);
+      builder.resistor("unloaded", foot, builder.moduleGround, UNLOADED_OHMS);
+      builder.resistor("loaded", foot, dropped, 1e-3, { plus: ends[0], minus: ends[1], leastVolts: LOADED_VOLTS });
+      builder.add({ kind: "source", id: "drop", plus: dropped, minus: builder.moduleGround, volts: DROP_VOLTS, ohms: 1e-3 });
     }
     const watch = heated ? driverWatch(builder, "htr-ctl") : null;
     const driverOn = ({ engine }: Situation): boolean => engine.key === "on" || engine.running;
@@ -219,8 +233,8 @@ export const oxygenNarrow = defineFamily({
         { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 0.7 }] },
         ...(heated ? [ohmsTolerance("unheated", 0.7)] : []),
         ...(watch === null ? [] : [watch.tolerance]),
-        // Drivers of a heater drop a tenth of a volt or a whole one, by maker.
-        ...(heated ? [ohmsTolerance("driver", 0.65), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.3))] : []),
+        ...(heated ? [{ id: "drop", targets: [{ element: "drop", field: "volts", kind: "relative", sigma: DROP_SIGMA } as const] }] : []),
+        ...(heated ? [ohmsTolerance("driver", DRIVER_SIGMA), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.3))] : []),
         ...(heated ? [ohmsTolerance("warmth", WARM_SIGMA), ohmsTolerance("warming", WARMING_SIGMA)] : []),
         ...(heated ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: windowSigma(given.heater) } as const] }] : []),
       ],

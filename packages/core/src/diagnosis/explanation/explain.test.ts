@@ -11,14 +11,15 @@ const volts = (red: string, black: string, value: number, setup: Reading["setup"
   value,
 });
 /** A broken ground, with the leads swapped at the second reading. */
-const readings: Reading[] = [
+const taken: readonly Reading[] = [
   { circuit: "iat", meter: "scan", red: "sig@module", setup: { truth: { temperature: 12 } }, value: 5.01 },
   volts("sig@sensor", "bat-", -4.97, { truth: { temperature: 12 } }),
   volts("gnd@sensor", "bat-", 4.91),
   volts("bat+", "gnd@sensor", 0.33, { open: ["sensor"] }),
   volts("gnd@module", "bat-", 0.013),
   volts("gnd@sensor", "gnd@module", 4.91),
-].map((reading, index) => ({ ...reading, id: `r${index + 1}` }));
+];
+const readings = taken.map((reading, index): Reading => ({ ...reading, id: `r${index + 1}` }));
 
 describe("the sentence under what is cleared", () => {
   const session = new Session();

@@ -6,7 +6,7 @@ import { emptyTable, type PredictionTable } from "../predictions/table";
 import { cutOff } from "./cut-off";
 import { learn } from "./learn";
 import type { Observation } from "./observation";
-import { SLIP_SHARE } from "./slips";
+import { ANY_NUMBER, SLIP_SHARE } from "./slips";
 import { weigh } from "./weigh";
 
 const MODEL = buildModel([{ id: "x", family: "maf-voltage" }]);
@@ -46,7 +46,7 @@ function byAdding(mean: number, slope: number, reads: readonly Read[]): number {
     const product = reads.reduce((so, { shown, ended }) => {
       const beyond = normalCdf((shown > 2.5 ? level - ENDS.high : ENDS.low - level) / Math.sqrt(NOISE)) / (ENDS.sigma * Math.sqrt(2 * Math.PI));
       const density = ended ? beyond : Math.exp(logNormalDensity(shown, level, NOISE));
-      return so * ((1 - SLIP_SHARE) * density + SLIP_SHARE * BROAD);
+      return so * ((1 - SLIP_SHARE) * density + SLIP_SHARE * ANY_NUMBER * BROAD);
     }, 1);
     sum += step * Math.exp(logNormalDensity(z, 0, 1)) * product;
   }

@@ -22,11 +22,17 @@ const LOG_THOUSAND = log(1000);
 /** A slip shows any of the words, or leaves the right one as it is. */
 const LEAST_WORDS = 8;
 
+/**
+ * Most slips have a name, or leave a number that a circuit shows somewhere: nothing, its reference, its battery. Any number whatever, evenly over what the
+ * meter can show, comes from so many of them.
+ */
+export const ANY_NUMBER = 0.4;
+
 /** Log density of a slipped reading: uniform over what the meter can show. */
 export function logBroad(observation: Observation): number {
   const { table } = observation;
   if (observation.number === null) return -log(max(LEAST_WORDS, table.wordNames.length));
-  return log(table.broad);
+  return log(ANY_NUMBER * table.broad);
 }
 
 /** What an observation costs a hypothesis that calls it slipped. */

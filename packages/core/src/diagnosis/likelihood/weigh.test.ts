@@ -3,6 +3,7 @@ import { buildModel, type CircuitModel } from "../../circuit";
 import type { ElectricalProbe } from "../../instruments";
 import type { PredictionTable } from "../predictions/table";
 import { type Observation, steadyCircumstances } from "./observation";
+import { ANY_NUMBER } from "./slips";
 import { weigh } from "./weigh";
 
 const MODEL = buildModel([{ id: "x", family: "thermistor-2w" }]);
@@ -102,7 +103,7 @@ function spelledOut(rows: readonly Drawn[], most: number): { logTotal: number; s
     const out = rows.map((_, index) => (pattern >> index) % 2 === 1);
     const slips = out.filter(Boolean).length;
     if (slips > most) continue;
-    const log = slips * Math.log(SLIP * BROAD) + (n - slips) * Math.log(1 - SLIP) + logJointDensity(rows.filter((_, index) => !out[index]));
+    const log = slips * Math.log(SLIP * ANY_NUMBER * BROAD) + (n - slips) * Math.log(1 - SLIP) + logJointDensity(rows.filter((_, index) => !out[index]));
     patterns.push({ out, log });
   }
   const top = Math.max(...patterns.map(({ log }) => log));
@@ -155,7 +156,7 @@ describe("weighing readings", () => {
     fc.assert(
       fc.property(drawn, (row) => {
         const { single } = weigh(observe([row]), 1, D);
-        const alone = Math.exp(logJointDensity([row])) + (SLIP / (1 - SLIP)) * BROAD;
+        const alone = Math.exp(logJointDensity([row])) + (SLIP / (1 - SLIP)) * ANY_NUMBER * BROAD;
         expect(single[0]).toBeCloseTo(Math.log(alone), 6);
       }),
     );
