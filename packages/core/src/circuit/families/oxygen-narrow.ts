@@ -52,10 +52,10 @@ const COLD_HEATER_OHMS = 1e-6;
  * A driver that conducts: by maker it drops a tenth of a volt or most of a whole one whatever flows, and some ohms besides. Where its heater takes
  * nothing it drops nothing: then ohms alone lie under it.
  */
-const DRIVER_OHMS = 0.15;
+const DRIVER_OHMS = 0.1;
 const DRIVER_SIGMA = 0.65;
-const DROP_VOLTS = 0.3;
-const DROP_SIGMA = 0.8;
+const DROP_VOLTS = 0.32;
+const DROP_SIGMA_VOLTS = 0.22;
 const UNLOADED_OHMS = 1;
 const LOADED_VOLTS = 1;
 const FULL_SCALE_VOLTS = 1;
@@ -233,7 +233,7 @@ export const oxygenNarrow = defineFamily({
         { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 0.7 }] },
         ...(heated ? [ohmsTolerance("unheated", 0.7)] : []),
         ...(watch === null ? [] : [watch.tolerance]),
-        ...(heated ? [{ id: "drop", targets: [{ element: "drop", field: "volts", kind: "relative", sigma: DROP_SIGMA } as const] }] : []),
+        ...(heated ? [{ id: "drop", targets: [{ element: "drop", field: "volts", kind: "absolute", sigma: DROP_SIGMA_VOLTS } as const] }] : []),
         ...(heated ? [ohmsTolerance("driver", DRIVER_SIGMA), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.3))] : []),
         ...(heated ? [ohmsTolerance("warmth", WARM_SIGMA), ohmsTolerance("warming", WARMING_SIGMA)] : []),
         ...(heated ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: windowSigma(given.heater) } as const] }] : []),
