@@ -188,8 +188,8 @@ export function forgetUnsaid({ jacobian }: Pick<Prediction, "jacobian">, { unsai
 }
 
 /**
- * A quantity between two leads by its slopes: that of the voltage across them, of the port's resistance, and one element's own. A class, since it is
- * made half a million times a job: literals whose numbers are whole at times and fractions at others change their shape under the code that reads them.
+ * A quantity between two leads by its slopes: that of the voltage across them, of the port's resistance, and one element's own. A class, since
+ * a job makes tens of thousands: literals whose numbers are whole at times and fractions at others change their shape under the code that reads them.
  */
 export class Quantity {
   constructor(
