@@ -12,7 +12,7 @@ const shared = {
   modulePathIgnorePatterns: ["/dist/"],
 };
 const DATABASE = "\\.db\\.test\\.ts$";
-// Whole jobs by the hundred: `npm test` runs them after the end-to-end tests, beside everything else.
+// Whole jobs by the hundred: `npm test` starts them when the unit tests or the end-to-end tests end.
 const CORPUS = "/(core/test/cases|practice/foreign)\\.test\\.ts$";
 
 export default {
