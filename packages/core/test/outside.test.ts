@@ -79,8 +79,7 @@ describe("a doubtful reading", () => {
     });
     const { doubtful, units } = diagnose({
       circuits,
-      codes: [{ code: "P0135" }],
-      readings: [at("htr-feed@sensor", 13.7, { open: ["sensor"] }), at("htr-feed@sensor", 5.1, {}), at("htr-ctl@sensor", 0.1, {})],
+      readings: [at("htr-feed@sensor", 13.7, { open: ["sensor"] }), at("htr-feed@sensor", 9, {}), at("htr-ctl@sensor", 0.1, {})],
     });
     expect(units[0]?.unit).toBe("o2/wire:htr-feed");
     expect(doubtful).toHaveLength(1);

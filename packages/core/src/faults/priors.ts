@@ -33,7 +33,7 @@ export const PRIOR_WEIGHTS: Readonly<Record<string, number>> = {
   "sensor/slow": 45,
   "sensor/hot": 25,
   "sensor/wrong-variant": 20,
-  "heater/open": 180,
+  "heater/open": 90,
   "heater/short": 15,
   "heater/resistance": 30,
   "coil/open": 70,

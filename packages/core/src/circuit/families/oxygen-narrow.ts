@@ -49,15 +49,15 @@ const WARMING_SIGMA = 0.9;
 /** Warmth that is not there, ohms. */
 const COLD_HEATER_OHMS = 1e-6;
 /**
- * A driver that conducts: by maker it drops a tenth of a volt or most of a whole one whatever flows, and some ohms besides. Where its heater takes
- * nothing it drops nothing: then ohms alone lie under it.
+ * A driver that conducts: by maker it drops a tenth of a volt or most of a whole one whatever flows, and some ohms besides. Where next to
+ * nothing flows it drops nothing: under so many volts across its ohms, ohms alone lie under it.
  */
 const DRIVER_OHMS = 0.1;
 const DRIVER_SIGMA = 0.65;
-const DROP_VOLTS = 0.32;
-const DROP_SIGMA_VOLTS = 0.22;
+const DROP_VOLTS = 0.25;
+const DROP_SIGMA_VOLTS = 0.25;
 const UNLOADED_OHMS = 1;
-const LOADED_VOLTS = 1;
+const LOADED_VOLTS = 0.01;
 const FULL_SCALE_VOLTS = 1;
 /** Heaters and biases as they are met where the sheet says none; null is the usual one. */
 const HEATERS: readonly { readonly ohms: [number, number] | null; readonly weight: number }[] = [
@@ -150,7 +150,7 @@ export const oxygenNarrow = defineFamily({
       const dropped = builder.node("dropped");
       builder.resistor("driver", builder.inside("htr-ctl"), foot, OPEN_OHMS);
       builder.resistor("unloaded", foot, builder.moduleGround, UNLOADED_OHMS);
-      builder.resistor("loaded", foot, dropped, 1e-3, { plus: ends[0], minus: ends[1], leastVolts: LOADED_VOLTS });
+      builder.resistor("loaded", foot, dropped, 1e-3, { plus: builder.inside("htr-ctl"), minus: foot, leastVolts: LOADED_VOLTS });
       builder.add({ kind: "source", id: "drop", plus: dropped, minus: builder.moduleGround, volts: DROP_VOLTS, ohms: 1e-3 });
     }
     const watch = heated ? driverWatch(builder, "htr-ctl") : null;
