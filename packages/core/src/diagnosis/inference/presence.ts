@@ -32,6 +32,11 @@ export function movedPlace({ setup }: Pick<Reading, "setup">): string | null {
   return setup?.stimulus?.kind === "wiggle" ? (setup.stimulus.at ?? null) : null;
 }
 
+/** Whether nothing was done to the circuit while a reading was taken. */
+export function isStill({ setup }: Pick<Reading, "setup">): boolean {
+  return (setup?.stimulus?.kind ?? "none") === "none";
+}
+
 /** How often a complaint shows while the very place of its cause is moved; while another place is; and by itself, as it does now and then. */
 const AT_ITS_PLACE = 0.7;
 export const ELSEWHERE = 0.15;

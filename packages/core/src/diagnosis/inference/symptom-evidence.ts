@@ -3,11 +3,11 @@ import { wordTable } from "../predictions/table";
 import { type CodeObservation, REMARK_WORDS } from "./code-evidence";
 import type { Inference } from "./inference";
 import type { NamedReading } from "./observe";
-import { ELSEWHERE, movedPlace, shownWhile } from "./presence";
+import { ELSEWHERE, isStill, movedPlace, shownWhile } from "./presence";
 
 /** Whether the complaint was there when last nothing was moved, before a reading of a job; where nobody has said, it was not. */
 function standingBefore(own: readonly NamedReading[], at: number): boolean {
-  const still = own.slice(0, at).filter(({ reading }) => reading.symptom !== undefined && (reading.setup?.stimulus?.kind ?? "none") === "none");
+  const still = own.slice(0, at).filter(({ reading }) => reading.symptom !== undefined && isStill(reading));
   return still.at(-1)?.reading.symptom ?? false;
 }
 

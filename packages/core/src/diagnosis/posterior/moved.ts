@@ -1,5 +1,5 @@
 import type { Reading, Value } from "@fox-lamp/language";
-import { isLoom, movedPlace } from "../inference/presence";
+import { isLoom, isStill, movedPlace } from "../inference/presence";
 
 /** A reading has changed from this share of the larger one on, and by so much in its own unit: no meter and no bad lead makes that. */
 const CHANGED_SHARE = 0.3;
@@ -29,7 +29,7 @@ export function showsWhileMoved(readings: readonly Reading[]): boolean {
   // What a loose strand does while the loom is moved it does at no connector.
   const moved = readings.filter((reading) => isLoom(movedPlace(reading)));
   if (moved.length === 0) return false;
-  const still = readings.filter(({ setup }) => (setup?.stimulus?.kind ?? "none") === "none");
+  const still = readings.filter(isStill);
   return moved.some((reading) => {
     const key = stillKey(reading);
     return still.some((before) => stillKey(before) === key && differs(before.value, reading.value));
@@ -49,7 +49,7 @@ export function withSymptoms<R extends { readonly reading: Reading }>(readings: 
   }
   const shown = new Map<R, boolean>();
   for (const group of groups.values()) {
-    const still = group.filter(({ reading }) => (reading.setup?.stimulus?.kind ?? "none") === "none");
+    const still = group.filter(({ reading }) => isStill(reading));
     const moved = group.filter(({ reading }) => movedPlace(reading) !== null);
     const [first] = still;
     if (first === undefined || still.some(({ reading }) => differs(first.reading.value, reading.value))) continue;
