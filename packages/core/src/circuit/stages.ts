@@ -1,4 +1,4 @@
-import type { KeyState, Pin } from "@fox-lamp/language";
+import type { Pin } from "@fox-lamp/language";
 import { OPEN_OHMS } from "../network";
 import type { Assignment } from "./assignment";
 import type { CircuitBuilder } from "./builder";
@@ -127,21 +127,6 @@ export function voltsTolerance(element: string, sigma: number): Tolerance {
 /** A relative spread of one element's resistance. */
 export function ohmsTolerance(element: string, sigma: number): Tolerance {
   return { id: element, targets: [{ element, field: "ohms", kind: "relative", sigma }] };
-}
-
-/** What a low-side driver watches its wire with while it is off: some volts of its own, weak, so that it notices an open line. */
-const WATCH_OHMS = 1e5;
-const WATCH_VOLTS = 2.5;
-/** None, 2.5, 5 V or half the battery, by maker. */
-const WATCH_SPREAD = 0.8;
-
-/** Lays what a driver watches its wire with. @returns what it does with the key, and how far it differs */
-export function driverWatch(builder: CircuitBuilder, pin: Pin): { readonly at: (key: KeyState) => readonly Assignment[]; readonly tolerance: Tolerance } {
-  builder.add({ kind: "source", id: "watch", plus: builder.inside(pin), minus: builder.moduleGround, volts: WATCH_VOLTS, ohms: WATCH_OHMS });
-  return {
-    at: (key) => set("watch", "volts", key === "off" ? 0 : WATCH_VOLTS),
-    tolerance: { id: "watch", targets: [{ element: "watch", field: "volts", kind: "relative", sigma: WATCH_SPREAD }] },
-  };
 }
 
 /** The module's pull resistor on a signal: upwards from its own rail when `pullup` is given, else downwards. */

@@ -1,4 +1,4 @@
-import { type Edit, isPowered, OFF, unaidedShare, voltsBetween } from "../network";
+import { type Edit, mayStarve, OFF, unaidedShare, voltsBetween } from "../network";
 import { normalCdf } from "../numeric";
 import type { Columns } from "./columns";
 import { portOf } from "./port";
@@ -33,7 +33,7 @@ export function brinkOf(circuit: MovingCircuit, circuitId: string, columns: Colu
     const { net, values, volts, regimes } = solution;
     for (const element of net.switching) {
       const part = net.elements[element];
-      if (part === undefined || !isPowered(part)) continue;
+      if (part === undefined || !mayStarve(part)) continue;
       const [plus, minus] = [net.p[element], net.q[element]];
       const least = values.least[element];
       const margin = voltsBetween(volts, plus, minus) - least;
@@ -58,7 +58,15 @@ function supplySigma(
   columns: Columns,
   scratch: PredictionScratch,
 ): number {
-  const out: Prediction = { mean: 0, jacobian: scratch.jacobian(columns.count), noise: (LEAST_SPREAD * least) ** 2, bent: 0, words: NO_WORDS, scratch };
+  const out: Prediction = {
+    mean: 0,
+    jacobian: scratch.jacobian(columns.count),
+    noise: (LEAST_SPREAD * least) ** 2,
+    bent: 0,
+    lasting: 0,
+    words: NO_WORDS,
+    scratch,
+  };
   const { solution } = circuit.moments[moment];
   const ports = circuit.moments.map(() => portOf(solution, plus, minus));
   const leads = {

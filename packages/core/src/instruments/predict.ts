@@ -40,7 +40,7 @@ export function scaleOf(probe: Probe): Scale {
 
 /** An empty prediction to be filled by {@link predictProbe}. @param scratch shared by predictions that are made one after the other */
 export function emptyPrediction(columns: Columns, probe: Probe, scratch = new PredictionScratch()): Prediction {
-  return { mean: 0, jacobian: new Float64Array(columns.count), noise: 1, bent: 0, words: new Float64Array(wordsOf(probe).length), scratch };
+  return { mean: 0, jacobian: new Float64Array(columns.count), noise: 1, bent: 0, lasting: 0, words: new Float64Array(wordsOf(probe).length), scratch };
 }
 
 /**
@@ -51,6 +51,7 @@ export function emptyPrediction(columns: Columns, probe: Probe, scratch = new Pr
 export function predictProbe(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns, out: Prediction): void {
   out.jacobian.fill(0);
   out.bent = 0;
+  out.lasting = 0;
   const leads = leadsOf(circuit, probe, columns);
   electricalRecord(probe.meter).predict(circuit, probe, leads, columns, out);
   settleNoise(out);
@@ -70,6 +71,7 @@ export function hangsOnSwing(probe: Probe): boolean {
 export function predictCounted(circuit: MovingCircuit, probe: ElectricalProbe, columns: Columns, out: Prediction): void {
   out.jacobian.fill(0);
   out.bent = 0;
+  out.lasting = 0;
   predictSwing(circuit, leadsOf(circuit, probe, columns), columns, leastSwingOf(probe), out);
   settleNoise(out);
 }

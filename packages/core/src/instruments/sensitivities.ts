@@ -56,6 +56,8 @@ export interface Prediction {
   noise: number;
   /** Of the noise, the variance that is no noise of a reading: see {@link bentTogether}. */
   bent: number;
+  /** Of the noise, the variance that is the same whenever the very same is measured again: what is the circuit's and not the reading's. */
+  lasting: number;
   readonly words: Float64Array;
   /** Working storage of whoever fills it. */
   readonly scratch: PredictionScratch;
@@ -102,10 +104,16 @@ export class PredictionScratch {
   /** What every element brings by itself, slopes per standard deviation, and what wide columns do; zero again once {@link settleNoise} was called. */
   private readonly owns = new Slopes();
   private readonly wides = new Slopes();
+  private readonly drifts = new Slopes();
 
   /** Adds the slope of a spread that is one element's own. */
   addOwn(element: number, slope: number): void {
     this.owns.add(element, slope);
+  }
+
+  /** Adds the slope of what one element does otherwise at every reading. */
+  addDrift(element: number, slope: number): void {
+    this.drifts.add(element, slope);
   }
 
   /** Adds the slope of a column so wide that volts do not follow it in a straight line. */
@@ -113,9 +121,9 @@ export class PredictionScratch {
     this.wides.add(column, slope);
   }
 
-  /** Squares of what was added, summed: of the elements, and of the wide columns. */
-  takeSquares(): { readonly owns: number; readonly wides: number } {
-    return { owns: this.owns.takeSquares(), wides: this.wides.takeSquares() };
+  /** Squares of what was added, summed: of the elements, of the wide columns, and of what drifts. */
+  takeSquares(): { readonly owns: number; readonly wides: number; readonly drifts: number } {
+    return { owns: this.owns.takeSquares(), wides: this.wides.takeSquares(), drifts: this.drifts.takeSquares() };
   }
 
   /** Storage for one slope of each of `columns` shared variables, all zero. */
@@ -179,7 +187,13 @@ const FORM_SHARE = 0.04;
 /** Adds what is open of the share of the time a pulsed quantity has each of its levels. @param swing between them, in what is predicted */
 export function addPulsed({ unsure }: Pick<MovingCircuit, "unsure">, { form }: Leads, swing: number, into: Prediction): void {
   if (unsure !== null) addSlope(into, form, unsure.share * swing);
-  into.noise += (FORM_SHARE * swing) ** 2;
+  addLasting(into, (FORM_SHARE * swing) ** 2);
+}
+
+/** Adds variance that no reading takes anew. */
+export function addLasting(into: Pick<Prediction, "noise" | "lasting">, variance: number): void {
+  into.noise += variance;
+  into.lasting += variance;
 }
 
 /** Takes out what the sheet does not say: the module knows its own resistors and lines, so its own values do not depend on it. */
@@ -255,10 +269,11 @@ export function bentTogether(one: number, level: number, other: number, otherLev
  * highest alike does not move the swing.
  */
 export function settleNoise(into: Prediction): void {
-  const { owns, wides } = into.scratch.takeSquares();
+  const { owns, wides, drifts } = into.scratch.takeSquares();
   const bent = BENT_SHARE ** 2 * wides;
-  into.noise += owns + bent;
+  into.noise += bent + drifts;
   into.bent += bent;
+  addLasting(into, owns);
 }
 
 /** Adds the sensitivities of a quantity in one moment to a row; its noise is complete after {@link settleNoise}. */
@@ -349,7 +364,7 @@ function addLimitDrift({ net, regimes }: Solution, adjoint: Float64Array, scale:
     if (net.kinds[index] !== KIND.regulator || regimes[index] !== CURRENT_LIMIT) continue;
     const { limitAmps } = net.elements[index] as Regulator;
     const seen = voltsBetween(adjoint, net.a[index], net.b[index]);
-    scratch.addOwn(index, scale * LIMIT_DRIFT * limitAmps * seen);
+    scratch.addDrift(index, scale * LIMIT_DRIFT * limitAmps * seen);
   }
 }
 

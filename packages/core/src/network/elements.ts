@@ -14,6 +14,8 @@ export interface Powered {
   readonly leastVolts: number;
   /** Share of such parts that work without it as well, kept alive by something that is no part of the circuit; none when left out. */
   readonly unaided?: number;
+  /** Whether tolerances never decide it: what flows tells, a hundred times as much as it takes, or nothing. */
+  readonly certain?: true;
 }
 
 /**
@@ -106,6 +108,11 @@ export interface Edit {
 /** Whether an element is off without its supply. */
 export function isPowered(element: Element): boolean {
   return element.kind === "resistor" ? element.powered !== undefined : element.kind === "amplifier" && element.leastVolts !== undefined;
+}
+
+/** Whether tolerances may decide if an element has the supply it needs. */
+export function mayStarve(element: Element): boolean {
+  return isPowered(element) && !(element.kind === "resistor" && element.powered?.certain === true);
 }
 
 /** Whether an ohmmeter meets semiconductors in an element: a supply, an output stage, what stands for electronics. */

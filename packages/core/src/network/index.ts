@@ -11,6 +11,7 @@ export {
   KIND,
   type Lamp,
   LEAK_SIEMENS,
+  mayStarve,
   type Netlist,
   nodesOf,
   OPEN_OHMS,

@@ -1,11 +1,12 @@
 import { knownValue } from "@fox-lamp/language";
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
+import { layDriver } from "../driver";
 import { type Drive, defineFamily, type FaultUse, type Situation, steady, switching, type Watched, type World } from "../family";
 import { limitA, middleOf, ohmsParameter, range, windowOf, windowSigma } from "../parameters";
 import type { PinSpec } from "../pins";
 import { unsaidPull } from "../pull";
-import { driverWatch, INPUT_OHMS, inputBlind, moduleGroundFaults, ohmsTolerance, partFault, set, stageFault, unsaid } from "../stages";
+import { INPUT_OHMS, inputBlind, moduleGroundFaults, ohmsTolerance, partFault, set, stageFault, unsaid } from "../stages";
 import { familyName } from "./names";
 
 const parameters = z.strictObject({
@@ -48,16 +49,6 @@ const WARMING_SHARE = 0.3;
 const WARMING_SIGMA = 0.9;
 /** Warmth that is not there, ohms. */
 const COLD_HEATER_OHMS = 1e-6;
-/**
- * A driver that conducts: by maker it drops a tenth of a volt or most of a whole one whatever flows, and some ohms besides. Where next to
- * nothing flows it drops nothing: under so many volts across its ohms, ohms alone lie under it.
- */
-const DRIVER_OHMS = 0.1;
-const DRIVER_SIGMA = 0.65;
-const DROP_VOLTS = 0.25;
-const DROP_SIGMA_VOLTS = 0.25;
-const UNLOADED_OHMS = 1;
-const LOADED_VOLTS = 0.01;
 const FULL_SCALE_VOLTS = 1;
 /** Heaters and biases as they are met where the sheet says none; null is the usual one. */
 const HEATERS: readonly { readonly ohms: [number, number] | null; readonly weight: number }[] = [
@@ -146,28 +137,21 @@ export const oxygenNarrow = defineFamily({
       builder.resistor("heater", builder.part("htr-feed"), warm, heaterOhms);
       builder.resistor("warmth", warm, warmer, COLD_HEATER_OHMS);
       builder.resistor("warming", warmer, builder.part("htr-ctl"), COLD_HEATER_OHMS);
-      const foot = builder.node("foot");
-      const dropped = builder.node("dropped");
-      builder.resistor("driver", builder.inside("htr-ctl"), foot, OPEN_OHMS);
-      builder.resistor("unloaded", foot, builder.moduleGround, UNLOADED_OHMS);
-      builder.resistor("loaded", foot, dropped, 1e-3, { plus: builder.inside("htr-ctl"), minus: foot, leastVolts: LOADED_VOLTS });
-      builder.add({ kind: "source", id: "drop", plus: dropped, minus: builder.moduleGround, volts: DROP_VOLTS, ohms: 1e-3 });
     }
-    const watch = heated ? driverWatch(builder, "htr-ctl") : null;
+    const driver = heated ? layDriver(builder, "htr-ctl", "Module heater driver") : null;
     const driverOn = ({ engine }: Situation): boolean => engine.key === "on" || engine.running;
     const warmth = (running: number, keyOn: number) => [
       ...set("warmth", "ohms", Math.max(COLD_HEATER_OHMS, running)),
       ...set("warming", "ohms", Math.max(COLD_HEATER_OHMS, keyOn)),
     ];
     const heaterAt = (situation: Situation) =>
-      heated
+      driver !== null
         ? [
             ...warmth(
               situation.engine.running ? WARM_SHARE * heaterOhms : 0,
               driverOn(situation) && !situation.engine.running ? WARMING_SHARE * heaterOhms : 0,
             ),
-            ...set("driver", "ohms", driverOn(situation) ? DRIVER_OHMS : OPEN_OHMS),
-            ...(watch?.at(situation.engine.key) ?? []),
+            ...(driverOn(situation) ? driver.on : driver.off(situation.engine.key)),
           ]
         : [];
     const cell = (volts: number, ohms: number) => [...set("cell", "volts", volts), ...set("cell", "ohms", ohms)];
@@ -232,9 +216,8 @@ export const oxygenNarrow = defineFamily({
         // A hot cell has hundreds of ohms, a cool or worn one thousands.
         { id: "cell-ohms", targets: [{ element: "cell", field: "ohms", kind: "relative", sigma: 0.7 }] },
         ...(heated ? [ohmsTolerance("unheated", 0.7)] : []),
-        ...(watch === null ? [] : [watch.tolerance]),
-        ...(heated ? [{ id: "drop", targets: [{ element: "drop", field: "volts", kind: "absolute", sigma: DROP_SIGMA_VOLTS } as const] }] : []),
-        ...(heated ? [ohmsTolerance("driver", DRIVER_SIGMA), ...unsaid(builder, ["heater"], ohmsTolerance("heater", 0.3))] : []),
+        ...(driver?.tolerances ?? []),
+        ...(heated ? unsaid(builder, ["heater"], ohmsTolerance("heater", 0.3)) : []),
         ...(heated ? [ohmsTolerance("warmth", WARM_SIGMA), ohmsTolerance("warming", WARMING_SIGMA)] : []),
         ...(heated ? [{ id: "heater", targets: [{ element: "heater", field: "ohms", kind: "relative", sigma: windowSigma(given.heater) } as const] }] : []),
       ],
@@ -293,10 +276,9 @@ export const oxygenNarrow = defineFamily({
                 // It heats by what it draws: at ten times the ohms it takes three times the volts.
                 assign: ({ severity }: FaultUse) => heaterOf(severity, HEATING_VOLTS * Math.sqrt(severity / ((1 + WARM_SHARE) * heaterOhms))),
               },
-              stageFault("driver", "open", "Module heater driver open", set("driver", "ohms", OPEN_OHMS)),
-              stageFault("driver", "stuck", "Module heater driver stuck on", set("driver", "ohms", DRIVER_OHMS)),
             ]
           : []),
+        ...(driver?.faults ?? []),
         ...(biased ? [stageFault("bias", "missing", "Module bias missing", [...set("bias", "volts", 0), ...set("bias", "ohms", 1e4)])] : []),
         ...(grounded ? moduleGroundFaults(builder, "gnd") : []),
         inputBlind(FULL_SCALE_VOLTS),

@@ -1,9 +1,10 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { FEED_FUSE_AMPS } from "../builder";
+import { DRIVER_OHMS, layDriver } from "../driver";
 import { type Drive, defineFamily, type FaultUse, type Situation, steady, switching } from "../family";
 import { duty, middleOf, windowOf, windowSigma } from "../parameters";
-import { driverWatch, ohmsTolerance, set, stageFault, unsaid, unsureOf, WARM_OPEN } from "../stages";
+import { ohmsTolerance, set, unsaid, unsureOf, WARM_OPEN } from "../stages";
 import { NO_WORLD } from "../world";
 import { familyName } from "./names";
 
@@ -21,7 +22,6 @@ const WINDINGS: readonly { readonly ohms: [number, number]; readonly weight: num
   { ohms: [14, 25], weight: 0.25 },
   { ohms: [25, 40], weight: 0.2 },
 ];
-const DRIVER_OHMS = 0.2;
 /** What a charging system holds the supply at. */
 const CHARGING_VOLTS = 14.2;
 
@@ -40,14 +40,14 @@ export const solenoid2w = defineFamily({
   build: (builder, given) => {
     const coilOhms = middleOf(given.coil);
     builder.resistor("coil", builder.part("feed"), builder.part("ctl"), coilOhms);
-    builder.resistor("driver", builder.inside("ctl"), builder.moduleGround, OPEN_OHMS);
-    const watch = driverWatch(builder, "ctl");
+    const driver = layDriver(builder, "ctl", "Module driver");
     const driven = ({ engine, setup }: Situation): boolean => setup.stimulus?.kind === "command" || engine.running;
-    const [on, off] = [set("driver", "ohms", DRIVER_OHMS), set("driver", "ohms", OPEN_OHMS)];
     const drive = (situation: Situation): Drive => {
-      const watching = watch.at(situation.engine.key);
-      if (!driven(situation)) return steady([...off, ...watching]);
-      return given.hertz === 0 ? steady(on) : { ...switching(off, on, given.duty / 100, given.hertz, 0.02), ...unsureOf(builder, 0.7, ["hertz"], 0.27) };
+      const off = driver.off(situation.engine.key);
+      if (!driven(situation)) return steady(off);
+      return given.hertz === 0
+        ? steady(driver.on)
+        : { ...switching(off, driver.on, given.duty / 100, given.hertz, 0.02), ...unsureOf(builder, 0.7, ["hertz"], 0.27) };
     };
     const command = { stimulus: { kind: "command" as const } };
     const onShare = given.hertz === 0 ? 1 : 1 - given.duty / 100;
@@ -63,8 +63,7 @@ export const solenoid2w = defineFamily({
       partOhms: [["feed", "ctl"]],
       tolerances: [
         { id: "coil", targets: [{ element: "coil", field: "ohms", kind: "relative", sigma: windowSigma(given.coil) }] },
-        { id: "driver", targets: [{ element: "driver", field: "ohms", kind: "relative", sigma: 0.65 }] },
-        watch.tolerance,
+        ...driver.tolerances,
         ...unsaid(builder, ["coil"], ohmsTolerance("coil", 0.35)),
       ],
       faults: [
@@ -94,8 +93,7 @@ export const solenoid2w = defineFamily({
           ...WARM_OPEN,
           assign: ({ severity }: FaultUse) => set("coil", "ohms", severity),
         },
-        stageFault("driver", "open", "Module driver open", set("driver", "ohms", OPEN_OHMS)),
-        stageFault("driver", "stuck", "Module driver stuck on", set("driver", "ohms", DRIVER_OHMS)),
+        ...driver.faults,
       ],
     };
   },

@@ -1,5 +1,6 @@
 import { chiSquareTail } from "../../numeric";
 import { CellWeigher } from "../likelihood/cell-weigher";
+import { circumstancesOf } from "../likelihood/observation";
 import { membersOf } from "../posterior/involved";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { comesAndGoes, type WeighedJob } from "../posterior/weighed-job";
@@ -52,9 +53,16 @@ export function fitOf({ job }: WeighedJob, { posterior, group }: Standing): Fit 
   const cell = heaviestOf(posterior, group);
   if (cell < 0) return null;
   const { evidence, observations, inference, known } = posterior;
-  const used = observations.filter(({ number }, index) => number !== null && evidence.slipped[cell * observations.length + index] <= 0.5);
+  const used = [...observations.keys()].filter((index) => {
+    return observations[index].number !== null && evidence.slipped[cell * observations.length + index] <= 0.5;
+  });
   if (used.length < LEAST_NUMBERS) return null;
-  const { squares, count, far } = new CellWeigher(used, inference.columns.count, known).misfit(cell);
+  const weigher = new CellWeigher(
+    used.map((index) => observations[index]),
+    inference.columns.count,
+    circumstancesOf(known, used),
+  );
+  const { squares, count, far } = weigher.misfit(cell, evidence.cured[cell] > 0.5);
   const farthest = far.reduce((most, { sigmas }) => Math.max(most, sigmas), 0);
   return {
     probability: chiSquareTail(Math.max(0, squares - farthest ** 2), count - 1),

@@ -38,6 +38,7 @@ function table(key: Key, works: number, starves: number, share: number): Predict
     mean: Float64Array.of(works, starves),
     noise: Float64Array.of(1e-3, 1e-3),
     bent: Float64Array.of(0, 0),
+    lasting: Float64Array.of(0, 0),
     jacobian: Float64Array.of(0.02, 0.02),
     words: new Float64Array(0),
     quiet: Int32Array.of(-1),

@@ -1,10 +1,12 @@
 import { QUIET_SHARE } from "../../faults";
-import { bentTogether, type ConverterEnds } from "../../instruments";
+import type { ConverterEnds } from "../../instruments";
 import { choleskyInPlace, inverseFromFactor, logAdd, logNormalDensity } from "../../numeric";
 import { isExtreme, type PredictionTable } from "../predictions/table";
 import { BrinkStates } from "./brink-states";
 import { cutOff } from "./cut-off";
 import type { Circumstances, Observation } from "./observation";
+import { Repeats } from "./repeats";
+import { SharedNoise, type SharedSpread } from "./shared-noise";
 import { type JointNumbers, SlipPatterns } from "./slip-patterns";
 import { logBroad, logNamedSlip, logSlip } from "./slips";
 import { type CellEvidence, rowAt, WordWeigher } from "./words";
@@ -67,7 +69,7 @@ function usedColumns(tables: readonly PredictionTable[], d: number): Int32Array 
  * matrix (standard Gaussian identities). Where the fault comes and goes, every reading is a mixture of the fault and the sound circuit: the
  * likelier side is laid out, the other one counts by how it compares alone.
  */
-export class CellWeigher implements JointNumbers {
+export class CellWeigher implements JointNumbers, SharedSpread {
   readonly scratch: CellEvidence;
   private readonly numbers: readonly { readonly observation: Observation; readonly index: number }[];
   private readonly words: WordWeigher;
@@ -82,7 +84,7 @@ export class CellWeigher implements JointNumbers {
   private readonly scaled: Float64Array;
   private readonly residual: Float64Array;
   /** Covariance of the scaled numbers, its Cholesky factor, and its inverse; n x n. */
-  private readonly spread: Float64Array;
+  readonly spread: Float64Array;
   readonly precision: Float64Array;
   private readonly column: Float64Array;
   readonly weighted: Float64Array;
@@ -90,6 +92,8 @@ export class CellWeigher implements JointNumbers {
   /** log P(number | all others), and of everything else it can be. */
   readonly conditional: Float64Array;
   readonly otherwise: Float64Array;
+  readonly named: Float64Array;
+  readonly repeats: Repeats;
   private readonly slipPart: Float64Array;
   readonly shown: Float64Array;
   readonly logNoise: Float64Array;
@@ -100,12 +104,11 @@ export class CellWeigher implements JointNumbers {
   private readonly endShares: Float64Array;
   /** Where each number's row stands, and its scale. */
   private readonly slots: Int32Array;
-  private readonly scales: Float64Array;
-  /** Of each number's noise, what others of the same quantity share, and how many have such a part. */
-  private readonly bents: Float64Array;
+  readonly scales: Float64Array;
+  /** What the numbers share of their noise. */
+  private readonly shared: SharedNoise;
   /** What the shared variables move each scaled number by, variance. */
-  private readonly moved: Float64Array;
-  private bending = 0;
+  readonly moved: Float64Array;
   private readonly brinks: BrinkStates;
   private readonly patterns: SlipPatterns;
 
@@ -137,6 +140,8 @@ export class CellWeigher implements JointNumbers {
     this.alone = new Float64Array(n);
     this.conditional = new Float64Array(n);
     this.otherwise = new Float64Array(n);
+    this.named = new Float64Array(n);
+    this.repeats = new Repeats(this.numbers.map(({ observation }) => observation));
     this.slipPart = new Float64Array(n);
     this.shown = new Float64Array(n);
     this.logNoise = new Float64Array(n);
@@ -146,7 +151,7 @@ export class CellWeigher implements JointNumbers {
     this.rank = this.mayEnd ? ranksOf(Array.from({ length: n }, (_, i) => name(i))) : [];
     this.slots = new Int32Array(n);
     this.scales = new Float64Array(n);
-    this.bents = new Float64Array(n);
+    this.shared = new SharedNoise(this.numbers.map(({ observation }) => observation.table));
     this.moved = new Float64Array(n);
     this.brinks = new BrinkStates(this.numbers.map(({ observation }) => observation));
     this.patterns = new SlipPatterns(n, this);
@@ -176,7 +181,7 @@ export class CellWeigher implements JointNumbers {
     const { presence } = this.known;
     let chosen = this.settleBrinks(cell, sound);
     this.ends.length = 0;
-    this.bending = 0;
+    this.shared.clear();
     for (let i = 0; i < this.n; i += 1) chosen += this.placeNumber(i, cell, sound, presence, into);
     if (this.ends.length > 1) this.ends.sort((a, b) => this.rank[a] - this.rank[b]);
     const joint = this.joint() + chosen;
@@ -203,9 +208,15 @@ export class CellWeigher implements JointNumbers {
   /**
    * How far the numbers lie from what a cell predicts: the sum of their squares, and each against what all others make of it, standard deviations.
    * Where a fault shows only at times, or its electronics stand on the brink, the likelier state counts.
+   *
+   * @param cured whether unplugging or moving its connector cured it from then on
    */
-  misfit(cell: number): { readonly squares: number; readonly count: number; readonly far: readonly { readonly id: string; readonly sigmas: number }[] } {
-    this.evaluate(cell, null, this.scratch);
+  misfit(
+    cell: number,
+    cured: boolean,
+  ): { readonly squares: number; readonly count: number; readonly far: readonly { readonly id: string; readonly sigmas: number }[] } {
+    const { after, disturbedBy } = this.known;
+    this.evaluate(cell, cured ? (after[disturbedBy[cell]] ?? null) : null, this.scratch);
     let squares = 0;
     const far = this.numbers.map(({ observation: { id } }, i) => {
       squares += this.residual[i] * this.weighted[i];
@@ -282,7 +293,8 @@ export class CellWeigher implements JointNumbers {
     const row = rowAt(cell, table, index, sound);
     let slot = table.slot[row];
     let alone = this.logAlone(observation, slot);
-    const slip = logAdd(this.slips[index], this.shares[index] + logNamedSlip(observation, table.mean[slot], this.variance));
+    this.named[i] = this.shares[index] + logNamedSlip(observation, table.mean[slot], this.variance);
+    const slip = logAdd(this.slips[index], this.named[i]);
     let other = NEVER;
     let brief = NEVER;
     let weight = 0;
@@ -340,7 +352,7 @@ export class CellWeigher implements JointNumbers {
     into.slipped[index] = this.slipPart[i];
     this.scaled.fill(0, i * this.active.length, (i + 1) * this.active.length);
     this.scales[i] = 1;
-    this.bents[i] = 0;
+    this.shared.leave(i);
     this.residual[i] = 0;
     this.logNoise[i] = 0;
     this.shown[i] = this.otherwise[i] + 0.5 * LOG_TWO_PI;
@@ -371,8 +383,7 @@ export class CellWeigher implements JointNumbers {
     const slot = this.slots[i];
     const scale = 1 / sqrt(noise);
     this.scales[i] = scale;
-    this.bents[i] = table.bent[slot];
-    if (table.bent[slot] > 0) this.bending += 1;
+    this.shared.lay(i, slot);
     this.residual[i] = (level - table.mean[slot]) * scale;
     this.logNoise[i] = log(noise);
     for (let k = 0; k < m; k += 1) scaled[i * m + k] = table.jacobian[slot * d + active[k]] * scale;
@@ -390,24 +401,7 @@ export class CellWeigher implements JointNumbers {
         spread[i * n + j] = i === j ? 1 + product : product;
       }
     }
-    if (this.bending > 1) this.addBent();
-  }
-
-  /** Adds what readings of the same quantity share of what a wide spread leaves over. */
-  private addBent(): void {
-    const { n, bents, scales, slots, numbers, spread, moved } = this;
-    for (let i = 1; i < n; i += 1) {
-      if (bents[i] === 0) continue;
-      const level = numbers[i].observation.table.mean[slots[i]];
-      for (let j = 0; j < i; j += 1) {
-        if (bents[j] === 0) continue;
-        const both = moved[i] * moved[j];
-        if (both <= 0) continue;
-        const likeness = max(-1, min(1, spread[i * n + j] / sqrt(both)));
-        const shared = bentTogether(bents[i], level, bents[j], numbers[j].observation.table.mean[slots[j]], likeness);
-        spread[i * n + j] = spread[i * n + j] + shared * scales[i] * scales[j];
-      }
-    }
+    this.shared.addTo(this);
   }
 
   /** log P(an end | other numbers) against the level it was laid out as, by what those say of that level: see {@link JointNumbers}. */

@@ -46,6 +46,7 @@ function plain(cells: number, twins: readonly number[]): PredictionTable {
     mean: new Float64Array(cells),
     noise: new Float64Array(cells).fill(ANEW ** 2),
     bent: new Float64Array(cells),
+    lasting: new Float64Array(cells),
     jacobian: new Float64Array(cells).fill(PART),
     words: new Float64Array(0),
     quiet: Int32Array.from(twins),

@@ -57,7 +57,8 @@ export function learn(readings: readonly Observation[], cell: number, d: number)
       const both = moved[i] * moved[j];
       const likeness = both > 0 ? Math.max(-1, Math.min(1, together / Math.sqrt(both))) : 0;
       const bent = bentTogether(table.bent[slot], table.mean[slot], before.bent[at], before.mean[at], likeness);
-      spreads[i * count + j] = together + bent;
+      const again = table === before ? Math.sqrt(table.lasting[slot] * before.lasting[at]) : 0;
+      spreads[i * count + j] = together + bent + again;
     }
   });
   // Every reading has noise of its own: only a prediction that is no number can bring this about.

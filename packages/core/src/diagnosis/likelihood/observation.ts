@@ -40,6 +40,15 @@ export interface Circumstances {
   readonly after: readonly Uint8Array[];
 }
 
+/** The circumstances of some of the observations. @param chosen their places among all */
+export function circumstancesOf(known: Circumstances, chosen: readonly number[]): Circumstances {
+  return {
+    ...known,
+    presence: known.presence === null ? null : chosen.map((index) => known.presence?.[index] ?? 1),
+    after: known.after.map((later) => Uint8Array.from(chosen, (index) => later[index])),
+  };
+}
+
 /** Nothing comes and goes, nothing was unplugged. */
 export function steadyCircumstances(grid: number): Circumstances {
   return { sometimes: new Uint8Array(grid), presence: null, disturbedBy: new Int32Array(grid).fill(-1), after: [] };

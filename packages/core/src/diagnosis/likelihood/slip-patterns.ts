@@ -1,3 +1,5 @@
+import type { RepeatedNumbers, Repeats } from "./repeats";
+
 // Taken out of Math once: these run millions of times.
 const { exp, log, max, min } = Math;
 
@@ -15,7 +17,7 @@ const EXPLAINED_LOG = 2;
 const LEAST_SHARE = 1e-9;
 
 /** One cell's numbers as they stand beside each other. All arrays are by number, `precision` is n x n. */
-export interface JointNumbers {
+export interface JointNumbers extends RepeatedNumbers {
   /** Inverse covariance of the numbers in units of their own noise. */
   readonly precision: Float64Array;
   /** `precision` times the residuals. */
@@ -24,12 +26,10 @@ export interface JointNumbers {
   readonly alone: Float64Array;
   /** log P(number | all others). */
   readonly conditional: Float64Array;
-  /** log P(whatever else the number can be). */
-  readonly otherwise: Float64Array;
   /** log P(a number is shown at all). */
   readonly shown: Float64Array;
-  /** Log variance of each number's own noise. */
-  readonly logNoise: Float64Array;
+  /** Which of them say the same of the same. */
+  readonly repeats: Repeats;
   /** Whether any of the numbers is an end of a converter. */
   readonly mayEnd: boolean;
   /** Numbers that are one, in an order that does not hang on the readings': they are laid out as the level that says the same of itself. */
@@ -64,7 +64,7 @@ export class SlipPatterns {
     private readonly n: number,
     private readonly numbers: JointNumbers,
   ) {
-    const most = 2 + n * MOST_SLIPPED + (PAIRED * (PAIRED - 1)) / 2;
+    const most = 2 + numbers.repeats.groups.length + n * MOST_SLIPPED + (PAIRED * (PAIRED - 1)) / 2;
     this.logs = new Float64Array(most);
     this.members = new Int32Array(MOST_SLIPPED * most);
     this.sizes = new Uint8Array(most);
@@ -170,6 +170,7 @@ export class SlipPatterns {
       }
     }
     this.addGross(joint);
+    this.addRepeats(joint);
     // One gross slip bends everything beside it: what else does not fit shows only without it.
     let best = this.likeliest(1);
     let before = this.sizes[best] === 1 ? pairs : this.count;
@@ -195,6 +196,16 @@ export class SlipPatterns {
       size += 1;
     }
     if (size > 1 && !this.isListed(size, 1, this.count)) this.addSet(joint, size);
+  }
+
+  /** Adds the patterns in which one slip was made again: each of them makes the other look right. */
+  private addRepeats(joint: number): void {
+    const { set } = this;
+    for (const group of this.numbers.repeats.groups) {
+      if (group.length > MOST_SLIPPED) continue;
+      for (const [at, i] of group.entries()) set[at] = i;
+      if (!this.isListed(group.length, 1, this.count)) this.addSet(joint, group.length);
+    }
   }
 
   /** Adds the pattern with any one more number, but for sets already among those from `listed` on. */
@@ -271,6 +282,6 @@ export class SlipPatterns {
       }
       instead += otherwise[i];
     }
-    this.add(joint - together + instead, size);
+    this.add(joint - together + instead + this.numbers.repeats.lift(set, size, this.numbers), size);
   }
 }

@@ -41,6 +41,7 @@ function numericTable(mean: number, noise: number, slopes: readonly number[]): P
     mean: Float64Array.of(mean),
     noise: Float64Array.of(noise),
     bent: Float64Array.of(0),
+    lasting: Float64Array.of(0),
     jacobian: Float64Array.from(slopes),
     words: new Float64Array(0),
     quiet: Int32Array.of(-1),

@@ -1,6 +1,6 @@
 import { logAdd } from "../../numeric";
 import { CellWeigher, CURE_SHARE } from "./cell-weigher";
-import { type Circumstances, type Evidence, type Observation, steadyCircumstances } from "./observation";
+import { type Circumstances, circumstancesOf, type Evidence, type Observation, steadyCircumstances } from "./observation";
 import { SLIP_SHARE } from "./slips";
 
 // Taken out of Math once: these run millions of times.
@@ -159,11 +159,7 @@ export function weighCells(
   d: number,
   known: Circumstances,
 ): Float64Array {
-  const own: Circumstances = {
-    ...known,
-    presence: known.presence === null ? null : chosen.map((index) => known.presence?.[index] ?? 1),
-    after: known.after.map((later) => Uint8Array.from(chosen, (index) => later[index])),
-  };
+  const own = circumstancesOf(known, chosen);
   const weigher = new CellWeigher(
     chosen.map((index) => observations[index]),
     d,

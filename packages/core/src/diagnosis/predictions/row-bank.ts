@@ -19,6 +19,7 @@ function copyRow(from: PredictionTable, slot: number, to: PredictionTable, colum
     to.mean[at] = from.mean[slot];
     to.noise[at] = from.noise[slot];
     to.bent[at] = from.bent[slot];
+    to.lasting[at] = from.lasting[slot];
     to.jacobian.set(from.jacobian.subarray(slot * columns, (slot + 1) * columns), at * columns);
     markUsed(to, at, columns);
   }

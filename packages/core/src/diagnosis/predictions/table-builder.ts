@@ -15,7 +15,7 @@ import {
   predictCounted,
   predictProbe,
 } from "../../instruments";
-import { type Edit, isPowered } from "../../network";
+import { type Edit, mayStarve } from "../../network";
 import { type BoundedCache, lazy } from "../../numeric";
 import { farReachingAmong, farReachingFaults } from "../hypotheses/far-reaching";
 import type { HypothesisGrid } from "../hypotheses/grid";
@@ -105,7 +105,7 @@ export class TableBuilder {
     this.everyCell = Array.from({ length: grid.count }, (_, cell) => cell);
     this.healthyCells = this.everyCell.filter((cell) => grid.fault[cell] === 0);
     this.farReaching = other === null ? farReachingFaults(model, grid) : farReachingAmong(grid, other.farReaching);
-    this.powered = model.network.elements.some(isPowered);
+    this.powered = model.network.elements.some(mayStarve);
     this.worldIds = worldIdsOf(grid);
     this.looks = lazy(() => looksOf(grid));
   }
@@ -316,6 +316,7 @@ function addPredicted(table: PredictionTable, out: Prediction, columns: Columns)
   table.mean[slot] = out.mean;
   table.noise[slot] = out.noise;
   table.bent[slot] = out.bent;
+  table.lasting[slot] = out.lasting;
   table.jacobian.set(out.jacobian, slot * columns.count);
   markUsed(table, slot, columns.count);
   return slot;

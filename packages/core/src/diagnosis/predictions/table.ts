@@ -27,6 +27,8 @@ export interface PredictionTable {
   noise: Float64Array;
   /** Of the noise, what readings of the same quantity share ({@link bentTogether}). */
   bent: Float64Array;
+  /** Of the noise, what is the same whenever this very probe is read again. */
+  lasting: Float64Array;
   jacobian: Float64Array;
   /** 1 for every shared variable that moves any of the rows. */
   used: Uint8Array;
@@ -80,6 +82,7 @@ function plainTable(probe: Probe, cells: number): PredictionTable {
     mean: new Float64Array(0),
     noise: new Float64Array(0),
     bent: new Float64Array(0),
+    lasting: new Float64Array(0),
     jacobian: new Float64Array(0),
     used: new Uint8Array(0),
     words: new Float64Array(0),
@@ -105,8 +108,9 @@ export function markUsed(table: PredictionTable, slot: number, columns: number):
 }
 
 /** Bytes a table takes. */
-export function tableBytes({ slot, mean, noise, bent, jacobian, words, brinks, swing }: PredictionTable): number {
-  const own = 8 * slot.length + 8 * (mean.length + noise.length + bent.length + jacobian.length + words.length) + 80 * (brinks?.size ?? 0) + 500;
+export function tableBytes({ slot, mean, noise, bent, lasting, jacobian, words, brinks, swing }: PredictionTable): number {
+  const own =
+    8 * slot.length + 8 * (mean.length + noise.length + bent.length + lasting.length + jacobian.length + words.length) + 80 * (brinks?.size ?? 0) + 500;
   return swing === null ? own : own + tableBytes(swing);
 }
 
@@ -143,6 +147,7 @@ export function addRow(table: PredictionTable, columns: number): number {
     table.mean = grown(table.mean, wanted);
     table.noise = grown(table.noise, wanted);
     table.bent = grown(table.bent, wanted);
+    table.lasting = grown(table.lasting, wanted);
     table.jacobian = grown(table.jacobian, wanted * columns);
   }
   if (words > 0) table.words = grown(table.words, wanted * words);

@@ -118,6 +118,8 @@ export function predictWander(
   });
   settleNoise(out);
   out.noise = STILL_VOLTS ** 2 + 2 * wanderVariance(circuit, leads, out);
+  out.bent = 0;
+  out.lasting = 0;
   out.mean = 0;
   addStart(probe, out);
   out.jacobian.fill(0);
