@@ -2,6 +2,7 @@ import type { FoundBefore } from "@fox-lamp/language";
 import { type Assignment, type CircuitModel, CONTACT_OHMS, type FamilyFault, type Model, type PinPath, type SeverityScale } from "../circuit";
 import { OPEN_OHMS } from "../network";
 import { lazy } from "../numeric";
+import { bridgedFaults } from "./bridged";
 import { carFaults } from "./car-faults";
 import { crossedFaults } from "./crossed";
 import type { Draft } from "./draft";
@@ -342,6 +343,7 @@ export function faultsOf(model: Model, hints: readonly Hint[] = [], found: reado
       ...bench.circuit.paths.flatMap((path) => [...wireFaults(bench, path), ...contactFaults(bench, path)]),
       ...crankingFaults(bench),
       ...swapFaults(bench),
+      ...bridgedFaults(bench),
       ...familyFaults(bench, common),
       ...trueValue(bench),
     ]),

@@ -16,6 +16,7 @@ export const PRIOR_WEIGHTS: Readonly<Record<string, number>> = {
   "contact@sensor/corroded": 40,
   "contact@sensor/loose": 14,
   "contact@sensor/swapped": 2,
+  "contact@sensor/bridged": 1.5,
   "contact@inline/open": 22,
   "contact@inline/corroded": 26,
   "contact@inline/loose": 10,

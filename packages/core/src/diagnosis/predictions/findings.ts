@@ -29,15 +29,16 @@ const isShort = (kind: string): boolean => kind.startsWith("short");
 /** Chance that a terminal's fault shows, looking into its own connector. */
 function atContact(finding: Finding, kind: string): number {
   const swapped = kind.startsWith("swapped");
+  const bridged = kind.startsWith("bridged");
   switch (finding) {
     case "corroded":
-      return kind === "corroded" ? 0.65 : swapped ? 0 : 0.08;
+      return kind === "corroded" ? 0.65 : bridged ? 0.3 : swapped ? 0 : 0.08;
     case "pin-out":
       return kind === "open" ? 0.6 : kind === "loose" || swapped ? 0.3 : 0.03;
     case "unplugged":
       return kind === "open" ? 0.1 : kind === "loose" ? 0.08 : 0;
     case "wet":
-      return kind === "corroded" ? 0.15 : swapped ? 0 : 0.02;
+      return kind === "corroded" ? 0.15 : bridged ? 0.5 : swapped ? 0 : 0.02;
     case "burnt":
       return swapped ? 0 : 0.02;
     default:
