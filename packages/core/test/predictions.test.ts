@@ -79,10 +79,16 @@ describe.each(FAMILIES.map(({ id }) => id))("predictions of %s", (family) => {
         const { moments } = applySetup(model, probe.setup, circuit.id, "setup", new Map([[circuit.id, world]]));
         const { tolerances: flat } = columns;
         const targets = [...flat.column.keys()].flatMap((at) =>
-          flat.column[at] === column ? [{ element: flat.element[at] as number, field: flat.field[at] as EditField, sigma: flat.sigma[at] as number }] : [],
+          flat.column[at] === column
+            ? [{ element: flat.element[at] as number, field: flat.field[at] as EditField, sigma: flat.sigma[at] as number, ofVolts: flat.ofVolts[at] === 1 }]
+            : [],
         );
         const moved = (by: number): Change[] =>
-          targets.map(({ element, field, sigma }) => ({ element, field, value: (now) => (field === "ohms" ? now * Math.exp(sigma * by) : now + sigma * by) }));
+          targets.map(({ element, field, sigma, ofVolts }) => ({
+            element,
+            field,
+            value: (now) => (field === "ohms" ? now * Math.exp(sigma * by) : now + (ofVolts ? now : 1) * sigma * by),
+          }));
         // An opened contact is no longer a tolerance, and a lowered supply may switch a part off.
         fc.pre(!targets.some(({ element, field }) => field === "ohms" && moments.some(({ values }) => (values.ohms[element] as number) >= 1e8)));
         const slope = (numberWith(model, probe, world, moved(step)) - numberWith(model, probe, world, moved(-step))) / (2 * step);

@@ -6,7 +6,7 @@ import { type Notice, noticedOhms } from "./notice";
 import { priorWeight } from "./priors";
 
 /** Water and green between two terminals: from what a puddle of road salt leads to what is left when it dries. */
-const BRIDGE_OHMS = { low: 100, high: 3e5 } as const;
+const BRIDGE_OHMS = { low: 1000, high: 3e5 } as const;
 
 /** Whether a pin goes through the sensor's own plug. */
 function inPlug(path: PinPath | undefined): path is PinPath {

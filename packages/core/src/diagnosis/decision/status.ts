@@ -138,6 +138,6 @@ export function bareStatus(weighed: WeighedJob, standing: Standing, stake: Stake
   if (blocking.length > 0 && !(enough && !soundCircuit)) return "narrowing";
   if (!soundCircuit) return (sure >= DECLARE && !stake.worthMore) || enough ? "proven" : "narrowing";
   if (stake.worthMore || (stake.sure + quietFaults < DECLARE && !(exhausted && stake.sure >= SOUND_EXHAUSTED))) return "narrowing";
-  // Of a circuit that is sound either way, the true value is named where it is that much likelier than that nothing is wrong.
-  return open.every(({ unit }) => unit !== "") || sure >= DECLARE_EXHAUSTED * stake.sure ? "proven" : "nothing-found";
+  // Of a circuit that is sound either way, the true value is named where it is that likely, though no reading refutes that nothing is wrong.
+  return open.every(({ unit }) => unit !== "") || sure >= DECLARE_EXHAUSTED ? "proven" : "nothing-found";
 }
