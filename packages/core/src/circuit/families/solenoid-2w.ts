@@ -4,6 +4,7 @@ import { FEED_FUSE_AMPS } from "../builder";
 import { DRIVER_OHMS, layDriver } from "../driver";
 import { type Drive, defineFamily, type FaultUse, type Situation, steady, switching } from "../family";
 import { duty, middleOf, windowOf, windowSigma } from "../parameters";
+import { crossed } from "../pull";
 import { ohmsTolerance, set, unsaid, unsureOf, WARM_OPEN } from "../stages";
 import { NO_WORLD } from "../world";
 import { familyName } from "./names";
@@ -22,6 +23,8 @@ const WINDINGS: readonly { readonly ohms: [number, number]; readonly weight: num
   { ohms: [14, 25], weight: 0.25 },
   { ohms: [25, 40], weight: 0.2 },
 ];
+/** Valves that are switched on and off and never pulsed, by the test function at least. */
+const STEADY = 0.35;
 /** What a charging system holds the supply at. */
 const CHARGING_VOLTS = 14.2;
 
@@ -32,7 +35,16 @@ export const solenoid2w = defineFamily({
   pins: ["feed", "ctl"],
   traits: { kind: "valve" },
   parameters,
-  alternatives: (silent) => (silent("coil") ? WINDINGS.map(({ ohms, weight }) => ({ with: { coil: ohms }, weight })) : []),
+  alternatives: (silent) =>
+    crossed(
+      silent("coil") ? WINDINGS.map(({ ohms, weight }) => ({ with: { coil: ohms }, weight })) : [],
+      silent("hertz") && silent("duty")
+        ? [
+            { with: {}, weight: 1 - STEADY },
+            { with: { hertz: 0 }, weight: STEADY },
+          ]
+        : [],
+    ),
   wiring: [
     { pin: "feed", role: "feed", origin: "fuse" },
     { pin: "ctl", role: "control", origin: "module" },

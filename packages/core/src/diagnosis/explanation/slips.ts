@@ -35,7 +35,8 @@ export function nameSlip(
   world: number,
 ): NamedSlip {
   const value = typeof reading.value === "number" ? reading.value : null;
-  const unit = UNITS[reading.meter] ?? (reading.meter === "scan" ? (reading.unit ?? "V") : "V");
+  const unit =
+    UNITS[reading.meter] ?? (reading.meter === "scan" ? (reading.unit ?? "V") : reading.meter === "gauge" ? (reading.unit ?? circuit.built.world.unit) : "V");
   const asNumber = (variant: Partial<Reading>): number | null => {
     const { value: _value, ...measurement } = { ...reading, ...variant };
     const shown = simulateReading(model, { circuit: circuit.id, ...measurement }, faults, "reading", new Map([[circuit.id, world]]));
