@@ -52,18 +52,14 @@ const READINGS: Reading[] = [
 ];
 
 describe("a verdict that hangs on the kind of circuit", () => {
-  it("asks nothing where another kind only turns it from one terminal to the next of the same plug: both are cleaned", () => {
-    const { verdict, ask = [] } = diagnoseJob({ circuits: CIRCUITS, readings: READINGS }, session);
-    expect(verdict).toMatchObject({ status: "proven", unit: "egr/contact:ref@sensor" });
-    // Ohms in the reference's terminal, or water from the signal's to the ground's: at both stops they halve what is read.
-    expect([...verdict.group].sort()).toEqual(["egr/contact:ref@sensor", "egr/contact:sig@sensor"]);
-    expect(ask).toEqual([]);
-  });
-  it("is of one terminal alone where what was read half way open tells them apart", () => {
-    const { units } = diagnoseJob({ circuits: CIRCUITS, readings: [...READINGS, at("egr", 50, 1.21)] }, session);
-    const odds = (unit: string): number => units.find((one) => one.unit === unit)?.probability ?? 0;
-    expect(odds("egr/contact:ref@sensor")).toBeGreaterThan(0.99);
-    expect(odds("egr/contact:sig@sensor")).toBeLessThan(0.005);
+  it("is decided by a test that shows it, which says so", () => {
+    const { verdict, next, ask = [] } = diagnoseJob({ circuits: CIRCUITS, readings: READINGS }, session);
+    expect(verdict).toMatchObject({ status: "narrowing", unit: "egr/contact:ref@sensor" });
+    expect(next[0]).toMatchObject({ circuit: "egr", setup: { open: ["sensor"] } });
+    expect(next[0]?.red.startsWith("sig@")).toBe(true);
+    expect(next[0]).toMatchObject({ cause: "kind", outcomes: [] });
+    expect(next[0]?.why).toMatch(/^Shows what the sheet leaves out and the verdict hangs on/u);
+    expect(ask[0]).toMatchObject({ circuit: "egr", parameter: "pullup" });
   });
   const shown = (value: number): Reading => ({ circuit: "egr", meter: "scan", red: "sig@module", setup: { open: ["sensor"] }, value });
   it("stands on a line that is held up: what keeps the signal down lies before the wiper", () => {
@@ -98,8 +94,7 @@ describe("a verdict that holds only with a figure far from the usual", () => {
   it("asks for the measurement that shows it, and stands after it", () => {
     const { verdict, next } = diagnoseJob({ circuits, readings }, session);
     expect(verdict).toMatchObject({ status: "narrowing", unit: "tps/contact:ref@module" });
-    expect(next[0]).toMatchObject({ meter: "ohms", red: "ref@part", black: "gnd@part", cause: "kind", outcomes: [] });
-    expect(next[0]?.why).toMatch(/^Shows what the sheet leaves out and the verdict hangs on/u);
+    expect(next[0]).toMatchObject({ meter: "ohms", red: "ref@part", black: "gnd@part", cause: "kind" });
     expect(next.some(({ red }) => red === "sig@part")).toBe(false);
     const track = tps({ meter: "ohms", red: "ref@part", black: "gnd@part", setup: { key: "off", open: ["sensor"] }, value: 1204 });
     expect(diagnoseJob({ circuits, readings: [...readings, track] }, session).verdict).toMatchObject({ status: "proven", unit: "tps/contact:ref@module" });
