@@ -191,9 +191,15 @@ export function addPulsed({ unsure }: Pick<MovingCircuit, "unsure">, { form }: L
 }
 
 /** Adds variance that no reading takes anew. */
-export function addLasting(into: Pick<Prediction, "noise" | "lasting">, variance: number): void {
+function addLasting(into: Pick<Prediction, "noise" | "lasting">, variance: number): void {
   into.noise += variance;
   into.lasting += variance;
+}
+
+/** Adds what is open of the form of a signal: every blow is another one, what else makes a form is there each time. */
+export function addForm({ shape }: Pick<MovingCircuit, "shape">, variance: number, into: Pick<Prediction, "noise" | "lasting">): void {
+  if (shape === "ring") into.noise += variance;
+  else addLasting(into, variance);
 }
 
 /** Takes out what the sheet does not say: the module knows its own resistors and lines, so its own values do not depend on it. */

@@ -20,6 +20,7 @@ import { Clearing } from "../posterior/refutation";
 import { isSeenOnly } from "../posterior/seen-only";
 import { comesAndGoes, type OnProgress } from "../posterior/weighed-job";
 import { ASK_MINUTES } from "../value-of-information/questions";
+import { causeRules } from "./cause-rules";
 import { nextTestOf } from "./next";
 import { confirmOf, doubtfulOf, suspectsOf, type Told, titleIn } from "./reasons";
 import { rulesFor, stepsOf } from "./steps";
@@ -176,12 +177,15 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
     doubtful,
     misfits: isMisfit(fit) ? fit.worst.map(nameOf) : [],
     separate,
-    rules: rulesFor(
-      condemned,
-      job.policy,
-      new Map(job.circuits.map(({ id, family }) => [id, family])),
-      (job.readings ?? []).some((reading) => reading["pierced"] === true),
-    ),
+    rules: [
+      ...(posterior === null ? [] : causeRules(posterior, condemned[0] ?? "")),
+      ...rulesFor(
+        condemned,
+        job.policy,
+        new Map(job.circuits.map(({ id, family }) => [id, family])),
+        (job.readings ?? []).some((reading) => reading["pierced"] === true),
+      ),
+    ],
   });
   return {
     status,

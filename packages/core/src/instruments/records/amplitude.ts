@@ -1,7 +1,7 @@
 import type { Columns } from "../columns";
 import { METER_OHMS } from "../port";
 import { AC_OFFSET_VOLTS } from "../scale";
-import { addLasting, addSlope, addVolts, type Leads, type MovingCircuit, type Prediction } from "../sensitivities";
+import { addForm, addSlope, addVolts, type Leads, type MovingCircuit, type Prediction } from "../sensitivities";
 import { AMPLITUDE_SPREAD, BLOW_AMPLITUDE, PART_AMPLITUDE } from "./edges";
 
 /** An alternating voltage as an instrument shows it. */
@@ -26,10 +26,7 @@ export function addAmplitude({ circuit, leads, columns, volts, perVolt, sigma }:
   const share = volts * scale;
   out.mean = Math.log(volts + AC_OFFSET_VOLTS);
   out.noise = (scale * sigma) ** 2;
-  const form = (share * AMPLITUDE_SPREAD[circuit.shape]) ** 2;
-  // Every blow is another; what else makes the form of a signal is there each time.
-  if (circuit.shape === "ring") out.noise += form;
-  else addLasting(out, form);
+  addForm(circuit, (share * AMPLITUDE_SPREAD[circuit.shape]) ** 2, out);
   if (circuit.swing === null || perVolt === 0) return;
   addVolts(circuit, circuit.swing[0], leads, columns, perVolt * scale, METER_OHMS, out);
   addVolts(circuit, circuit.swing[1], leads, columns, -perVolt * scale, METER_OHMS, out);

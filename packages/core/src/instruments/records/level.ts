@@ -1,7 +1,7 @@
 import type { Columns } from "../columns";
 import { loadedVolts, METER_OHMS, type Port, shownVolts } from "../port";
 import type { ElectricalProbe } from "../probe";
-import { addLasting, addPulsed, addVolts, type Leads, type MovingCircuit, type Prediction } from "../sensitivities";
+import { addForm, addPulsed, addVolts, type Leads, type MovingCircuit, type Prediction } from "../sensitivities";
 import { averageOf, extremesOf, isFollowed, portsOf, type Rhythm, showsEnds, swingOf } from "../waveform-view";
 import { AMPLITUDE_SPREAD } from "./edges";
 import type { InstrumentNoise } from "./record";
@@ -65,10 +65,7 @@ function predictEnds(
   const swing = volts[high] - volts[low];
   const own = circuit.shape === "square" ? 0 : part * AMPLITUDE_SPREAD[circuit.shape] * swing;
   out.noise = 2 * sigma(out.mean) ** 2 + 0.03 ** 2;
-  const form = own ** 2 + (caught.sigma * part * swing) ** 2;
-  // Every blow is another; what else makes the form of a signal is there each time.
-  if (circuit.shape === "ring") out.noise += form;
-  else addLasting(out, form);
+  addForm(circuit, own ** 2 + (caught.sigma * part * swing) ** 2, out);
   for (const moment of volts.keys()) addVolts(circuit, moment, leads, columns, weightAt(moment), load, out);
 }
 
