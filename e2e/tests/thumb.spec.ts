@@ -48,6 +48,9 @@ test.describe("on a phone, with the thumb", () => {
     await expect(page.getByRole("heading", { level: 1, name: /^No power uphill/u })).toBeVisible();
     await tap(page, page.getByRole("button", { name: "To codes and data" }));
     await tap(page, page.getByRole("button", { name: "Read codes from the adapter" }));
+    // The list grows above the button until all of them stand in it.
+    await expect(page.getByRole("button", { name: /^Remove P/u })).toHaveCount(3);
+    await expect(page.getByRole("status").filter({ hasText: "3 codes saved" })).toBeVisible();
     await tap(page, page.getByRole("button", { name: "Codes are saved: go on" }));
     await tap(page, page.getByRole("button", { name: "Open the bench" }));
 
