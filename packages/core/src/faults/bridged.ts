@@ -4,6 +4,7 @@ import { PLAIN_VARIANT } from "./fault";
 import type { Hint } from "./hints";
 import { type Notice, noticedOhms } from "./notice";
 import { priorWeight } from "./priors";
+import { isUnplugged } from "./unplugged";
 
 /** Water and green between two terminals: from what a puddle of road salt leads to what is left when it dries. */
 const BRIDGE_OHMS = { low: 1000, high: 3e5 } as const;
@@ -52,7 +53,7 @@ export function bridgedFaults({
         constant: false,
         scanVolts: null,
         hertzFactor: null,
-        effect: (ohms, { setup }) => ((setup.open ?? []).some((place) => place === "sensor" || place === `${circuit.id}:sensor`) ? [] : leak(ohms)),
+        effect: (ohms, { setup }) => (isUnplugged(setup, circuit.id) ? [] : leak(ohms)),
       },
     ];
   });

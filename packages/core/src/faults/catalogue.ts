@@ -11,6 +11,7 @@ import type { Hint } from "./hints";
 import { type Learnt, learntOf } from "./learnt";
 import { type Effect, Notice, noticedOhms, seenAtOpenPlug, seenAtWork } from "./notice";
 import { priorWeight } from "./priors";
+import { isUnplugged } from "./unplugged";
 
 type Ohms = { readonly low: number; readonly high: number };
 
@@ -242,7 +243,6 @@ function swapFaults({ circuit, notice, hints }: Workbench): Draft[] {
       ...[one, other].flatMap((pin) => ohmsAt(`contact:${pin}@sensor`, OPEN_OHMS)),
       ...[`swap:${one}:${other}`, `swap:${other}:${one}`].flatMap((element) => ohmsAt(element, open ? OPEN_OHMS : CONTACT_OHMS)),
     ];
-    const unplugged = (open: readonly string[]): boolean => open.some((place) => place === "sensor" || place === `${circuit.id}:sensor`);
     return [
       {
         ...ALWAYS,
@@ -256,7 +256,7 @@ function swapFaults({ circuit, notice, hints }: Workbench): Draft[] {
         matters: notice.notices(() => crossed(false)),
         variants: ONE_WAY,
         constant: false,
-        effect: (_severity, { setup }) => crossed(unplugged(setup.open ?? [])),
+        effect: (_severity, { setup }) => crossed(isUnplugged(setup, circuit.id)),
       },
     ];
   });

@@ -19,14 +19,10 @@ function ruleFor(kind: string): string | null {
 }
 
 /** What the likeliest kind of damage of a declared unit asks for, in sentences; none where repairing or replacing it says all. */
-export function causeRules({ inference: { grid }, weights }: CircuitPosterior, unit: string): string[] {
-  const byKind = new Map<string, number>();
-  for (let cell = 0; cell < grid.count; cell += 1) {
-    const fault = grid.faults[grid.fault[cell]] ?? null;
-    if (fault?.unit === unit) byKind.set(fault.kind, (byKind.get(fault.kind) ?? 0) + weights[cell]);
-  }
-  const all = [...byKind.values()].reduce((sum, weight) => sum + weight, 0);
-  const [kind] = [...byKind].find(([, weight]) => all > 0 && weight >= MEANT * all) ?? [""];
-  const rule = ruleFor(kind);
+export function causeRules({ inference: { grid }, faults }: CircuitPosterior, unit: string): string[] {
+  const own = [...faults.keys()].filter((fault) => grid.faults[fault]?.unit === unit);
+  const all = own.reduce((sum, fault) => sum + faults[fault], 0);
+  const meant = own.find((fault) => all > 0 && faults[fault] >= MEANT * all);
+  const rule = meant === undefined ? null : ruleFor(grid.faults[meant]?.kind ?? "");
   return rule === null ? [] : [rule];
 }

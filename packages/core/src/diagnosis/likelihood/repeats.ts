@@ -24,6 +24,8 @@ export interface RepeatedNumbers {
 export class Repeats {
   readonly groups: readonly (readonly number[])[];
   private readonly groupOf: Int32Array;
+  /** What each group says, on average. */
+  private readonly middles: Float64Array;
 
   constructor(private readonly observations: readonly Observation[]) {
     const groups: number[][] = [];
@@ -37,6 +39,7 @@ export class Repeats {
       else group.push(i);
     });
     this.groups = groups.filter(({ length }) => length > 1);
+    this.middles = Float64Array.from(this.groups, (group) => group.reduce((sum, i) => sum + (observations[i].number as number), 0) / group.length);
     this.groupOf = new Int32Array(observations.length).fill(-1);
     this.groups.forEach((group, at) => {
       for (const i of group) this.groupOf[i] = at;
@@ -48,33 +51,27 @@ export class Repeats {
    * @param set places of the numbers, of which the first `size` count
    */
   lift(set: Int32Array, size: number, numbers: RepeatedNumbers): number {
-    if (this.groups.length === 0) return 0;
     let lift = 0;
-    for (let at = 0; at < size; at += 1) {
-      const group = this.groupOf[set[at]];
-      if (group < 0) continue;
-      let [first, count] = [true, 0];
+    for (let group = 0; group < this.groups.length; group += 1) {
+      let count = 0;
       let [apart, once, further] = [0, Number.NEGATIVE_INFINITY, 0];
       for (let place = 0; place < size; place += 1) {
         const i = set[place];
         if (this.groupOf[i] !== group) continue;
-        if (place < at) first = false;
         count += 1;
         apart += numbers.otherwise[i];
         once = max(once, numbers.named[i] + LOG_AGAIN);
         further += this.logBeside(i, group, numbers);
       }
       // All but one of them stand beside another one.
-      if (first && count > 1) lift += max(0, once + (further * (count - 1)) / count - apart);
+      if (count > 1) lift += max(0, once + (further * (count - 1)) / count - apart);
     }
     return lift;
   }
 
   /** log P(a number | the same slip gave the others of its group). */
   private logBeside(i: number, group: number, { logNoise }: RepeatedNumbers): number {
-    const members = this.groups[group];
-    const middle = members.reduce((sum, other) => sum + (this.observations[other].number as number), 0) / members.length;
-    const miss = (this.observations[i].number as number) - middle;
+    const miss = (this.observations[i].number as number) - this.middles[group];
     return -0.5 * (LOG_TWO_PI + logNoise[i] + (miss * miss) / Math.exp(logNoise[i]));
   }
 }
