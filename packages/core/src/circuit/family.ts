@@ -121,6 +121,8 @@ export interface FaultUse {
   /** Which of several alike parts (a track of two), from 0. */
   readonly part: number;
   readonly moment: number;
+  /** What another fault that comes before it on the way of the signal has set already; absent where it is alone. */
+  readonly before?: readonly Assignment[];
 }
 
 /** A fault that only this family has (its sensor and module stage); wires and contacts are common to all. */

@@ -293,7 +293,8 @@ function familyFaults({ circuit, hints }: Workbench, common: Set<string>): Draft
       variants: variantsOf(fault),
       during: fault.during === undefined ? null : { kind: fault.during, at: null },
       constant: false,
-      effect: (severity, situation, { direction, section }, moment) => fault.assign({ severity, situation, direction, part: section, moment }),
+      effect: (severity, situation, { direction, section }, moment, before) =>
+        fault.assign({ severity, situation, direction, part: section, moment, ...(before === undefined ? {} : { before }) }),
       scanVolts: fault.scanVolts ?? null,
       hertzFactor: fault.hertzFactor ?? null,
     };

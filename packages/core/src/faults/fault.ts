@@ -41,8 +41,8 @@ export interface Fault {
   readonly during: { readonly kind: string; readonly at: string | null } | null;
   /** Whether its effect is the same in every situation and moment. */
   readonly constant: boolean;
-  /** What it does to the network in one moment of its circuit's drive. */
-  readonly effect: (severity: number, situation: Situation, variant: FaultVariant, moment: number) => readonly Assignment[];
+  /** What it does to the network in one moment of its circuit's drive. @param before what a fault before it on the way of the signal has set */
+  readonly effect: (severity: number, situation: Situation, variant: FaultVariant, moment: number, before?: readonly Assignment[]) => readonly Assignment[];
   /** For two faults as one: the effect with the severity that is not `severity` moved by a share of its standard deviation. */
   readonly nudged?: (share: number, severity: number, situation: Situation, moment: number) => readonly Assignment[];
   /** What the module reports whatever its pin does, volts; null when it reads the pin. */

@@ -19,6 +19,20 @@ export function logOhms(ohms: number): number {
   return Math.log(Math.max(0, ohms) + LOG_OFFSET_OHMS);
 }
 
+/**
+ * Ohms on their scale, times a factor of what a meter showed. Near zero the scale no longer counts decades: 0.912 ohm is not a thousandth of 912 ohm there.
+ *
+ * @param shown on the scale
+ * @returns the level, and the logarithm of how much faster it moves than what was shown does
+ */
+export function timesOhms(shown: number, factor: number): { readonly level: number; readonly logSlope: number } {
+  const ohms = Math.max(0, Math.exp(shown) - LOG_OFFSET_OHMS);
+  return {
+    level: logOhms(factor * ohms),
+    logSlope: Math.log((factor * (ohms + LOG_OFFSET_OHMS)) / (factor * ohms + LOG_OFFSET_OHMS)),
+  };
+}
+
 /** Hertz on the scale they are weighed on. */
 export function logHertz(hertz: number): number {
   return Math.log(Math.max(0.05, hertz));

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
 import { HAND_RPM } from "../engine";
-import { type Drive, defineFamily, type Situation, steady } from "../family";
+import { type Drive, defineFamily, type FaultUse, type Situation, steady } from "../family";
 import { limitA, middleOf, ohmsParameter, wheel, wheelCheck, wheelHertz, wheelOf, windowOf, windowSigma } from "../parameters";
 import type { PinSpec } from "../pins";
 import { unsaidPull } from "../pull";
@@ -96,8 +96,10 @@ export const vr2w = defineFamily({
     };
     const scaled =
       (factor: (severity: number) => number) =>
-      ({ severity, situation, moment }: { severity: number; situation: Situation; moment: number }) => {
-        const moved = drive(situation).moments[moment]?.assignments.find(({ element }) => element === "winding");
+      ({ severity, situation, moment, before = [] }: FaultUse) => {
+        const moved = [...before, ...(drive(situation).moments[moment]?.assignments ?? [])].find(
+          ({ element, field }) => element === "winding" && field === "volts",
+        );
         return moved === undefined ? [] : set("winding", "volts", moved.value * factor(severity));
       };
     const swingWatch = (key: "crank" | "idle", volts: number) => ({ setup: { key }, red: plus, black: minus, of: "swing" as const, volts });

@@ -1,4 +1,5 @@
-import { elementName, type Situation } from "../../circuit";
+import { unitKindOf } from "@fox-lamp/language";
+import { type Assignment, elementName, type Situation } from "../../circuit";
 import { type Fault, type FaultVariant, PLAIN_VARIANT } from "../../faults";
 import type { HypothesisGrid } from "../hypotheses/grid";
 
@@ -40,16 +41,14 @@ function variantOf(grid: HypothesisGrid, { cell }: Member): FaultVariant {
   return grid.variant[cell] ?? PLAIN_VARIANT;
 }
 
+type Effect = (severity: number, situation: Situation, moment: number, before?: readonly Assignment[]) => readonly Assignment[];
+
 /** The effect of one member in full element names. */
-function effectOf(
-  grid: HypothesisGrid,
-  member: Member,
-  owner: string,
-): (severity: number, situation: Situation, moment: number) => ReturnType<Fault["effect"]> {
+function effectOf(grid: HypothesisGrid, member: Member, owner: string): Effect {
   const { fault } = member;
   const variant = variantOf(grid, member);
-  return (severity, situation, moment) =>
-    fault.effect(severity, situation, variant, moment).map((assignment) => {
+  return (severity, situation, moment, before) =>
+    fault.effect(severity, situation, variant, moment, before).map((assignment) => {
       const local = fault.circuit === owner || assignment.element.includes("/");
       return local ? assignment : { ...assignment, element: elementName(fault.circuit, assignment.element) };
     });
@@ -61,11 +60,28 @@ export function orderedPair(one: Member, other: Member): Pair {
   return swap ? { first: other, second: one } : { first: one, second: other };
 }
 
+/** Whether a fault lies before another one on the way of the signal: what a sensor makes of a wheel without teeth, not the wheel of a dead sensor. */
+function isBefore(one: Fault, other: Fault): boolean {
+  return one.circuit === other.circuit && unitKindOf(one.unit) === "outside" && unitKindOf(other.unit) !== "outside";
+}
+
+/** What both set: where one lies before the other, that one hands on what it set, and the later word holds. */
+function bothOf(earlier: readonly Assignment[], later: (before: readonly Assignment[]) => readonly Assignment[]): readonly Assignment[] {
+  const after = later(earlier);
+  return [...earlier.filter((set) => !after.some(({ element, field }) => element === set.element && field === set.field)), ...after];
+}
+
 /** Two faults as one: both effects at once, named by both units. */
 export function mergedFault(grid: HypothesisGrid, { first, second }: Pair): Fault {
   const owner = first.fault.circuit;
   const [one, two] = [effectOf(grid, first, owner), effectOf(grid, second, owner)];
   const spread = grid.severitySpread[second.cell];
+  // Elements are named within their circuit: the winding of another one is not this one's.
+  const handed = first.fault.circuit === second.fault.circuit ? (set: readonly Assignment[]) => set : () => undefined;
+  const both = (own: number, other: number, situation: Situation, moment: number): readonly Assignment[] =>
+    isBefore(second.fault, first.fault)
+      ? bothOf(two(other, situation, moment), (before) => one(own, situation, moment, handed(before)))
+      : bothOf(one(own, situation, moment), (before) => two(other, situation, moment, handed(before)));
   const severities = (given: number) => [
     { member: first, severity: given },
     { member: second, severity: second.severity },
@@ -84,8 +100,8 @@ export function mergedFault(grid: HypothesisGrid, { first, second }: Pair): Faul
     variants: [PLAIN_VARIANT],
     during: null,
     constant: first.fault.constant && second.fault.constant,
-    effect: (severity, situation, _variant, moment) => [...one(severity, situation, moment), ...two(second.severity, situation, moment)],
-    nudged: (share, severity, situation, moment) => [...one(severity, situation, moment), ...two(movedSeverity(second, spread, share), situation, moment)],
+    effect: (severity, situation, _variant, moment) => both(severity, second.severity, situation, moment),
+    nudged: (share, severity, situation, moment) => both(severity, movedSeverity(second, spread, share), situation, moment),
     scanVolts: blind === undefined ? null : (severity) => blind.fault.scanVolts?.(blind === first ? severity : blind.severity) ?? 0,
     noticedFrom: null,
     hertzFactor: rated

@@ -8,7 +8,7 @@ import type { Circumstances, Observation } from "./observation";
 import { Repeats } from "./repeats";
 import { SharedNoise, type SharedSpread } from "./shared-noise";
 import { type JointNumbers, SlipPatterns } from "./slip-patterns";
-import { logBroad, logNamedSlip, logSlip } from "./slips";
+import { logBroad, logNamedSlip, logSlip, meantOhms } from "./slips";
 import { type CellEvidence, rowAt, WordWeigher } from "./words";
 
 // Taken out of Math once: these run millions of times.
@@ -76,6 +76,8 @@ export class CellWeigher implements JointNumbers, SharedSpread {
   /** Whether a number is the lowest or highest of a recording. */
   private readonly extreme: readonly boolean[];
   private readonly slips: readonly number[];
+  /** What each number can have been before a slip of its unit. */
+  private readonly meant: readonly ReturnType<typeof meantOhms>[];
   private readonly shares: readonly number[];
   private variance = 1;
   private readonly n: number;
@@ -123,6 +125,7 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     this.words = new WordWeigher(laid, known);
     this.extreme = this.numbers.map(({ observation }) => isExtreme(observation.table.probe));
     this.slips = laid.map(logSlip);
+    this.meant = this.numbers.map(({ observation }) => meantOhms(observation));
     this.shares = laid.map((observation) => logSlip(observation) - logBroad(observation));
     const n = this.numbers.length;
     this.n = n;
@@ -293,7 +296,7 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     const row = rowAt(cell, table, index, sound);
     let slot = table.slot[row];
     let alone = this.logAlone(observation, slot);
-    this.named[i] = this.shares[index] + logNamedSlip(observation, table.mean[slot], this.variance);
+    this.named[i] = this.shares[index] + logNamedSlip(observation, table.mean[slot], this.variance, this.meant[i]);
     const slip = logAdd(this.slips[index], this.named[i]);
     let other = NEVER;
     let brief = NEVER;

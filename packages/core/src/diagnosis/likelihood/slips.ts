@@ -1,3 +1,4 @@
+import { timesOhms } from "../../instruments";
 import { logAdd } from "../../numeric";
 import type { Observation } from "./observation";
 
@@ -18,7 +19,13 @@ const LOG_NOTHING = log(0.1 / (NOTHING_VOLTS * Math.sqrt(2 * Math.PI)));
 const LOG_RANGE = log(0.1);
 const LOG_POINT = log(0.05);
 const LOG_TEN = log(10);
-const LOG_THOUSAND = log(1000);
+/** What a number of ohms is multiplied by to be what it should have been, with the log share of the slip. */
+const SLIPPED_UNITS = [
+  [1000, LOG_UNIT],
+  [1e-3, LOG_UNIT],
+  [10, LOG_RANGE],
+  [0.1, LOG_RANGE],
+] as const;
 /** A slip shows any of the words, or leaves the right one as it is. */
 const LEAST_WORDS = 8;
 
@@ -41,11 +48,27 @@ export function logSlip(observation: Observation): number {
   return log(slipShare / (1 - slipShare)) + logBroad(observation);
 }
 
+/** What a number can have been before a slip: its level, and the log density it then has. */
+interface Meant {
+  readonly level: number;
+  readonly log: number;
+}
+
+/** What ohms can have been: typed in another unit, or with their point elsewhere. Empty for any other reading. */
+export function meantOhms({ table, number }: Observation): readonly Meant[] {
+  if (table.slips !== "unit" || number === null) return [];
+  return SLIPPED_UNITS.map(([factor, share]) => {
+    const { level, logSlope } = timesOhms(number, factor);
+    return { level, log: share + logSlope };
+  });
+}
+
 /**
  * log P(number | a slip with a name): a unit typed wrongly, leads that were swapped.
  * @param mean and `variance` of the number were it no slip
+ * @param meant of {@link meantOhms}
  */
-export function logNamedSlip({ table, number }: Observation, mean: number, variance: number): number {
+export function logNamedSlip({ table, number }: Observation, mean: number, variance: number, meant: readonly Meant[]): number {
   if (table.slips === "none" || number === null) return NEVER;
   const scale = -0.5 * (LOG_TWO_PI + log(variance));
   const at = (miss: number): number => scale - (0.5 * miss * miss) / variance;
@@ -55,6 +78,7 @@ export function logNamedSlip({ table, number }: Observation, mean: number, varia
     const point = LOG_POINT + logAdd(LOG_TEN + at(10 * number - mean), at(0.1 * number - mean) - LOG_TEN);
     return logAdd(point, logAdd(LOG_SWAPPED + at(-number - mean), LOG_NOTHING - 0.5 * (number / NOTHING_VOLTS) ** 2));
   }
-  const unit = LOG_UNIT + logAdd(at(number - LOG_THOUSAND - mean), at(number + LOG_THOUSAND - mean));
-  return logAdd(unit, LOG_RANGE + logAdd(at(number - LOG_TEN - mean), at(number + LOG_TEN - mean)));
+  let sum = NEVER;
+  for (const { level, log: share } of meant) sum = logAdd(sum, share + at(level - mean));
+  return sum;
 }
