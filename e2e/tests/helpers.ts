@@ -92,6 +92,26 @@ export async function solveOnScreen(page: Page, id: string, hidden: readonly unk
   }
 }
 
+/** Waits until the server has everything that was entered on this device. */
+export async function allSent(page: Page): Promise<void> {
+  const waiting = (): Promise<number> =>
+    page.evaluate(async () => {
+      const database = await new Promise<IDBDatabase>((resolve, reject) => {
+        const asked = indexedDB.open("fox-lamp-outbox");
+        asked.onsuccess = () => resolve(asked.result);
+        asked.onerror = () => reject(asked.error);
+      });
+      const count = await new Promise<number>((resolve, reject) => {
+        const asked = database.transaction("waiting").objectStore("waiting").count();
+        asked.onsuccess = () => resolve(asked.result);
+        asked.onerror = () => reject(asked.error);
+      });
+      database.close();
+      return count;
+    });
+  await expect.poll(waiting, { timeout: 60_000 }).toBe(0);
+}
+
 /** The job as the server has it. */
 export async function storedJob(
   page: Page,

@@ -1,5 +1,5 @@
 import { type Browser, expect, type Locator, type Page, test } from "@playwright/test";
-import { solveOnScreen, storedJob } from "./helpers";
+import { allSent, solveOnScreen, storedJob } from "./helpers";
 import { savedPdf } from "./pdf";
 
 interface File {
@@ -22,7 +22,12 @@ async function opened(browser: Browser, file: File, at: string): Promise<{ page:
 }
 
 const step = (page: Page, name: string): Locator => page.getByRole("region", { name, exact: true });
-const goTo = async (page: Page, id: string, at: string): Promise<void> => void (await page.goto(`/jobs/${id}/${at}`));
+
+/** Loads another page of the job, once the server has what was entered on this one. */
+async function goTo(page: Page, id: string, at: string): Promise<void> {
+  await allSent(page);
+  await page.goto(`/jobs/${id}/${at}`);
+}
 
 /** Records the verdict of the bench and goes on to the repair. */
 async function record(page: Page): Promise<void> {

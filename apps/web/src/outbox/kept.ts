@@ -78,6 +78,8 @@ export class KeptEntries {
     try {
       const transaction = this.database.transaction(STORE, "readwrite", { durability: "strict" });
       change(transaction.store);
+      // Said now and not once the page hears that the records are in: somebody may load another page this very moment, and what is not committed is undone.
+      transaction.commit();
       await transaction.done;
     } finally {
       this.open -= 1;

@@ -128,6 +128,24 @@ describe("the outbox", () => {
     expect(sent[0]).toEqual({ job: "a", ids: ["1", "2"] });
   });
 
+  it("says at once that what it wrote is to stay: whoever loads another page this very moment loses nothing", async () => {
+    answers = [null];
+    device = await opened();
+    const commit = jest.spyOn(IDBTransaction.prototype, "commit");
+    const heard: string[] = [];
+    const put = jest.spyOn(IDBObjectStore.prototype, "put").mockImplementation(function (this: IDBObjectStore, ...given) {
+      put.mockRestore();
+      const request = this.put(...given);
+      request.addEventListener("success", () => heard.push(`in the store, committed ${commit.mock.calls.length}`));
+      return request;
+    });
+    device.enter("a", "1");
+    await until(() => heard.length > 0);
+    expect(heard).toEqual(["in the store, committed 1"]);
+    commit.mockRestore();
+    await until(async () => idsOf(await device.onDisk()).join() === "1");
+  });
+
   it("keeps entries while nobody answers, says so, and sends them again by itself", async () => {
     answers = [null];
     device = await opened();

@@ -17,6 +17,9 @@ export function piezoPeak({ engine, setup }: Situation): number {
   return 0;
 }
 
+/** Sound piezos of one engine ring within a factor of ten of each other, and no module asks for more: less than this share of the usual ring is missed. */
+export const LEAST_RING_SHARE = 0.1;
+
 /** Lays a piezo between two nodes: what it makes, and beside it what leads direct current. @param dcOhms its resistance to direct current */
 export function layPiezo(builder: CircuitBuilder, plus: string, minus: string, dcOhms: number): void {
   builder.add({ kind: "source", id: "piezo", plus, minus, volts: 0, ohms: OPEN_OHMS });
@@ -52,7 +55,7 @@ export function piezoFaults(): readonly FamilyFault[] {
       unit: "sensor",
       kind: "weak",
       title: "Sensor weak, cracked or wrongly torqued",
-      severity: { key: "severity", low: 0.75, high: 0.99 },
+      severity: { key: "severity", low: 1 - LEAST_RING_SHARE, high: 0.99 },
       assign: ({ severity, situation, moment }) => piezoDrive(situation, 1 - severity).moments[moment]?.assignments ?? [],
     },
     partFault("dead", "Sensor makes nothing", set("piezo", "volts", 0)),

@@ -109,7 +109,8 @@ export const vr2w = defineFamily({
       fullScaleVolts: biased ? (given.biasV ?? 5) : 5,
       reads: [readsCounts("sig+", "sig-", LEAST_SWING_VOLTS)],
       watched: [
-        swingWatch("crank", 0.55 * 2 * peakAt(200)),
+        // It is a complaint where the module no longer counts teeth.
+        swingWatch("crank", 2 * peakAt(200) - LEAST_SWING_VOLTS),
         ...(given.shield
           ? [{ setup: { key: "idle" as const }, red: builder.inside("shield"), black: builder.moduleGround, of: "swing" as const, volts: 5 }]
           : []),

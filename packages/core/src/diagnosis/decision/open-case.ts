@@ -251,7 +251,8 @@ export function casesApart(opened: Case): readonly Case[] {
 function* withPairs(weighed: WeighedJob, at: number, led: readonly string[] | null): Steps<WeighedJob | null> {
   const { job, onlyCircuit, clusters } = weighed;
   const cluster = clusters[at];
-  if (cluster === undefined) return null;
+  // Circuits that stand on pairs already are tried with no third fault.
+  if (cluster === undefined || cluster.inference.grid.kind !== "own") return null;
   const pairs = yield* weighPairs(cluster, (inference) => weighCluster(inference, cluster.own, job, onlyCircuit, cluster.matched), led);
   if (pairs === null) return null;
   return joined(
@@ -269,6 +270,6 @@ export function* challengeAhead(opened: Case): Steps<void> {
   const { posterior, group } = opened.standing();
   const at = posterior === null ? -1 : joint.circuits.indexOf(posterior);
   const cluster = clusters[at];
-  if (cluster === undefined || challenge !== null || cluster.inference.grid.kind !== "own" || comesAndGoes(job)) return;
+  if (cluster === undefined || challenge !== null || comesAndGoes(job)) return;
   yield* withPairs(opened, at, group);
 }

@@ -46,6 +46,23 @@ describe("two faults as one hypothesis", () => {
     expect(merged.unit.split("&").sort()).toEqual([corroded.fault.unit, sigOpen.fault.unit].sort());
   });
 
+  it("hands what lies outside on to the part: a wheel whose teeth are gone does not heal a shorted winding", () => {
+    const coil = engineOf("vr-2w");
+    const [short, target] = [memberOf(coil, "x/sensor/short", 1), memberOf(coil, "x/outside/no-target", 0.65)];
+    const situation = { setup: { key: "crank" }, world: 0, engine: { rpm: 200, turning: true } } as unknown as Parameters<typeof merged.effect>[1];
+    const variant = { direction: 1, section: 0, weight: 1 } as const;
+    const merged = mergedFault(coil.grid, orderedPair(short, target));
+    const voltsOf = (effect: ReturnType<typeof merged.effect>): number[] =>
+      effect.flatMap(({ element, field, value }) => (element === "winding" && field === "volts" ? [value] : []));
+    const [shorted] = voltsOf(short.fault.effect(short.severity, situation, variant, 0));
+    const [far] = voltsOf(target.fault.effect(target.severity, situation, variant, 0));
+    const whole = (far as number) / (2 * (0.8 - target.severity));
+    const both = voltsOf(merged.effect(orderedPair(short, target).first.severity, situation, variant, 0));
+    expect(both).toHaveLength(1);
+    expect(both[0]).toBeCloseTo(((shorted as number) * (far as number)) / whole, 9);
+    expect(Math.abs(both[0] as number)).toBeLessThan(Math.abs(shorted as number));
+  });
+
   it("puts the fault with a severity first, whichever way round it is asked", () => {
     expect(orderedPair(sigOpen, corroded)).toEqual(orderedPair(corroded, sigOpen));
     expect(orderedPair(sigOpen, corroded).first).toBe(corroded);

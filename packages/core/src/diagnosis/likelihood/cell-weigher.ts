@@ -8,7 +8,7 @@ import type { Circumstances, Observation } from "./observation";
 import { Repeats } from "./repeats";
 import { SharedNoise, type SharedSpread } from "./shared-noise";
 import { type JointNumbers, SlipPatterns } from "./slip-patterns";
-import { logBroad, logNamedSlip, logSlip, meantOhms } from "./slips";
+import { logBroad, logLastingSlip, logNamedSlip, logSlip, meantOhms } from "./slips";
 import { type CellEvidence, rowAt, WordWeigher } from "./words";
 
 // Taken out of Math once: these run millions of times.
@@ -94,7 +94,7 @@ export class CellWeigher implements JointNumbers, SharedSpread {
   /** log P(number | all others), and of everything else it can be. */
   readonly conditional: Float64Array;
   readonly otherwise: Float64Array;
-  readonly named: Float64Array;
+  readonly lasting: Float64Array;
   readonly repeats: Repeats;
   private readonly slipPart: Float64Array;
   readonly shown: Float64Array;
@@ -143,7 +143,7 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     this.alone = new Float64Array(n);
     this.conditional = new Float64Array(n);
     this.otherwise = new Float64Array(n);
-    this.named = new Float64Array(n);
+    this.lasting = new Float64Array(n);
     this.repeats = new Repeats(this.numbers.map(({ observation }) => observation));
     this.slipPart = new Float64Array(n);
     this.shown = new Float64Array(n);
@@ -296,8 +296,8 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     const row = rowAt(cell, table, index, sound);
     let slot = table.slot[row];
     let alone = this.logAlone(observation, slot);
-    this.named[i] = this.shares[index] + logNamedSlip(observation, table.mean[slot], this.variance, this.meant[i]);
-    const slip = logAdd(this.slips[index], this.named[i]);
+    this.lasting[i] = this.shares[index] + logLastingSlip(table.mean[slot], this.variance, this.meant[i]);
+    const slip = logAdd(this.slips[index], this.shares[index] + logNamedSlip(observation, table.mean[slot], this.variance, this.meant[i]));
     let other = NEVER;
     let brief = NEVER;
     let weight = 0;

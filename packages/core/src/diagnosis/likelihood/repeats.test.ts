@@ -5,10 +5,10 @@ import { type RepeatedNumbers, Repeats } from "./repeats";
 const ohms = { slips: "unit" } as PredictionTable;
 const volts = { slips: "sign" } as PredictionTable;
 const read = (table: PredictionTable, number: number): Observation => ({ id: "r", key: "k", number, word: -1, table }) as Observation;
-/** Three numbers: a slip of any kind has e^-8, one with a name e^-6, and a noise of a hundredth. */
+/** Three numbers: a slip of any kind has e^-8, one that lasts e^-6, and a noise of a hundredth. */
 const NUMBERS: RepeatedNumbers = {
   otherwise: Float64Array.of(-5.9, -5.9, -5.9),
-  named: Float64Array.of(-6, -6, -6),
+  lasting: Float64Array.of(-6, -6, -6),
   logNoise: new Float64Array(3).fill(Math.log(1e-4)),
 };
 
@@ -21,7 +21,7 @@ describe("one slip made again", () => {
   it("is far likelier than two slips that happen to agree", () => {
     const twice = new Repeats([read(ohms, 6.9), read(ohms, 6.9), read(ohms, 9)]);
     const lift = twice.lift(Int32Array.of(0, 1), 2, NUMBERS);
-    // One named slip, made again in three of ten, and the second figure stands beside the first one within a hundredth.
+    // One slip, made again in three of ten, and the second figure stands beside the first one within a hundredth.
     expect(lift).toBeCloseTo(-6 + Math.log(0.3) - 0.5 * Math.log(2 * Math.PI * 1e-4) + 2 * 5.9, 9);
     expect(lift).toBeGreaterThan(5);
   });

@@ -14,8 +14,8 @@ const LOG_AGAIN = log(0.3);
 export interface RepeatedNumbers {
   /** log P(whatever else the number can be). */
   readonly otherwise: Float64Array;
-  /** log P(a slip that has a name). */
-  readonly named: Float64Array;
+  /** log P(a slip that is made again where it was made once). */
+  readonly lasting: Float64Array;
   /** Log variance of each number's own noise. */
   readonly logNoise: Float64Array;
 }
@@ -60,7 +60,7 @@ export class Repeats {
         if (this.groupOf[i] !== group) continue;
         count += 1;
         apart += numbers.otherwise[i];
-        once = max(once, numbers.named[i] + LOG_AGAIN);
+        once = max(once, numbers.lasting[i] + LOG_AGAIN);
         further += this.logBeside(i, group, numbers);
       }
       // All but one of them stand beside another one.

@@ -19,12 +19,15 @@ const LOG_NOTHING = log(0.1 / (NOTHING_VOLTS * Math.sqrt(2 * Math.PI)));
 const LOG_RANGE = log(0.1);
 const LOG_POINT = log(0.05);
 const LOG_TEN = log(10);
-/** What a number of ohms is multiplied by to be what it should have been, with the log share of the slip. */
+/**
+ * What a number of ohms is multiplied by to be what it should have been, with the log share of the slip. Whoever does not
+ * see the k on a display does not see it when he reads again; nobody adds one twice, or misplaces a point twice.
+ */
 const SLIPPED_UNITS = [
-  [1000, LOG_UNIT],
-  [1e-3, LOG_UNIT],
-  [10, LOG_RANGE],
-  [0.1, LOG_RANGE],
+  { factor: 1000, share: LOG_UNIT, again: true },
+  { factor: 1e-3, share: LOG_UNIT, again: false },
+  { factor: 10, share: LOG_RANGE, again: false },
+  { factor: 0.1, share: LOG_RANGE, again: false },
 ] as const;
 /** A slip shows any of the words, or leaves the right one as it is. */
 const LEAST_WORDS = 8;
@@ -52,14 +55,16 @@ export function logSlip(observation: Observation): number {
 interface Meant {
   readonly level: number;
   readonly log: number;
+  /** Whether who made the slip makes it again. */
+  readonly again: boolean;
 }
 
 /** What ohms can have been: typed in another unit, or with their point elsewhere. Empty for any other reading. */
 export function meantOhms({ table, number }: Observation): readonly Meant[] {
   if (table.slips !== "unit" || number === null) return [];
-  return SLIPPED_UNITS.map(([factor, share]) => {
+  return SLIPPED_UNITS.map(({ factor, share, again }) => {
     const { level, logSlope } = timesOhms(number, factor);
-    return { level, log: share + logSlope };
+    return { level, log: share + logSlope, again };
   });
 }
 
@@ -81,4 +86,10 @@ export function logNamedSlip({ table, number }: Observation, mean: number, varia
   let sum = NEVER;
   for (const { level, log: share } of meant) sum = logAdd(sum, share + at(level - mean));
   return sum;
+}
+
+/** log P(number | a slip that is made again where it was made once). @param meant of {@link meantOhms} */
+export function logLastingSlip(mean: number, variance: number, meant: readonly Meant[]): number {
+  const lasting = meant.find(({ again }) => again);
+  return lasting === undefined ? NEVER : lasting.log - 0.5 * (LOG_TWO_PI + log(variance) + (lasting.level - mean) ** 2 / variance);
 }
