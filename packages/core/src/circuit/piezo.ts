@@ -18,7 +18,18 @@ export function piezoPeak({ engine, setup }: Situation): number {
 }
 
 /** Sound piezos of one engine ring within a factor of ten of each other, and no module asks for more: less than this share of the usual ring is missed. */
-export const LEAST_RING_SHARE = 0.1;
+const LEAST_RING_SHARE = 0.1;
+
+/**
+ * By how much a ring has to fall in the module before it is missed, volts peak to peak.
+ *
+ * @param ringVolts of the bare piezo, peak to peak
+ * @param holdOhms what lies on the wire in the module
+ */
+export function missedRing(ringVolts: number, holdOhms: readonly number[]): number {
+  const heard = ringVolts / (1 + holdOhms.reduce((sum, ohms) => sum + AC_OHMS / ohms, 0));
+  return (1 - LEAST_RING_SHARE) * heard;
+}
 
 /** Lays a piezo between two nodes: what it makes, and beside it what leads direct current. @param dcOhms its resistance to direct current */
 export function layPiezo(builder: CircuitBuilder, plus: string, minus: string, dcOhms: number): void {

@@ -42,27 +42,63 @@ const SERIES_OHMS: Ohms = { low: 0.3, high: 1e6 };
 /** A line that carries current hurts from here on, long before the module notices: a lamp dims, a ground rises. */
 const HURTS_OHMS = 4;
 
+/**
+ * What a part makes by itself is small current: megohms in its line leave enough of it for the module. An ohmmeter finds a tenth of what the module
+ * misses it by; ten times as much is open.
+ */
+const OWN_SIGNAL_OHMS: Ohms = { low: SERIES_OHMS.low, high: 1e8 };
+const FOUND_SHARE = 0.1;
+
+function makesItsSignal({ family }: CircuitModel): boolean {
+  return family.traits.alternating === true;
+}
+
+/** The resistances a connection of a circuit is tried with. */
+function seriesSpan(circuit: CircuitModel): Ohms {
+  return makesItsSignal(circuit) ? OWN_SIGNAL_OHMS : SERIES_OHMS;
+}
+
 /** How rarer damage is met that nobody notices, against the same where it is noticed. */
 const QUIET_WEIGHT = 0.15;
 
+/** Where a connection is: in the wire, or in a plug, which is opened to measure it and is then no longer in the way of the current. */
+type Place = "wire" | "sensor" | "module" | "splice";
+
+function placeOf(place: string): Place {
+  return place === "sensor" || place === "module" ? place : "splice";
+}
+
 /**
- * The resistances in series with a pin that are somebody's complaint, or would be found by a lamp or by what drops along it at work; null where nobody
- * ever notices. What a module holds its signal by differs from maker to maker: there a bad connection counts as one up to any ohms.
+ * The resistances in series with a pin that are somebody's complaint, or would be found by a meter: along the wire, by a lamp at the open plug, by what
+ * drops at work; null where nobody ever notices. What a module holds its signal by differs from maker to maker: there a bad connection counts as one up
+ * to any ohms. A lamp at the open plug stands before what is in that plug: only what drops at work shows it.
  */
-function seriesRange(noticed: Ohms | null, { work }: Workbench, path: PinPath, effect: (ohms: number) => Effect): Ohms | null {
-  if (noticed === null || path.role === "shield") return noticed;
-  if (path.role === "signal") return { ...noticed, high: SERIES_OHMS.high };
-  const dropped = noticedOhms(work(), { low: SERIES_OHMS.low, high: HURTS_OHMS }, true, effect);
-  return { ...noticed, low: Math.min(noticed.low, dropped?.low ?? HURTS_OHMS) };
+function seriesRange(noticed: Ohms | null, { circuit, work }: Workbench, { role }: PinPath, effect: (ohms: number) => Effect, place: Place): Ohms | null {
+  if (noticed === null || role === "shield") return noticed;
+  const own = makesItsSignal(circuit);
+  const inPlug = place === "sensor" || place === "module";
+  if (own || role === "signal") {
+    const seen = own ? FOUND_SHARE * noticed.low : noticed.low;
+    return {
+      low: inPlug ? seen : Math.min(seen, HURTS_OHMS),
+      high: own ? Math.min(noticed.high, noticed.low / FOUND_SHARE) : SERIES_OHMS.high,
+    };
+  }
+  const hurts = place === "sensor" ? noticed.low : HURTS_OHMS;
+  const dropped = noticedOhms(work(), { low: SERIES_OHMS.low, high: Math.max(HURTS_OHMS, hurts) }, true, effect);
+  return { ...noticed, low: Math.min(noticed.low, dropped?.low ?? hurts) };
 }
 
 /** A line along which less than {@link HURTS_OHMS} drop too much carries amperes: usually a bad connection there has up to so many ohms; more burns open. */
 const HEAVY_OHMS = 100;
 
-/** Up to which ohms a bad connection is usually met, where more are met as well. */
-function usualTo(noticed: Ohms | null, range: Ohms | null, { role }: PinPath): { usualTo?: number } {
+/** From which ohms on, and up to which, a bad connection is usually met, where less and more are met as well. */
+function usualOhms(noticed: Ohms | null, range: Ohms | null, { circuit }: Workbench, { role }: PinPath): { usualFrom?: number; usualTo?: number } {
   if (noticed === null || range === null) return {};
-  if (role === "signal") return noticed.high < SERIES_OHMS.high ? { usualTo: noticed.high } : {};
+  if (makesItsSignal(circuit)) return { usualFrom: noticed.low };
+  if (role === "signal") {
+    return { ...(range.low < noticed.low ? { usualFrom: noticed.low } : {}), ...(noticed.high < SERIES_OHMS.high ? { usualTo: noticed.high } : {}) };
+  }
   return range.low < HURTS_OHMS && HEAVY_OHMS < range.high ? { usualTo: HEAVY_OHMS } : {};
 }
 
@@ -101,9 +137,10 @@ function wireFaults(bench: Workbench, path: PinPath): Draft[] {
       (ohms: number): Effect =>
       () =>
         ohmsAt(element(0), ohms);
-    const noticed = span === null ? null : noticedOhms(notice, span, span === SERIES_OHMS, effect);
+    const series = span === seriesSpan(circuit);
+    const noticed = span === null ? null : noticedOhms(notice, span, series, effect);
     const found = span === LEAK_OHMS && noticed !== null ? leakRange(noticed, bench, effect) : noticed;
-    const range = (span === SERIES_OHMS ? seriesRange(noticed, bench, path, effect) : found) ?? (isHeldDown(kind, path) ? HELD_DOWN_OHMS : span);
+    const range = (series ? seriesRange(noticed, bench, path, effect, "wire") : found) ?? (isHeldDown(kind, path) ? HELD_DOWN_OHMS : span);
     const noticeable = span === null ? notice.notices(() => ohmsAt(element(0), OPEN_OHMS)) : noticed !== null;
     // One side of a floating pair on ground or on battery is nobody's complaint, and yet a meter finds it. A heater that is never switched off heats: its
     // module alone minds.
@@ -120,8 +157,8 @@ function wireFaults(bench: Workbench, path: PinPath): Draft[] {
         kind,
         title,
         severity: range === null ? null : { key: "ohms", ...range },
-        noticedFrom: span === SERIES_OHMS ? (noticed?.low ?? null) : null,
-        ...(span === SERIES_OHMS ? usualTo(noticed, range, path) : {}),
+        noticedFrom: series ? (noticed?.low ?? null) : null,
+        ...(series ? usualOhms(noticed, range, bench, path) : {}),
         ...(range !== null && span === LEAK_OHMS && range.high > SHUNT_OHMS.high && range.low < SHUNT_OHMS.high ? { usualTo: SHUNT_OHMS.high } : {}),
         weight: (quiet ? QUIET_WEIGHT : 1) * priorWeight(`wire:${path.pin}`, kind, hints),
         matters: noticeable || quiet || watched,
@@ -134,7 +171,7 @@ function wireFaults(bench: Workbench, path: PinPath): Draft[] {
   const leak = path.role === "signal" ? LEAK_OHMS : SHUNT_OHMS;
   return [
     ...make("open", `Break in the ${name}`, (section) => `wire:${path.pin}#${section}`, null),
-    ...make("resistance", `Resistance in the ${name}`, (section) => `wire:${path.pin}#${section}`, SERIES_OHMS),
+    ...make("resistance", `Resistance in the ${name}`, (section) => `wire:${path.pin}#${section}`, seriesSpan(circuit)),
     ...make("short-ground", `${name} chafed to ground`, (section) => `short-ground:${path.pin}#${section}`, leak),
     ...make("short-battery", `${name} touching battery`, (section) => `short-battery:${path.pin}#${section}`, leak),
     ...circuit.paths.flatMap((other) => {
@@ -165,8 +202,8 @@ function contactFaults(bench: Workbench, path: PinPath): Draft[] {
       (ohms: number): Effect =>
       () =>
         ohmsAt(local, ohms);
-    const noticed = noticedOhms(notice, SERIES_OHMS, true, at);
-    const range = seriesRange(noticed, bench, path, at) ?? SERIES_OHMS;
+    const noticed = noticedOhms(notice, seriesSpan(circuit), true, at);
+    const range = seriesRange(noticed, bench, path, at, placeOf(place)) ?? seriesSpan(circuit);
     const base = { ...ALWAYS, unit, circuit: circuit.id, variants: ONE_WAY, effect: (ohms: number) => ohmsAt(local, ohms) };
     const weight = (kind: string): number => priorWeight(local, kind, hints);
     return [
@@ -187,7 +224,7 @@ function contactFaults(bench: Workbench, path: PinPath): Draft[] {
         title: `${path.pin} contact ${where} corroded`,
         severity: { key: "ohms", ...range },
         noticedFrom: noticed?.low ?? null,
-        ...usualTo(noticed, range, path),
+        ...usualOhms(noticed, range, bench, path),
         weight: weight("corroded"),
         matters: noticed !== null,
       },

@@ -76,7 +76,39 @@ describe("a bad connection of a line that carries amperes", () => {
     }
   });
   it("is another matter where some milliamperes flow", () => {
+    // A lamp at the open plug stands before the contact in it: some ohms there are found by nobody, and missed by nobody.
+    const contact = faultsOf(buildModel([{ id: "x", family: "pressure-3w" }]));
+    const lowOf = (id: string): number | undefined => contact.find((fault) => fault.id === `x/contact:${id}/corroded`)?.severity?.low;
+    expect(lowOf("ref@module")).toBe(4);
+    expect(lowOf("ref@sensor")).toBeGreaterThan(20);
     expect(wire("hall-3w", "feed")?.severity?.low).toBe(4);
     expect(wire("hall-3w", "feed")?.usualTo).toBeUndefined();
+  });
+});
+
+describe("a bad connection of a signal", () => {
+  const faultOf = (family: string, local: string) => faultsOf(buildModel([{ id: "x", family }])).find(({ id }) => id === `x/${local}`);
+  it("is found by an ohmmeter along the wire long before the module misses anything, and is usually met from there on", () => {
+    for (const family of ["hall-3w", "pressure-3w", "thermistor-2w", "switch", "knock-1w", "knock-2w"]) {
+      const fault = faultOf(family, "wire:sig/resistance");
+      expect(fault?.severity?.low).toBe(4);
+      expect(fault?.noticedFrom).toBeGreaterThan(100);
+      expect(fault?.usualFrom).toBe(fault?.noticedFrom);
+    }
+  });
+  it("in a plug is no longer there when the plug is open, and counts from where the module misses something", () => {
+    for (const family of ["hall-3w", "pressure-3w", "thermistor-2w", "switch"]) {
+      const fault = faultOf(family, "contact:sig@module/corroded");
+      expect(fault?.severity?.low).toBe(fault?.noticedFrom);
+    }
+  });
+  it("of a piezo is missed where a tenth of its ring is left: megohms", () => {
+    for (const family of ["knock-1w", "knock-2w"]) expect(faultOf(family, "contact:sig@module/corroded")?.noticedFrom).toBeGreaterThan(1e6);
+  });
+  it("of a winding is missed where the module no longer counts its teeth", () => {
+    const noticed = faultOf("vr-2w", "contact:sig+@module/corroded")?.noticedFrom ?? 0;
+    // 2.4 V peak to peak while cranking, half a volt wanted, into 51 kilo-ohm: a fifth of it is left behind 190 kilo-ohm.
+    expect(noticed).toBeGreaterThan(150_000);
+    expect(noticed).toBeLessThan(300_000);
   });
 });

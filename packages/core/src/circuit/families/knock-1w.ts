@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { defineFamily } from "../family";
 import { limitA, middleOf, ohmsParameter, windowOf, windowSigma } from "../parameters";
-import { LEAST_RING_SHARE, layPiezo, OPEN_PIEZO, piezoDrive, piezoFaults, piezoPeak } from "../piezo";
+import { layPiezo, missedRing, OPEN_PIEZO, piezoDrive, piezoFaults, piezoPeak } from "../piezo";
 import { unsaidPull } from "../pull";
 import { INPUT_OHMS, inputBlind, ohmsTolerance, readsRing, set, stageFault, supplyTolerance, unsaid } from "../stages";
 import { NO_WORLD, situationOf } from "../world";
@@ -57,7 +57,13 @@ export const knock1w = defineFamily({
         readsRing("sig", 0.05 * ring),
       ],
       watched: [
-        { setup: tap, red: builder.inside("sig"), black: builder.moduleGround, of: "swing", volts: (1 - LEAST_RING_SHARE) * ring },
+        {
+          setup: tap,
+          red: builder.inside("sig"),
+          black: builder.moduleGround,
+          of: "swing",
+          volts: missedRing(ring, [INPUT_OHMS, given.pulldown, ...(biasV === undefined ? [] : [given.pullup])]),
+        },
         ...(biasV === undefined ? [] : [{ setup: {}, red: builder.inside("sig"), black: builder.moduleGround, of: "mean" as const, volts: 0.2 * biasV }]),
       ],
       partOhms: [],

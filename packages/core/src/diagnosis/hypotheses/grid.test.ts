@@ -60,7 +60,7 @@ describe("a wide value", () => {
   });
 });
 
-it("weighs ohms outside the usual ones a fifth of those within", () => {
+it("weighs ohms outside the usual ones a fifth of those within, however few cells stand for them", () => {
   const model = buildModel([{ id: "x", family: "thermistor-2w" }]);
   const faults = faultsOf(model).filter(({ id }) => id === "x/contact:sig@sensor/loose" || id === "x/wire:sig/short-ground");
   const grid = layGrid(faults, HEALTHY, [sensedValuesOf(model.circuits[0] as never, { temperature: 20 }, false)]);
@@ -72,7 +72,8 @@ it("weighs ohms outside the usual ones a fifth of those within", () => {
     const rest = own.filter((cell) => !usual.includes(cell));
     expect(usual.length).toBeGreaterThan(0);
     expect(rest.length).toBeGreaterThan(0);
-    for (const cell of rest) expect(grid.prior[cell] / grid.prior[usual[0] as number]).toBeCloseTo(0.2, 9);
+    const perLnOhm = (cell: number): number => (grid.prior[cell] as number) / (grid.severitySpread[cell] as number);
+    for (const cell of rest) expect(perLnOhm(cell) / perLnOhm(usual[0] as number)).toBeCloseTo(0.2, 9);
   }
   expect(grid.faults.length).toBe(3);
 });

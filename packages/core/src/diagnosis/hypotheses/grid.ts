@@ -52,6 +52,9 @@ export interface HypothesisGrid {
 /** Grid cells per fault; the cell's spread covers the gap between them. With the sensed quantity open the grid is halved. */
 const SERIES_POINTS = 14;
 const SHARE_POINTS = 14;
+/** What is less than usual stands for few: a third as many cells to each ln ohm. */
+const SLIGHT_DENSITY = 1 / 3;
+const MOST_POINTS = 48;
 /** Cells overlap a little: spread as a share of the step between cells. */
 const CELL_SPREAD = 0.5;
 
@@ -70,14 +73,20 @@ function severitiesOf(fault: Fault, coarse: boolean): readonly Severity[] {
     const step = (scale.high - scale.low) / grid;
     return Array.from({ length: grid }, (_, index) => ({ value: scale.low + (index + 0.5) * step, spread: CELL_SPREAD * step, weight: 1 }));
   }
-  const decades = Math.log(scale.high / scale.low);
-  const count = Math.min(48, Math.max(4, Math.round(((coarse ? 0.5 : 1) * SERIES_POINTS * decades) / 5)));
-  const step = decades / count;
-  return Array.from({ length: count }, (_, index) => {
-    const value = scale.low * Math.exp((index + 0.5) * step);
-    const usual = value >= (fault.usualFrom ?? 0) && value <= (fault.usualTo ?? Number.POSITIVE_INFINITY);
-    return { value, spread: CELL_SPREAD * step, weight: usual ? 1 : BEYOND_SHARE };
-  });
+  const { usualFrom = scale.low, usualTo = scale.high } = fault;
+  const perLn = ((coarse ? 0.5 : 1) * SERIES_POINTS) / 5;
+  return [...ohmsBetween(scale.low, usualFrom, SLIGHT_DENSITY * perLn, 1), ...ohmsBetween(Math.max(scale.low, usualFrom), scale.high, perLn, 4)].map(
+    ({ value, step }) => ({ value, spread: CELL_SPREAD * step, weight: step * perLn * (value >= usualFrom && value <= usualTo ? 1 : BEYOND_SHARE) }),
+  );
+}
+
+/** Resistances that stand for a stretch, so many to each ln ohm. @param least of them */
+function ohmsBetween(low: number, high: number, perLn: number, least: number): { readonly value: number; readonly step: number }[] {
+  if (high <= low) return [];
+  const span = Math.log(high / low);
+  const count = Math.min(MOST_POINTS, Math.max(least, Math.round(perLn * span)));
+  const step = span / count;
+  return Array.from({ length: count }, (_, index) => ({ value: low * Math.exp((index + 0.5) * step), step }));
 }
 
 function shareOf(list: readonly WorldValue[]): number {

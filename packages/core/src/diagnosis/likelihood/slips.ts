@@ -9,9 +9,11 @@ const { abs, log, max, sqrt } = Math;
 export const SLIP_SHARE = 0.03;
 const NEVER = Number.NEGATIVE_INFINITY;
 const LOG_TWO_PI = log(2 * Math.PI);
-/** Shares of slips that have a name: swapped leads among volts, a factor of a thousand either way among ohms. */
+/** Shares of slips that have a name: swapped leads among volts, a k that was not seen among ohms. */
 const LOG_SWAPPED = log(0.15);
 const LOG_UNIT = log(0.15);
+/** And the other way round: a k where none is shown. */
+const LOG_ADDED_UNIT = log(0.03);
 /** And nothing at all: a probe that does not touch, a key that is off; density of that, with how far from zero it still is nothing. */
 const NOTHING_VOLTS = 0.015;
 const LOG_NOTHING = log(0.1 / (NOTHING_VOLTS * Math.sqrt(2 * Math.PI)));
@@ -25,7 +27,7 @@ const LOG_TEN = log(10);
  */
 const SLIPPED_UNITS = [
   { factor: 1000, share: LOG_UNIT, again: true },
-  { factor: 1e-3, share: LOG_UNIT, again: false },
+  { factor: 1e-3, share: LOG_ADDED_UNIT, again: false },
   { factor: 10, share: LOG_RANGE, again: false },
   { factor: 0.1, share: LOG_RANGE, again: false },
 ] as const;
