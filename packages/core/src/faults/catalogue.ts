@@ -9,7 +9,7 @@ import type { Draft } from "./draft";
 import { type Fault, type FaultVariant, PLAIN_VARIANT } from "./fault";
 import type { Hint } from "./hints";
 import { type Learnt, learntOf } from "./learnt";
-import { type Effect, Notice, noticedOhms, seenAtOpenPlug, seenAtWork } from "./notice";
+import { type Effect, Notice, noticedOhms, noticedShare, seenAtOpenPlug, seenAtWork } from "./notice";
 import { priorWeight } from "./priors";
 import { isUnplugged } from "./unplugged";
 
@@ -87,6 +87,15 @@ function seriesRange(noticed: Ohms | null, { circuit, work }: Workbench, { role 
   const hurts = place === "sensor" ? noticed.low : HURTS_OHMS;
   const dropped = noticedOhms(work(), { low: SERIES_OHMS.low, high: Math.max(HURTS_OHMS, hurts) }, true, effect);
   return { ...noticed, low: Math.min(noticed.low, dropped?.low ?? hurts) };
+}
+
+/**
+ * How much of the bad contacts of a feed or a ground comes to somebody's notice: what is too slight in the sensor's plug for any meter is as common as
+ * elsewhere, and nobody's complaint.
+ */
+function shareFound(range: Ohms, { circuit }: Workbench, { role }: PinPath): number {
+  if (role === "signal" || makesItsSignal(circuit) || range.low <= HURTS_OHMS) return 1;
+  return Math.log(range.high / range.low) / Math.log(range.high / HURTS_OHMS);
 }
 
 /** A line along which less than {@link HURTS_OHMS} drop too much carries amperes: usually a bad connection there has up to so many ohms; more burns open. */
@@ -225,7 +234,7 @@ function contactFaults(bench: Workbench, path: PinPath): Draft[] {
         severity: { key: "ohms", ...range },
         noticedFrom: noticed?.low ?? null,
         ...usualOhms(noticed, range, bench, path),
-        weight: weight("corroded"),
+        weight: weight("corroded") * shareFound(range, bench, path),
         matters: noticed !== null,
       },
       {
@@ -306,8 +315,18 @@ function variantsOf(fault: FamilyFault): readonly FaultVariant[] {
   return directions.flatMap((direction) => Array.from({ length: parts }, (_, section) => ({ direction, section, weight })));
 }
 
+/** The share from which on a fault of a part is somebody's complaint, whichever way it goes; null where any is, or what it does is not seen at a pin. */
+function noticedFrom(notice: Notice, fault: FamilyFault, variants: readonly FaultVariant[]): number | null {
+  if (fault.severity?.key !== "severity" || fault.during !== undefined || fault.scanVolts !== undefined || fault.hertzFactor !== undefined) return null;
+  const span = fault.severity;
+  const shares = variants.map(({ direction, section }) =>
+    noticedShare(notice, span, (severity) => (situation, moment) => fault.assign({ severity, situation, direction, part: section, moment })),
+  );
+  return shares.reduce((least, share) => (least === null || share === null ? null : Math.min(least, share)), shares[0] ?? null);
+}
+
 /** Faults of a family; one that is common to all circuits stands with the first that knows it. @param common those that stand already, filled */
-function familyFaults({ circuit, hints }: Workbench, common: Set<string>): Draft[] {
+function familyFaults({ circuit, notice, hints }: Workbench, common: Set<string>): Draft[] {
   const own = circuit.built.faults.filter((fault) => {
     const name = `${fault.unit}/${fault.kind}`;
     if (fault.common !== true) return true;
@@ -317,6 +336,7 @@ function familyFaults({ circuit, hints }: Workbench, common: Set<string>): Draft
   });
   return own.map((fault): Draft => {
     const unit = `${circuit.id}/${fault.unit}`;
+    const variants = variantsOf(fault);
     return {
       id: `${unit}/${fault.kind}`,
       unit,
@@ -324,10 +344,10 @@ function familyFaults({ circuit, hints }: Workbench, common: Set<string>): Draft
       kind: fault.kind,
       title: fault.title,
       severity: fault.severity,
-      noticedFrom: null,
+      noticedFrom: noticedFrom(notice, fault, variants),
       weight: priorWeight(fault.unit, fault.kind, hints),
       matters: true,
-      variants: variantsOf(fault),
+      variants,
       during: fault.during === undefined ? null : { kind: fault.during, at: null },
       constant: false,
       effect: (severity, situation, { direction, section }, moment, before) =>

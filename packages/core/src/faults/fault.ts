@@ -23,7 +23,7 @@ export interface Fault {
   readonly kind: string;
   readonly title: string;
   readonly severity: SeverityScale;
-  /** From this resistance on it is somebody's complaint; null where every severity is. */
+  /** From this severity on it is somebody's complaint; null where every one is. */
   readonly noticedFrom: number | null;
   /** Ohms up to which it is usually met, where more are met as well: {@link BEYOND_SHARE} as often for as many ln ohms. */
   readonly usualTo?: number;

@@ -146,3 +146,23 @@ export function noticedOhms(
   if (low === undefined || high === undefined) return null;
   return series ? { low, high: Math.min(high, Math.max(5e4, 20 * low)) } : { low, high: Math.max(high, 4 * low) };
 }
+
+/** So many halvings find the share a fault is noticed from. */
+const HALVINGS = 5;
+
+/**
+ * The share from which on a fault that grows with it is noticed; null where the least is noticed already, or not even the most.
+ *
+ * @param span of shares, from 0 to 1
+ */
+export function noticedShare(notice: Notice, span: { readonly low: number; readonly high: number }, effect: (share: number) => Effect): number | null {
+  const at = (share: number): boolean => notice.notices(effect(share));
+  if (at(span.low) || !at(span.high)) return null;
+  let [low, high] = [span.low, span.high];
+  for (let halving = 0; halving < HALVINGS; halving += 1) {
+    const middle = 0.5 * (low + high);
+    if (at(middle)) high = middle;
+    else low = middle;
+  }
+  return high;
+}

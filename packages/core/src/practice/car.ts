@@ -94,10 +94,10 @@ const SLIGHT = 0.15;
 export function drawSeverity(fault: Fault, random: Random): number {
   const scale = fault.severity;
   if (scale === null) return 1;
-  if (scale.key === "severity") return scale.low + (scale.high - scale.low) * random.uniform();
   // Most cars come for what the module or the driver noticed; some for less.
   const slight = fault.noticedFrom === null || random.uniform() < SLIGHT;
   const low = slight ? scale.low : Math.max(scale.low, fault.noticedFrom ?? 0);
+  if (scale.key === "severity") return low + (scale.high - low) * random.uniform();
   const [from, to] = [Math.max(low, fault.usualFrom ?? low), fault.usualTo ?? scale.high];
   const [below, usual, beyond] = [BEYOND_SHARE * Math.log(from / low), Math.log(to / from), BEYOND_SHARE * Math.log(scale.high / to)];
   const share = random.uniform() * (below + usual + beyond);

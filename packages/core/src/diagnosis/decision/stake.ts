@@ -115,12 +115,12 @@ export function stakeOf({ joint }: WeighedJob, standing: Standing): Stake {
   const riskMinutes = (1 - sure) * (soundCircuit ? MISSED_MINUTES : WRONG_MINUTES);
   // What a test in other circuits would tell is no reason to doubt what leads here.
   const leading = standing.posterior;
-  const believed = entropyBits(soundCircuit || leading === null ? sharesOf(joint) : [joint.healthy, ...leading.units.slice(1)]);
+  const believed = entropyBits(leading === null ? sharesOf(joint) : [joint.healthy, ...leading.units.slice(1)]);
   // Nor is a verdict the readings prove held up by what was found before, which sharpens or blurs the belief a test is weighed in.
   const doubtBits = soundCircuit || leading === null ? believed : Math.max(believed, entropyBits(soberUnits(leading)));
   const worthMuch = (): boolean => soundCircuit && tests.some(({ posterior, test }) => savedMinutes(posterior, test) > MUCH_TIMES * test.minutes);
   const worthMore = tests.some(({ posterior, test }) => {
-    if (!soundCircuit && posterior !== leading) return false;
+    if (leading !== null && posterior !== leading) return false;
     const saved = (soundCircuit || sure >= HARDLY_SURE ? 1 : BELIEVED) * riskMinutes * Math.min(1, test.gainBits / doubtBits);
     return saved > test.minutes + HANDLING_MINUTES || (soundCircuit && savedMinutes(posterior, test) > test.minutes);
   });
