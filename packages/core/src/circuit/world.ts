@@ -100,27 +100,31 @@ const BRINGING = ["crank", "idle", "rev"] as const;
 
 /**
  * Where a value of the sensed quantity comes from, which is what its error is shared with: `known` (one gauge, one thermometer), a state of the
- * engine, one of the stops and held values it can be set to, or `moved` by warming or cooling the part.
+ * engine, one of the stops and held values it can be set to, or `moved` by warming or cooling the part. `anywhere` is shared with nothing.
  */
-export type WorldSource = "known" | "moved" | (typeof BRINGING)[number] | `set${number}`;
+export type WorldSource = "known" | "moved" | "anywhere" | (typeof BRINGING)[number] | `set${number}`;
 
 /** Whether a value comes from what the turning engine does. */
 export function isBrought(source: WorldSource): boolean {
   return (BRINGING as readonly string[]).includes(source);
 }
 
+/** Who says of a position no more than this stands somewhere else each time, standard deviation as a share of the whole way. */
+const ANYWHERE_SHARE = 0.2;
+
 /** {@link WorldSource} of a setup. */
 export function worldSource(world: World, setup: Setup): WorldSource {
   const fixed = fixedWorld(world, setup);
   if (fixed === null) return "known";
   if (movedTo(world, setup) !== null) return "moved";
+  if (world.quantity === "position" && fixed.spread >= ANYWHERE_SHARE * (world.high - world.low)) return "anywhere";
   if (!isHeld(world, setup)) return BRINGING.find((key) => key === setup.key) ?? "known";
   const at = world.settable.findIndex(({ value }) => value === fixed.value);
   return at < 0 ? "known" : `set${at}`;
 }
 
 /** The sources of a circuit's sensed quantity that have errors of their own, besides `known`. */
-export function worldSourcesOf({ quantity, forced, settable }: World): readonly Exclude<WorldSource, "known">[] {
+export function worldSourcesOf({ quantity, forced, settable }: World): readonly Exclude<WorldSource, "known" | "anywhere">[] {
   if (quantity === "none" || quantity === "level") return [];
   const moved = quantity === "temperature" ? (["moved"] as const) : [];
   return [...moved, ...(forced === undefined ? [] : BRINGING), ...settable.map((_, index): `set${number}` => `set${index}`)];

@@ -337,8 +337,19 @@ export function addJacobian(
 /** Of how an engine state differs from the usual so much is this engine's in all of its states (its size, its wear); the rest is the state's own. */
 const ENGINE_SHARE = 0.8;
 
-/** Splits the slope of a quantity that a state of the engine brings about into the engine's part and the state's own. */
-export function shareWithEngine({ jacobian }: Pick<Prediction, "jacobian">, { sourcesOf }: Columns, circuit: string, source: WorldSource): void {
+/**
+ * Splits the slope of a quantity that a state of the engine brings about into the engine's part and the state's own. What stood somewhere else for every
+ * reading is a noise of each.
+ */
+export function shareWithEngine(out: Pick<Prediction, "jacobian" | "noise">, { sourcesOf, worldOf }: Columns, circuit: string, source: WorldSource): void {
+  const { jacobian } = out;
+  if (source === "anywhere") {
+    const world = worldOf.get(circuit);
+    if (world === undefined) return;
+    out.noise += jacobian[world] ** 2;
+    jacobian[world] = 0;
+    return;
+  }
   const sources = sourcesOf.get(circuit);
   const own = source === "known" || source === "moved" || source.startsWith("set") ? undefined : sources?.bySource.get(source);
   if (sources === undefined || own === undefined) return;

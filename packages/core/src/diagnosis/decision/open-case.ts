@@ -13,6 +13,7 @@ import { codeObservations, type KnownCodes } from "../inference/code-evidence";
 import { assertCircuits, conditionsOf, type DiagnosedJob, knownFor, learntFor, numberReadings, openWorlds, weighedPart } from "../inference/diagnosed-job";
 import type { Inference } from "../inference/inference";
 import { leftOpenObservations } from "../inference/left-open";
+import { movedBetween } from "../inference/moved-between";
 import type { NamedReading } from "../inference/observe";
 import { policyOf } from "../inference/policy";
 import type { Session } from "../inference/session";
@@ -86,7 +87,11 @@ function settled(job: DiagnosedJob, session: Session): DiagnosedJob {
       });
     }),
   );
-  return { ...job, circuits: meant, ...(job.readings === undefined ? {} : { readings: readings.map((reading) => levels.get(reading) ?? reading) }) };
+  if (job.readings === undefined) return { ...job, circuits: meant };
+  const told = readings.map((reading) => levels.get(reading) ?? reading);
+  if (job.intermittent === true) return { ...job, circuits: meant, readings: told };
+  const models = lazy(() => new Map(buildModel(meant).circuits.map((circuit) => [circuit.id, circuit])));
+  return { ...job, circuits: meant, readings: [...movedBetween(told, ({ circuit }) => models().get(circuit ?? only ?? "") ?? null)] };
 }
 
 /** Readings and codes weighed on single faults, each set of circuits for itself. */
