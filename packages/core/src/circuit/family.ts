@@ -122,7 +122,7 @@ export interface FaultUse {
   readonly part: number;
   readonly moment: number;
   /** What another fault that comes before it on the way of the signal has set already; absent where it is alone. */
-  readonly before?: readonly Assignment[];
+  readonly before?: readonly Assignment[] | undefined;
 }
 
 /** A fault that only this family has (its sensor and module stage); wires and contacts are common to all. */

@@ -61,19 +61,14 @@ function seriesSpan(circuit: CircuitModel): Ohms {
 /** How rarer damage is met that nobody notices, against the same where it is noticed. */
 const QUIET_WEIGHT = 0.15;
 
-/** Where a connection is: in the wire, or in a plug, which is opened to measure it and is then no longer in the way of the current. */
-type Place = "wire" | "sensor" | "module" | "splice";
-
-function placeOf(place: string): Place {
-  return place === "sensor" || place === "module" ? place : "splice";
-}
-
 /**
  * The resistances in series with a pin that are somebody's complaint, or would be found by a meter: along the wire, by a lamp at the open plug, by what
  * drops at work; null where nobody ever notices. What a module holds its signal by differs from maker to maker: there a bad connection counts as one up
  * to any ohms. A lamp at the open plug stands before what is in that plug: only what drops at work shows it.
+ *
+ * @param place of a contact; "wire" between them. The plugs of sensor and module are opened to measure, and are then no longer in the way of the current
  */
-function seriesRange(noticed: Ohms | null, { circuit, work }: Workbench, { role }: PinPath, effect: (ohms: number) => Effect, place: Place): Ohms | null {
+function seriesRange(noticed: Ohms | null, { circuit, work }: Workbench, { role }: PinPath, effect: (ohms: number) => Effect, place: string): Ohms | null {
   if (noticed === null || role === "shield") return noticed;
   const own = makesItsSignal(circuit);
   const inPlug = place === "sensor" || place === "module";
@@ -212,7 +207,7 @@ function contactFaults(bench: Workbench, path: PinPath): Draft[] {
       () =>
         ohmsAt(local, ohms);
     const noticed = noticedOhms(notice, seriesSpan(circuit), true, at);
-    const range = seriesRange(noticed, bench, path, at, placeOf(place)) ?? seriesSpan(circuit);
+    const range = seriesRange(noticed, bench, path, at, place) ?? seriesSpan(circuit);
     const base = { ...ALWAYS, unit, circuit: circuit.id, variants: ONE_WAY, effect: (ohms: number) => ohmsAt(local, ohms) };
     const weight = (kind: string): number => priorWeight(local, kind, hints);
     return [
@@ -322,7 +317,8 @@ function noticedFrom(notice: Notice, fault: FamilyFault, variants: readonly Faul
   const shares = variants.map(({ direction, section }) =>
     noticedShare(notice, span, (severity) => (situation, moment) => fault.assign({ severity, situation, direction, part: section, moment })),
   );
-  return shares.reduce((least, share) => (least === null || share === null ? null : Math.min(least, share)), shares[0] ?? null);
+  const noticed = shares.filter((share) => share !== null);
+  return noticed.length < shares.length ? null : Math.min(...noticed);
 }
 
 /** Faults of a family; one that is common to all circuits stands with the first that knows it. @param common those that stand already, filled */
@@ -350,8 +346,7 @@ function familyFaults({ circuit, notice, hints }: Workbench, common: Set<string>
       variants,
       during: fault.during === undefined ? null : { kind: fault.during, at: null },
       constant: false,
-      effect: (severity, situation, { direction, section }, moment, before) =>
-        fault.assign({ severity, situation, direction, part: section, moment, ...(before === undefined ? {} : { before }) }),
+      effect: (severity, situation, { direction, section }, moment, before) => fault.assign({ severity, situation, direction, part: section, moment, before }),
       scanVolts: fault.scanVolts ?? null,
       hertzFactor: fault.hertzFactor ?? null,
     };

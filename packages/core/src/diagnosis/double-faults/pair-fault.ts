@@ -76,12 +76,10 @@ export function mergedFault(grid: HypothesisGrid, { first, second }: Pair): Faul
   const owner = first.fault.circuit;
   const [one, two] = [effectOf(grid, first, owner), effectOf(grid, second, owner)];
   const spread = grid.severitySpread[second.cell];
-  // Elements are named within their circuit: the winding of another one is not this one's.
-  const handed = first.fault.circuit === second.fault.circuit ? (set: readonly Assignment[]) => set : () => undefined;
   const both = (own: number, other: number, situation: Situation, moment: number): readonly Assignment[] =>
     isBefore(second.fault, first.fault)
-      ? bothOf(two(other, situation, moment), (before) => one(own, situation, moment, handed(before)))
-      : bothOf(one(own, situation, moment), (before) => two(other, situation, moment, handed(before)));
+      ? bothOf(two(other, situation, moment), (before) => one(own, situation, moment, before))
+      : bothOf(one(own, situation, moment), (before) => two(other, situation, moment, isBefore(first.fault, second.fault) ? before : undefined));
   const severities = (given: number) => [
     { member: first, severity: given },
     { member: second, severity: second.severity },

@@ -11,7 +11,7 @@ const ANYWHERE = { value: 50, within: 60 } as const;
 /** Whether the engine turns, which makes a level of its own. */
 const TURNING: readonly (string | undefined)[] = ["crank", "idle", "rev"];
 
-/** Whether a lead is on a signal of the circuit, plugged in. */
+/** Whether a lead is on a signal of the circuit. */
 function isOnSignal({ id, paths }: CircuitModel, lead: string): boolean {
   const point = parsePoint(lead);
   return point?.kind === "pin" && (point.circuit ?? id) === id && paths.some(({ pin, role }) => pin === point.pin && role === "signal");
@@ -57,7 +57,7 @@ export function movedBetween(readings: readonly Reading[], circuitOf: (reading: 
     const full = circuit.built.fullScaleVolts;
     const volts = own.map(({ value }) => value as number);
     const [least, most] = [Math.min(...volts), Math.max(...volts)];
-    if (most - least < APART[quantity] * full || least < 0 - STOPS.low * full || most > full * (1 + STOPS.low)) continue;
+    if (most - least < APART[quantity] * full || least < -STOPS.low * full || most > full * (1 + STOPS.low)) continue;
     if (quantity === "position" && (least < STOPS.low * full || most > STOPS.high * full)) continue;
     group.forEach((index, place) => {
       const reading = own[place] as Reading;

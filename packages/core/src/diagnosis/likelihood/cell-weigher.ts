@@ -296,7 +296,7 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     const row = rowAt(cell, table, index, sound);
     let slot = table.slot[row];
     let alone = this.logAlone(observation, slot);
-    this.lasting[i] = this.shares[index] + logLastingSlip(table.mean[slot], this.variance, this.meant[i]);
+    if (this.repeats.groups.length > 0) this.lasting[i] = this.shares[index] + logLastingSlip(table.mean[slot], this.variance, this.meant[i]);
     const slip = logAdd(this.slips[index], this.shares[index] + logNamedSlip(observation, table.mean[slot], this.variance, this.meant[i]));
     let other = NEVER;
     let brief = NEVER;

@@ -1,5 +1,5 @@
 import { timesOhms } from "../../instruments";
-import { logAdd } from "../../numeric";
+import { logAdd, logNormalDensity } from "../../numeric";
 import type { Observation } from "./observation";
 
 // Taken out of Math once: these run millions of times.
@@ -93,5 +93,5 @@ export function logNamedSlip({ table, number }: Observation, mean: number, varia
 /** log P(number | a slip that is made again where it was made once). @param meant of {@link meantOhms} */
 export function logLastingSlip(mean: number, variance: number, meant: readonly Meant[]): number {
   const lasting = meant.find(({ again }) => again);
-  return lasting === undefined ? NEVER : lasting.log - 0.5 * (LOG_TWO_PI + log(variance) + (lasting.level - mean) ** 2 / variance);
+  return lasting === undefined ? NEVER : lasting.log + logNormalDensity(lasting.level, mean, variance);
 }
