@@ -70,7 +70,7 @@ describe("how well the readings fit whoever leads", () => {
     const opened = openCase({ circuits: tps, readings: LIFTED }, new Session());
     expect(statusOf(opened)).toBe("proven");
     expect(statusOf({ ...opened, fit: () => ({ probability: 1e-7, worst: ["#5"] }) })).toBe("unknown-fault");
-    const words = { part: true, partner: null, open: [], seen: [], doubtful: [], separate: null, rules: [], names: ["Pedal or throttle sensor"] };
+    const words = { part: true, partner: null, off: null, open: [], seen: [], doubtful: [], separate: null, rules: [], names: ["Pedal or throttle sensor"] };
     expect(stepsOf({ ...words, status: "unknown-fault", misfits: ["r4", "r0"] })[1]).toBe(
       "Nearest comes pedal or throttle sensor, but r4 and r0 fit it badly: read again first.",
     );

@@ -59,7 +59,7 @@ function confirmingTests({ clusters, onlyCircuit, job }: WeighedJob, group: read
   const total = shadows.reduce((sum, unit) => sum + weightOf(unit), 0);
   for (const unit of shadows) scale[unit] = 1 / total;
   const counts = new Set([...led, ...shadows]);
-  const work = workDoneOf(clusters[at]?.own ?? [], onlyCircuit, job, new Set(), false);
+  const work = workDoneOf(clusters[at]?.own ?? [], onlyCircuit, job, new Set(), false, posterior.inference.basis.conditions);
   const { tests } = outlook(posterior, work, (unit) => counts.has(unit));
   const quick = tests.filter(({ minutes }) => minutes <= CONFIRM_MINUTES);
   return rankTests(quick, scale, MOST_NEXT).flatMap((test) => (test.gainBits < CONFIRM_BITS ? [] : [{ posterior, test }]));

@@ -91,6 +91,25 @@ function couldBe({ units }: CircuitPosterior, peaks: Float64Array, unit: number)
   return units[unit] >= LEAST_NAMED && peaks[unit] - peaks[0] >= REFUTED_LOG;
 }
 
+/** Whether a unit stands against a sound circuit: what the readings say of it refutes it no more than that. */
+function standsBesideSound(posterior: CircuitPosterior, peaks: Float64Array, unit: number): boolean {
+  const refutedFrom = isIntermittent(posterior, unit) ? QUIET_REFUTED_LOG : REFUTED_LOG;
+  return posterior.relative[unit] >= refutedFrom || couldBe(posterior, peaks, unit);
+}
+
+/** What the readings do not exclude where nothing was found, though somebody leads: whoever stands against sound circuits and is worth naming. */
+export function openBesideSound(joint: JointPosterior): string[] {
+  return joint.circuits.flatMap((posterior) => {
+    const { grid } = posterior.inference;
+    const peaks = unitBest(grid, posterior.evidence.logLikelihood);
+    return grid.units
+      .map((name, unit) => ({ name, unit, weight: posterior.units[unit] }))
+      .filter(({ name, unit, weight }) => name !== "" && weight >= LEAST_NAMED && !name.includes("&") && standsBesideSound(posterior, peaks, unit))
+      .sort((a, b) => b.weight - a.weight)
+      .map(({ name }) => name);
+  });
+}
+
 /** A unit of one set of circuits with its probability; unit 0 of none is "nothing wrong". */
 interface Best {
   readonly posterior: CircuitPosterior | null;
@@ -128,7 +147,7 @@ function outlooksOf(opened: WeighedJob): Outlook[] {
   const bestRelative = best.posterior === null ? 0 : best.posterior.relative[best.unit];
   const passing = comesAndGoes(job);
   return joint.circuits.map((posterior, index) => {
-    const work = workDoneOf(clusters[index]?.own ?? [], onlyCircuit, job, inDoubt, passing);
+    const work = workDoneOf(clusters[index]?.own ?? [], onlyCircuit, job, inDoubt, passing, posterior.inference.basis.conditions);
     return outlook(posterior, work, (unit) => posterior.relative[unit] - bestRelative >= REFUTED_LOG);
   });
 }
@@ -155,10 +174,9 @@ function sortUnits(posterior: CircuitPosterior, best: Best, tests: readonly Poss
   const peaks = soundLeads ? unitBest(grid, posterior.evidence.logLikelihood) : null;
   for (let unit = 0; unit < grid.units.length; unit += 1) {
     if (members.includes(unit) || (unit === 0 && (soundLeads || !first))) continue;
-    const refutedFrom = soundLeads && isIntermittent(posterior, unit) ? QUIET_REFUTED_LOG : REFUTED_LOG;
     if (!leads && !first && isOfCar(posterior, unit)) continue;
     if (best.posterior !== null && !leads && bestRelative >= ESTABLISHED_LOG) continue;
-    const alive = posterior.relative[unit] - bestRelative >= refutedFrom || (peaks !== null && couldBe(posterior, peaks, unit));
+    const alive = peaks === null ? posterior.relative[unit] - bestRelative >= REFUTED_LOG : standsBesideSound(posterior, peaks, unit);
     if (alive) rivals.push(unit);
     else if (leads && unit !== 0 && isUntoldTwin(posterior, best.unit, unit)) members.push(unit);
     else if (unit !== 0) refuted.push(unit);

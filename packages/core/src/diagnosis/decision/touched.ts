@@ -1,5 +1,6 @@
 import { type KeyState, meterWords, PIN_ROLES, type Pin, parseUnit, placeIn, type Reading, type RepairUnit } from "@fox-lamp/language";
 import type { CircuitModel } from "../../circuit";
+import { isInPlug, offPlugs } from "../inference/found-off";
 import type { Inference } from "../inference/inference";
 import type { NamedReading } from "../inference/observe";
 import { informationBits } from "../value-of-information/outcomes";
@@ -59,6 +60,8 @@ export function untouchedPoints(inference: Inference, unit: string, readings: re
   const circuit = inference.circuits.find((candidate) => candidate.id === parsed.circuit);
   if (circuit === undefined || (isOfPart(parsed) && onPart(parsed.circuit, readings, onlyCircuit))) return new Set();
   if (isReadOpen(lineOf(circuit, parsed), readings, onlyCircuit)) return new Set();
+  // Wrong with the plug off and right with it home: no lead tells more of its terminals.
+  if (offPlugs(readings, onlyCircuit).some((plug) => plug.readSince && isInPlug(unit, plug))) return new Set();
   const pins = untouchedPins(circuit, readings, onlyCircuit);
   if (parsed.kind !== "wire" && parsed.kind !== "contact") return pins;
   const own = `${circuit.id}:${parsed.pin}`;

@@ -7,11 +7,12 @@ import { decidingReadings } from "../decision/deciding";
 import { isMisfit } from "../decision/fit";
 import { casesApart, openCase } from "../decision/open-case";
 import { soundWeight, WRONG_MINUTES } from "../decision/stake";
-import type { Refuted } from "../decision/standing";
+import { openBesideSound, type Refuted } from "../decision/standing";
 import { bareStatus } from "../decision/status";
 import { statusOf, testsNow } from "../decision/what-now";
 import { withBooks } from "../inference/booked";
 import { type DiagnosedJob, type NameOf, namesIn, placeName } from "../inference/diagnosed-job";
+import { isInPlug, offPlugs } from "../inference/found-off";
 import { Session } from "../inference/session";
 import { storedUnder } from "../posterior/causes";
 import { involvedUnits, pairShare, partnerOf } from "../posterior/involved";
@@ -74,7 +75,11 @@ export function diagnoseJob(job: DiagnosedJob, session: Session = new Session(),
     ),
     stake: done ? null : stakeWords(job, units[0] ?? null, opened.standing().posterior, tests[0]?.test.minutes ?? null),
     ...(done ? {} : asked(unfinished ?? opened)),
-    next: done ? [] : tests.slice(0, MOST_NEXT).map(({ posterior, test, cause }): NextTest => nextTestOf(posterior, test, cause)),
+    next: done
+      ? []
+      : tests
+          .slice(0, MOST_NEXT)
+          .map(({ posterior, test, cause }): NextTest => nextTestOf(posterior, test, { cause, plugs: offPlugs(opened.numbered, opened.onlyCircuit) })),
   };
 }
 
@@ -157,19 +162,27 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   const order = new Map(numbered.map(({ id }, index) => [id, index]));
   // Of two faults neither is cleared, though each by itself explains too little.
   const both = new Set([leader?.unit, partner?.unit]);
+  const beyond = unfound ? openBesideSound(joint) : [];
   // Nobody can say of a winding that it is as it should be while no sheet says how many ohms it should have.
   const unknowable = status === "nothing-found" ? windingsUnsaid(job, opened) : [];
-  const told = refuted.filter(({ unit }) => !unit.includes("&") && !both.has(unit) && !unknowable.includes(unit));
+  const told = refuted.filter(({ unit }) => !unit.includes("&") && !both.has(unit) && !unknowable.includes(unit) && !beyond.includes(unit));
   const judgedUnits = unfound ? againstSound(opened, told) : told.map(({ unit, by }) => ({ unit, by: by() }));
   const cleared = judgedUnits.flatMap(({ unit, by }) => (by === null ? [] : [{ unit, by }]));
   const because = [...new Set(cleared.flatMap(({ by }) => by))].sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
   const seen = unfound && !comesAndGoes(job) && isSeenOnly(posterior, group) ? [...group] : [];
-  const notExcluded = [...new Set([...(unfound ? group : []), ...open.map(({ unit }) => unit), ...beside, ...unknowable])].filter((unit) => unit !== "");
+  const off = offPlugs(numbered, opened.onlyCircuit).find((plug) => {
+    const leading = unfound ? seen : condemned;
+    return leading.length > 0 && leading.every((unit) => isInPlug(unit, plug));
+  });
+  const notExcluded = [...new Set([...(unfound ? group : []), ...open.map(({ unit }) => unit), ...beside, ...beyond, ...unknowable])].filter(
+    (unit) => unit !== "",
+  );
   const steps = stepsOf({
     status,
     names: condemned.filter((unit) => unitKindOf(unit) !== "outside").map((unit) => titleIn(anyone, unit)),
     part: condemned.some((unit) => PARTS.includes(unitKindOf(unit) ?? "")),
     partner: partner === null ? null : titleIn(anyone, partner.unit),
+    off: off === undefined ? null : off.connector,
     open: unfound
       ? notExcluded.map((unit) => titleIn(anyone, unit))
       : open.filter(({ unit }) => unit !== "").map(({ unit, posterior: own }) => titleIn(own, unit)),

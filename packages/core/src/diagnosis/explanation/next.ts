@@ -3,11 +3,13 @@ import { asConverted, scaleOf, wordsOf } from "../../instruments";
 import { type Procedure, windowEnds } from "../../procedures";
 import { formatPercent, formatQuantity, formatWindow } from "../../units";
 import type { RankedPart } from "../decision/standing";
+import type { OffPlug } from "../inference/found-off";
 import type { CircuitPosterior } from "../posterior/posterior";
 import type { Outcomes } from "../value-of-information/outcomes";
 import type { RankedTest } from "../value-of-information/rank";
 import { testKey } from "../value-of-information/work-done";
 import { titleIn } from "./reasons";
+import { pushHome } from "./words";
 
 type Outcome = NextTest["outcomes"][number];
 
@@ -111,8 +113,21 @@ export function askedOf(procedure: Procedure, minutes: number) {
   };
 }
 
-/** A ranked test as the language's advice: what to do, what to expect, what each outcome would mean. */
-export function nextTestOf(posterior: CircuitPosterior, test: RankedTest, cause?: RankedPart["cause"]): NextTest {
+/** What a plug that was found off asks for before a test with it in; empty once the circuit has been read since. */
+function beforeTest({ circuit, setup }: Procedure, plugs: readonly OffPlug[]): string[] {
+  const hanging = plugs.filter((plug) => plug.circuit === circuit && !plug.readSince && !(setup.open ?? []).includes(plug.connector));
+  return [...new Set(hanging.map(({ connector }) => `${pushHome(connector)}.`))];
+}
+
+/**
+ * A ranked test as the language's advice: what to do, what to expect, what each outcome would mean.
+ * @param plugs those that were found off
+ */
+export function nextTestOf(
+  posterior: CircuitPosterior,
+  test: RankedTest,
+  { cause, plugs }: { readonly cause?: RankedPart["cause"]; readonly plugs: readonly OffPlug[] },
+): NextTest {
   const { procedure, probe } = test.offered;
   const expect = test.offered.expect();
   const { units } = posterior.inference.grid;
@@ -143,6 +158,7 @@ export function nextTestOf(posterior: CircuitPosterior, test: RankedTest, cause?
   const first = (key: Outcome["key"]): Outcome | undefined => outcomes.find((outcome) => outcome.key === key);
   return {
     ...askedOf(procedure, test.minutes),
+    cautions: [...beforeTest(procedure, plugs), ...procedure.cautions],
     expect: expect satisfies Expect,
     gainBits: Number(test.gainBits.toFixed(4)),
     ...(cause === undefined ? {} : { cause }),

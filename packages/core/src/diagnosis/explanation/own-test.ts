@@ -2,6 +2,7 @@ import { BadInput, type Measurement, type NextTest } from "@fox-lamp/language";
 import { expectOf, ownProcedure } from "../../procedures";
 import { openCase } from "../decision/open-case";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
+import { offPlugs } from "../inference/found-off";
 import { complaintNow } from "../inference/presence";
 import type { Session } from "../inference/session";
 import { comesAndGoes } from "../posterior/weighed-job";
@@ -43,7 +44,7 @@ export function ownTest(job: DiagnosedJob, measurement: Measurement, session: Se
   const procedure = ownProcedure(inference.model, asked, "measurement");
   const passing = comesAndGoes(job);
   const access = (circuit: string) => inference.circuitOf(circuit).circuit.access;
-  const minutes = minutesOf({ procedure }, access, workDoneOf(part.own, onlyCircuit, job, new Set(), passing));
+  const minutes = minutesOf({ procedure }, access, workDoneOf(part.own, onlyCircuit, job, new Set(), passing, inference.basis.conditions));
   // What says nothing of this circuit is done and kept all the same.
   if (probe === null) return { ...askedOf(procedure, minutes), ...UNFORESEEN };
   const belief = believe(inference.grid, inference.columns, observations, evidence, weights, () => true, passing ? complaintNow(part.own) : null);
@@ -56,5 +57,5 @@ export function ownTest(job: DiagnosedJob, measurement: Measurement, session: Se
   const gainBits = informationBits(outcomes, new Float64Array(inference.grid.units.length).fill(1));
   const expect = expectOf(inference.model, probe, inference.columns);
   const offered = { procedure, probe, expect: () => expect };
-  return nextTestOf(posterior, { offered, outcomes, gainBits, minutes, score: gainBits / minutes });
+  return nextTestOf(posterior, { offered, outcomes, gainBits, minutes, score: gainBits / minutes }, { plugs: offPlugs(opened.numbered, onlyCircuit) });
 }

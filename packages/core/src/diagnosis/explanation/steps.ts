@@ -1,5 +1,6 @@
 import { circuitOfUnit, type Diagnosis, inSentence, unitKindOf } from "@fox-lamp/language";
 import { familyById } from "../../circuit";
+import { pushHome } from "./words";
 
 /** What a verdict's next steps are made from, in words. */
 export interface StepsOf {
@@ -9,6 +10,8 @@ export interface StepsOf {
   /** Whether what leads is a part that is replaced, rather than a wire or a contact that is repaired. */
   readonly part: boolean;
   readonly partner: string | null;
+  /** The plug all that leads is in, where it was found off; null otherwise. */
+  readonly off: string | null;
   readonly open: readonly string[];
   /** Titles of what leads for how it looks alone. */
   readonly seen: readonly string[];
@@ -22,12 +25,12 @@ export interface StepsOf {
 }
 
 /** What to do when the tests here have said what they can. */
-export function stepsOf({ status, names, part, partner, open, seen, doubtful, misfits, separate, rules }: StepsOf): string[] {
+export function stepsOf({ status, names, part, partner, off, open, seen, doubtful, misfits, separate, rules }: StepsOf): string[] {
   switch (status) {
     case "proven":
       return [
-        ...(separate === null ? [] : [separate]),
-        ...(names.length === 0
+        ...(off !== null ? [pushedHome(off)] : separate === null ? [] : [separate]),
+        ...(names.length === 0 || off !== null
           ? []
           : [
               part
@@ -40,7 +43,8 @@ export function stepsOf({ status, names, part, partner, open, seen, doubtful, mi
       ];
     case "nothing-found":
       return [
-        ...(seen.length === 0
+        ...(off !== null ? [pushedHome(off)] : []),
+        ...(seen.length === 0 || off !== null
           ? []
           : [
               `Looks bad, and all that was measured there is as it should be: ${seen.map(inSentence).join(", ")}. Clean it, and see whether the complaint stays away.`,
@@ -71,6 +75,11 @@ export function stepsOf({ status, names, part, partner, open, seen, doubtful, mi
     case "narrowing":
       return [];
   }
+}
+
+/** What is done about a plug that was found off. */
+function pushedHome(connector: string): string {
+  return `${pushHome(connector)}, look at its lock and its terminals, and see whether the complaint stays away.`;
 }
 
 /** How a shop decides where practitioners differ: what it says of the units that were condemned. @param families family of each circuit */

@@ -1,4 +1,4 @@
-import { type Diagnosis, FINDING_WORDS, type Reading } from "@fox-lamp/language";
+import { type Diagnosis, FINDING_WORDS, type Reading, seenWord } from "@fox-lamp/language";
 import { scaleOf } from "../../instruments";
 import { formatQuantity, formatWindow } from "../../units";
 import type { Predicted } from "../posterior/intervals";
@@ -34,6 +34,12 @@ export function describeValue(reading: Reading, unit: string): string {
   if (typeof value === "number") return formatQuantity(value, unit);
   const [least, most] = [formatQuantity(value.min, unit), formatQuantity(value.max, unit)];
   return least === most ? least : `${least} to ${most}`;
+}
+
+/** That a plug was found off, with what is to be done about it. @param connector as the look's reading names it */
+export function pushHome(connector: string): string {
+  const plug = seenWord(connector);
+  return `${plug.startsWith("connector") ? `C${plug.slice(1)}` : `The ${plug}`} was found off: push it home until it latches`;
 }
 
 /** Below this a sound circuit is not what the readings say: something leads that they could not settle. */

@@ -42,6 +42,8 @@ export class CircuitBasis {
   readonly circuits: readonly CircuitModel[];
   readonly columns: Columns;
   readonly faults: readonly Fault[];
+  /** What each circuit senses, where it is known for the whole job, by circuit id. */
+  readonly conditions: Readonly<Record<string, Conditions>>;
   /** The grid of the circuits' single faults. */
   readonly grid: HypothesisGrid;
   /** log of how much likelier "the value is true" is made by what is known, by unit. */
@@ -62,6 +64,7 @@ export class CircuitBasis {
     readonly scope: string,
   ) {
     const { conditions, open, hints, learnt, carId, others, policy } = options;
+    this.conditions = conditions;
     this.model = buildModel(circuits, where, { carId, others });
     this.circuits = this.model.circuits;
     this.columns = columnsOf(this.model);

@@ -1,5 +1,6 @@
 import { parseUnit, placeIn, type Reading } from "@fox-lamp/language";
 import type { Circumstances, Observation } from "../likelihood/observation";
+import { foundOff } from "./found-off";
 import type { Inference } from "./inference";
 import type { NamedReading } from "./observe";
 import { complaintOf, isLoom, movedPlace, PRESENCE } from "./presence";
@@ -34,11 +35,15 @@ export function circumstancesOf(
   const at = new Map(readings.map(({ id }, index) => [id, index]));
   const order = observations.map(({ id }) => at.get(id) ?? -1);
   const first = new Map<string, number>();
+  const disturb = (reading: Reading, connector: string, from: number): void => {
+    const place = placeIn(reading.circuit ?? onlyCircuit, connector);
+    if (!first.has(place)) first.set(place, from);
+  };
   readings.forEach(({ reading }, index) => {
-    for (const connector of disturbed(reading)) {
-      const place = placeIn(reading.circuit ?? onlyCircuit, connector);
-      if (!first.has(place)) first.set(place, index);
-    }
+    for (const connector of disturbed(reading)) disturb(reading, connector, index);
+    // A plug that hung loose is pushed home once it has been seen.
+    const off = foundOff(reading);
+    if (off !== null) disturb(reading, off, index + 1);
   });
   const after: Uint8Array[] = [];
   const entry = new Map<string, number>();

@@ -25,6 +25,18 @@ describe("what was moved between two readings and not said", () => {
     const anywhere = { position: { value: 50, within: 60 } };
     expect(told([volts("tps", 0.7), volts("tps", 4.2), volts("tps", 0.7, "sig@module")])).toEqual([anywhere, anywhere, undefined]);
   });
+  it("may have been read in percent, from end to end", () => {
+    const anywhere = { position: { value: 50, within: 60 } };
+    const percent = (value: number): Reading => ({ circuit: "tps", meter: "scan", red: "sig@module", unit: "%", setup: { key: "on" }, value });
+    expect(told([percent(0), percent(100)])).toEqual([anywhere, anywhere]);
+    expect(told([percent(12), percent(14)])).toEqual([undefined, undefined]);
+    // In another unit it is another reading.
+    expect(told([percent(12), { ...percent(85), unit: "V", value: 3.9 }])).toEqual([undefined, undefined]);
+  });
+  it("is not looked for between readings with the complaint and without", () => {
+    const seen = { ...volts("tps", 4.2), symptom: true };
+    expect(told([volts("tps", 0.7), seen])).toEqual([undefined, undefined]);
+  });
   it("is a level for a switch: the lower of two, or the higher", () => {
     expect(told([volts("sw", 4.97), volts("sw", 0.03)])).toEqual([{ level: "high" }, { level: "low" }]);
   });
@@ -58,6 +70,12 @@ describe("a job in which nobody said where it stood", () => {
       { circuits: [throttle], readings: [reference, volts("tps", 0.72), volts("tps", 4.18), volts("tps", 2.3)] },
       new Session(),
     );
+    expect(doubtful).toEqual([]);
+    expect(verdict.status).not.toBe("proven");
+  });
+  it("doubts no reading of data in percent", () => {
+    const percent = (value: number): Reading => ({ circuit: "tps", meter: "scan", red: "sig@module", unit: "%", setup: { key: "on" }, value });
+    const { doubtful, verdict } = diagnoseJob({ circuits: [throttle], readings: [percent(12), percent(85)] }, new Session());
     expect(doubtful).toEqual([]);
     expect(verdict.status).not.toBe("proven");
   });

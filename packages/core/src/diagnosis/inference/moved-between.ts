@@ -8,6 +8,9 @@ const STOPS = { low: 0.03, high: 0.97 } as const;
 /** Anywhere between the stops. */
 const ANYWHERE = { value: 50, within: 60 } as const;
 
+/** What data show a pedal or a throttle in: of its reference, or of how far it is open, which goes from end to end. */
+const PERCENT = "%";
+
 /** Whether the engine turns, which makes a level of its own. */
 const TURNING: readonly (string | undefined)[] = ["crank", "idle", "rev"];
 
@@ -22,15 +25,16 @@ function movedByHand(circuit: CircuitModel, reading: Reading): keyof typeof APAR
   const { world } = circuit.built;
   const { setup = {}, meter, unit, value, symptom } = reading;
   if (world.quantity !== "position" && world.quantity !== "level") return null;
-  if (typeof value !== "number" || symptom !== undefined || (meter !== "volts-dc" && meter !== "scan") || (unit !== undefined && unit !== "V")) return null;
+  if (typeof value !== "number" || symptom !== undefined || (meter !== "volts-dc" && meter !== "scan")) return null;
+  if (unit !== undefined && unit !== "V" && !(unit === PERCENT && world.quantity === "position")) return null;
   if (setup.stimulus !== undefined || (setup.open ?? []).length > 0 || (setup.add ?? []).length > 0) return null;
   if (fixedWorld(world, setup) !== null || (world.quantity === "level" && TURNING.includes(setup.key))) return null;
   return isOnSignal(circuit, reading.red) ? world.quantity : null;
 }
 
-/** The same measurement, as far as it was said. */
-function nameOf({ circuit, meter, red, black, setup, record, coupling }: Reading): string {
-  return JSON.stringify([circuit, meter, red, black, setup, record, coupling]);
+/** The same measurement in the same state, as far as it was said. */
+function nameOf({ circuit, meter, red, black, setup, record, coupling, unit = "V", symptom }: Reading): string {
+  return JSON.stringify([circuit, meter, red, black, setup, record, coupling, unit, symptom]);
 }
 
 /**
@@ -54,15 +58,15 @@ export function movedBetween(readings: readonly Reading[], circuitOf: (reading: 
     const circuit = circuitOf(first);
     const quantity = circuit === null ? null : movedByHand(circuit, first);
     if (circuit === null || quantity === null) continue;
-    const full = circuit.built.fullScaleVolts;
-    const volts = own.map(({ value }) => value as number);
-    const [least, most] = [Math.min(...volts), Math.max(...volts)];
+    const full = first.unit === PERCENT ? 100 : circuit.built.fullScaleVolts;
+    const values = own.map(({ value }) => value as number);
+    const [least, most] = [Math.min(...values), Math.max(...values)];
     if (most - least < APART[quantity] * full || least < -STOPS.low * full || most > full * (1 + STOPS.low)) continue;
-    if (quantity === "position" && (least < STOPS.low * full || most > STOPS.high * full)) continue;
+    if (quantity === "position" && first.unit !== PERCENT && (least < STOPS.low * full || most > STOPS.high * full)) continue;
     group.forEach((index, place) => {
       const reading = own[place] as Reading;
       const truth =
-        quantity === "position" ? { position: ANYWHERE } : { level: (volts[place] as number) > 0.5 * (least + most) ? ("high" as const) : ("low" as const) };
+        quantity === "position" ? { position: ANYWHERE } : { level: (values[place] as number) > 0.5 * (least + most) ? ("high" as const) : ("low" as const) };
       stated.set(index, { ...reading, setup: { ...reading.setup, truth: { ...reading.setup?.truth, ...truth } } });
     });
   }

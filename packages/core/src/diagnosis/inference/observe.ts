@@ -3,6 +3,7 @@ import { type ElectricalProbe, isAmplitude, isAtEnd, type Probe, scaleOf, wordsO
 import { measurementId } from "../../procedures";
 import type { Observation } from "../likelihood/observation";
 import type { PredictionTable } from "../predictions/table";
+import { foundOff } from "./found-off";
 import { movedEnds } from "./moved";
 
 /**
@@ -13,16 +14,14 @@ const FIRST_REPEATS = 2;
 const LAST_REPEATS = 4;
 
 /** What readings of one measurement in one state share, wherever in its range a module's value lies. */
-function repeatName({ key, reading }: { readonly key: string; readonly reading: Reading }): string {
-  return `${key.replace(AT_END, "")} ${String(reading["symptom"])}`;
+function repeatName({ key, reading, since }: Pick<SpeakingReading, "key" | "reading" | "since">): string {
+  return `${key.replace(AT_END, "")} ${String(reading["symptom"])} ${since}`;
 }
 
-function withoutEndlessRepeats<T extends { readonly key: string; readonly reading: Reading; readonly value: number | string; readonly probe: Probe }>(
-  resolved: readonly T[],
-): T[] {
-  const groups = new Map<string, T[]>();
+function withoutEndlessRepeats(resolved: readonly SpeakingReading[]): SpeakingReading[] {
+  const groups = new Map<string, SpeakingReading[]>();
   for (const item of resolved) {
-    const name = item.probe.kind === "look" ? item.key : repeatName(item);
+    const name = item.probe.kind === "look" ? `${item.key} ${item.since}` : repeatName(item);
     groups.set(name, [...(groups.get(name) ?? []), item]);
   }
   const kept = new Set(
@@ -148,6 +147,8 @@ export interface NamedReading {
 /** One thing a reading says, with the key of the predictions it is weighed on. */
 export interface SpeakingReading extends Spoken, NamedReading {
   readonly key: string;
+  /** How many plugs had been found off, and pushed home, before it was taken. */
+  readonly since: number;
 }
 
 /**
@@ -157,15 +158,21 @@ export interface SpeakingReading extends Spoken, NamedReading {
  * @param probeOf resolves a reading's leads; null for what says nothing about the circuits
  */
 export function speaking(readings: readonly NamedReading[], probeOf: (reading: Reading, where: string) => Probe | null): SpeakingReading[] {
+  let since = 0;
   const said = ({ reading, id, where }: NamedReading): SpeakingReading[] => {
     const probe = probeOf(reading, where);
     if (probe === null) return [];
     const ends = movedEnds(reading, probe);
     if (ends !== null) return ends.flatMap((end) => said({ reading: end, id, where }));
     const key = predictionKey(probe, reading);
-    return spoken(reading, probe).map((part) => ({ ...part, reading, id, where, key: `${key}${part.suffix}` }));
+    return spoken(reading, probe).map((part) => ({ ...part, reading, id, where, key: `${key}${part.suffix}`, since }));
   };
-  return withoutEndlessRepeats(readings.flatMap(said));
+  const all = readings.flatMap((named) => {
+    const own = said(named);
+    if (foundOff(named.reading) !== null) since += 1;
+    return own;
+  });
+  return withoutEndlessRepeats(all);
 }
 
 /** Whoever takes a reading again and gets something else had slipped the first time, more often than not; the second is taken with care. */
@@ -184,9 +191,9 @@ const STIRRED: readonly (string | undefined)[] = ["wiggle", "sweep"];
  */
 export function slipShares(said: readonly SpeakingReading[]): (number | undefined)[] {
   const groups = new Map<string, number[]>();
-  said.forEach(({ key, reading, probe }, index) => {
+  said.forEach(({ key, reading, probe, since }, index) => {
     if (probe.kind !== "electrical" || STIRRED.includes(reading.setup?.stimulus?.kind)) return;
-    const name = repeatName({ key, reading });
+    const name = repeatName({ key, reading, since });
     groups.set(name, [...(groups.get(name) ?? []), index]);
   });
   const shares: (number | undefined)[] = said.map(({ probe, again, reading }) =>

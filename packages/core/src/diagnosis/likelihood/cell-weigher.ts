@@ -6,6 +6,7 @@ import { BrinkStates } from "./brink-states";
 import { cutOff } from "./cut-off";
 import type { Circumstances, Observation } from "./observation";
 import { Repeats } from "./repeats";
+import { SameSide } from "./same-side";
 import { SharedNoise, type SharedSpread } from "./shared-noise";
 import { type JointNumbers, SlipPatterns } from "./slip-patterns";
 import { logBroad, logLastingSlip, logNamedSlip, logSlip, meantOhms } from "./slips";
@@ -98,6 +99,9 @@ export class CellWeigher implements JointNumbers, SharedSpread {
   readonly repeats: Repeats;
   private readonly slipPart: Float64Array;
   readonly shown: Float64Array;
+  /** log P(a number is shown at all), as they share it. */
+  private readonly answers: Float64Array;
+  private readonly sameSide: SameSide;
   readonly logNoise: Float64Array;
   readonly mayEnd: boolean;
   readonly ends: number[] = [];
@@ -147,6 +151,8 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     this.repeats = new Repeats(this.numbers.map(({ observation }) => observation));
     this.slipPart = new Float64Array(n);
     this.shown = new Float64Array(n);
+    this.answers = new Float64Array(n);
+    this.sameSide = new SameSide(this.numbers.map(({ observation }) => observation));
     this.logNoise = new Float64Array(n);
     this.endShares = new Float64Array(n);
     this.mayEnd = this.numbers.some(({ observation }) => observation.table.ends !== null);
@@ -186,6 +192,7 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     this.ends.length = 0;
     this.shared.clear();
     for (let i = 0; i < this.n; i += 1) chosen += this.placeNumber(i, cell, sound, presence, into);
+    this.shareAnswers();
     if (this.ends.length > 1) this.ends.sort((a, b) => this.rank[a] - this.rank[b]);
     const joint = this.joint() + chosen;
     return (
@@ -350,6 +357,15 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     return weight;
   }
 
+  /** Numbers that are shown for one and the same reason are shown together. */
+  private shareAnswers(): void {
+    const { answers, shown, sameSide } = this;
+    if (!sameSide.any) return;
+    for (let i = 0; i < this.n; i += 1) shown[i] = shown[i] - answers[i];
+    sameSide.share(answers);
+    for (let i = 0; i < this.n; i += 1) shown[i] = shown[i] + answers[i];
+  }
+
   /** Takes an end that can hardly be, even alone, for something else from the start: laid out, it would bend all others beyond any measure. */
   private setAside(i: number, index: number, into: CellEvidence): void {
     into.slipped[index] = this.slipPart[i];
@@ -358,13 +374,15 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     this.shared.leave(i);
     this.residual[i] = 0;
     this.logNoise[i] = 0;
+    this.answers[i] = 0;
     this.shown[i] = this.otherwise[i] + 0.5 * LOG_TWO_PI;
     this.otherwise[i] = NEVER;
   }
 
   private layOut(i: number, table: PredictionTable, slot: number, number: number): void {
     this.slots[i] = slot;
-    this.shown[i] = logNumeric(table, slot);
+    this.answers[i] = logNumeric(table, slot);
+    this.shown[i] = this.answers[i];
     if (table.ends === null) this.layLevel(i, table, number, table.noise[slot]);
     else this.layEnd(i, table, table.ends, number);
   }

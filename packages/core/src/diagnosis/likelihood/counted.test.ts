@@ -162,9 +162,12 @@ describe("whether a module counts what hangs on how large it is", () => {
     expect(logSlip({ ...read(HEARD, of, 0), slipShare: 1e-12 })).toBeLessThan(-25);
   });
 
-  it("other words are each for themselves", () => {
-    const lamp = { ...table(null, [0.4]), probe: { ...rings(null), unit: "%" as const }, swing: null };
-    const two = weighed([0, 1].map((index) => read(HEARD, lamp, index))).log;
-    expect(two).toBeCloseTo(2 * weighed([read(HEARD, lamp, 0)]).log, 12);
+  it("another word is answered once by all readings of the same leads, and by each of other leads for itself", () => {
+    const lamp = (red: string) => ({ ...table(null, [0.4]), probe: { ...rings(null), unit: "%" as const, red }, swing: null });
+    const one = weighed([read(HEARD, lamp("sig@sensor"), 0)]).log;
+    const of = (...leads: string[]): number => weighed(leads.map((red, index) => read(HEARD, lamp(red), index))).log;
+    expect(of("sig@sensor", "sig@module")).toBeCloseTo(2 * one, 12);
+    // What a slip makes of it is still each one's own.
+    expect(of("sig@sensor", "sig@sensor") - of("sig@sensor", "sig@module")).toBeGreaterThan(0.5);
   });
 });

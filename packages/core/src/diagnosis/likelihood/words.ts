@@ -2,6 +2,7 @@ import { QUIET_SHARE } from "../../faults";
 import { logAdd } from "../../numeric";
 import type { PredictionTable } from "../predictions/table";
 import type { Circumstances, Observation } from "./observation";
+import { SameSide } from "./same-side";
 import { logSlip } from "./slips";
 
 // Taken out of Math once: these run millions of times.
@@ -36,6 +37,10 @@ function logWord(table: PredictionTable, cell: number, word: number): number {
 export class WordWeigher {
   private readonly words: readonly { readonly observation: Observation; readonly index: number }[];
   private readonly slips: readonly number[];
+  private readonly sameSide: SameSide;
+  /** log P(word) of each at a cell, as they share it. */
+  private readonly answers: Float64Array;
+  private readonly single: Float64Array;
 
   constructor(
     observations: readonly Observation[],
@@ -43,10 +48,30 @@ export class WordWeigher {
   ) {
     this.words = observations.map((observation, index) => ({ observation, index })).filter(({ observation }) => observation.number === null);
     this.slips = this.words.map(({ observation }) => logSlip(observation));
+    this.sameSide = new SameSide(this.words.map(({ observation }) => observation));
+    this.answers = new Float64Array(this.words.length);
+    this.single = new Float64Array(observations.length);
   }
 
   /** log P(all words | cell), slips allowed for. @param sound observations that see the sound twin for sure; @param into filled for the words alone */
   weigh(cell: number, sound: Uint8Array | null, into: CellEvidence): number {
+    const { words, answers, sameSide } = this;
+    for (let at = 0; at < words.length; at += 1) {
+      const { observation, index } = words[at];
+      answers[at] = observation.word < 0 ? 0 : logWord(observation.table, rowAt(cell, observation.table, index, sound), observation.word);
+    }
+    let sum = this.mixAll(cell, sound, into);
+    if (sameSide.any && sameSide.share(answers)) {
+      // What each says alone stays what it says alone.
+      this.single.set(into.single);
+      sum = this.mixAll(cell, sound, into);
+      into.single.set(this.single);
+    }
+    return sum;
+  }
+
+  /** Mixes every word with its slips, and with the sound circuit where the fault shows only at times. @returns the sum of their logs */
+  private mixAll(cell: number, sound: Uint8Array | null, into: CellEvidence): number {
     const { presence } = this.known;
     let sum = 0;
     for (let at = 0; at < this.words.length; at += 1) {
@@ -56,10 +81,9 @@ export class WordWeigher {
         continue;
       }
       const { table, word } = observation;
-      const row = rowAt(cell, observation.table, index, sound);
-      const own = logWord(table, row, word);
+      const own = this.answers[at];
       const twin = table.quiet[cell];
-      const mixed = twin >= 0 && row === cell;
+      const mixed = twin >= 0 && rowAt(cell, table, index, sound) === cell;
       let clean = own;
       if (presence !== null && mixed) {
         const there = presence[index] ?? 1;

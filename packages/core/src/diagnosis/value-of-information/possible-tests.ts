@@ -1,6 +1,7 @@
+import { placeIn } from "@fox-lamp/language";
 import type { UnsaidColumn } from "../../instruments";
 import { lazy, type Steps } from "../../numeric";
-import type { Procedure } from "../../procedures";
+import { measurementOf, type Procedure } from "../../procedures";
 import type { OfferedTest } from "../inference/basis";
 import { usedAt } from "../likelihood/learn";
 import type { CircuitPosterior } from "../posterior/posterior";
@@ -8,7 +9,7 @@ import { type Belief, believe, onlyUnits } from "./belief";
 import { type Outcomes, outcomesOf } from "./outcomes";
 import { minutesOf } from "./price";
 import { type Question, questionsUnder, strainedUnder } from "./questions";
-import { testKey, type WorkDone } from "./work-done";
+import { testKey, testOf, type WorkDone } from "./work-done";
 
 /**
  * Where a fault comes and goes a test is done again after something has changed, this often at most; a place is moved twice in any job, and more
@@ -20,10 +21,10 @@ const MOST_MOVES_DIFFERING = 5;
 const TRIED_AGAIN: readonly (string | undefined)[] = ["sweep", "tap", "heat", "cool"];
 
 /** Whether a test may be done once more. A second look sees what the first one saw, and so does any test while nothing has changed. */
-function mayBeDone({ meter, setup }: Procedure, id: string, { passing, doubted, done, unchanged, differing }: WorkDone): boolean {
+function mayBeDone({ meter, setup, circuit, red }: Procedure, id: string, { passing, doubted, looked, done, unchanged, differing }: WorkDone): boolean {
+  if (meter === "look") return !looked.has(placeIn(circuit, red));
   const times = done.get(id) ?? 0;
   if (times === 0) return true;
-  if (meter === "look") return false;
   const kind = setup.stimulus?.kind;
   // What shows in one wiggle, sweep, tap or warming and not in the next is worth another.
   if (differing.has(id) && (kind === "wiggle" || TRIED_AGAIN.includes(kind))) return times < MOST_MOVES_DIFFERING;
@@ -42,9 +43,10 @@ export function possibleTests({ inference }: Pick<CircuitPosterior, "inference">
     if (work.noStart && (key === "idle" || key === "rev")) return false;
     const id = testKey(procedure.circuit, procedure.id);
     if (work.skipped.has(id) || work.skipped.has(procedure.id)) return false;
+    const same = testOf(measurementOf(procedure), procedure.circuit, work.known);
     // Whoever saw a value jump while the connector was moved moves it again at once.
-    if (work.last === id && !(work.differing.has(id) && procedure.setup.stimulus?.kind === "wiggle")) return false;
-    return mayBeDone(procedure, id, work);
+    if (work.last === same && !(work.differing.has(same) && procedure.setup.stimulus?.kind === "wiggle")) return false;
+    return mayBeDone(procedure, same, work);
   });
 }
 

@@ -76,6 +76,8 @@ describe("the bins of what can be read", () => {
 
 describe("what a test costs", () => {
   const NOTHING: WorkDone = {
+    looked: new Set(),
+    known: {},
     reached: new Set(),
     unplugged: new Set(),
     done: new Map(),

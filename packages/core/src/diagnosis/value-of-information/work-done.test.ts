@@ -33,7 +33,7 @@ describe("two readings of one test", () => {
   });
   it("mark a test that did not show the same each time", () => {
     const named = [ohms(46_000), ohms(900)].map((reading, index) => ({ id: `r${index + 1}`, where: `readings[${index}]`, reading }));
-    const { differing, done } = workDoneOf(named, "ect", { circuits: [{ id: "ect", family: "thermistor-2w" }] }, new Set(), false);
+    const { differing, done } = workDoneOf(named, "ect", { circuits: [{ id: "ect", family: "thermistor-2w" }] }, new Set(), false, {});
     expect(differing.size).toBe(1);
     expect([...done.values()]).toEqual([2]);
   });
@@ -44,7 +44,7 @@ describe("unplugging", () => {
     const moved: Reading = { ...scan(2.6), setup: { stimulus: { kind: "wiggle", at: "sensor" } } };
     const unplugged: Reading = { circuit: "ect", meter: "look", red: "sensor", setup: { key: "off", open: ["sensor"] }, value: "ok" };
     const named = [scan(2.6), moved, unplugged].map((reading, index) => ({ id: `r${index + 1}`, where: `readings[${index}]`, reading }));
-    const { done } = workDoneOf(named, "ect", { circuits: [{ id: "ect", family: "thermistor-2w" }] }, new Set(), false);
+    const { done } = workDoneOf(named, "ect", { circuits: [{ id: "ect", family: "thermistor-2w" }] }, new Set(), false, {});
     expect([...done.keys()].filter((id) => id.includes("scan"))).toEqual([expect.stringContaining("wiggle:sensor")]);
   });
 });

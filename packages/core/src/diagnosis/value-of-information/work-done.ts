@@ -1,6 +1,7 @@
-import { type Instrument, placeIn, type Reading } from "@fox-lamp/language";
-import { measurementId } from "../../procedures";
+import { type Instrument, knownValue, type Measurement, placeIn, type Reading } from "@fox-lamp/language";
+import { type Conditions, measurementId } from "../../procedures";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
+import { foundOff } from "../inference/found-off";
 import type { NamedReading } from "../inference/observe";
 import { type Complaint, complaintOf } from "../inference/presence";
 
@@ -8,6 +9,8 @@ import { type Complaint, complaintOf } from "../inference/presence";
 export interface WorkDone {
   readonly reached: ReadonlySet<string>;
   readonly unplugged: ReadonlySet<string>;
+  /** Places that were looked at, in whatever state. */
+  readonly looked: ReadonlySet<string>;
   readonly done: ReadonlyMap<string, number>;
   readonly last: string | null;
   /** Tests since which nothing was moved, heated or unplugged, and the complaint did not come or go. */
@@ -25,6 +28,8 @@ export interface WorkDone {
   readonly noStart: boolean;
   /** Tests the technician cannot or will not do. */
   readonly skipped: ReadonlySet<string>;
+  /** What tests take for granted: see {@link testOf}. */
+  readonly known: Known;
 }
 
 /** A test of one circuit: its id repeats in others. */
@@ -32,9 +37,32 @@ export function testKey(circuit: string, id: string): string {
   return `${circuit} ${id}`;
 }
 
-/** The test a reading was taken in. @param onlyCircuit the circuit of readings that name none */
-export function testOf(reading: Reading, onlyCircuit: string): string {
-  return testKey(reading.circuit ?? onlyCircuit, measurementId(reading));
+/** What is known of each circuit's sensed quantity for the whole job, by circuit id. */
+type Known = Readonly<Record<string, Conditions>>;
+
+/** A point without the name of its own circuit, as tests of that circuit name it. */
+function ownPoint(point: string, circuit: string): string {
+  return point.startsWith(`${circuit}:`) ? point.slice(circuit.length + 1) : point;
+}
+
+/**
+ * The test a reading was taken in, however it was written: a value that is known for the whole job is the same said or unsaid, with how sure it is or
+ * without; a lowest and a highest are a recording.
+ *
+ * @param onlyCircuit the circuit of readings that name none
+ * @param known nothing unless given: what was stated with each of two readings then counts
+ */
+export function testOf(reading: Measurement & { readonly value?: Reading["value"] }, onlyCircuit: string, known: Known = {}): string {
+  const circuit = reading.circuit ?? onlyCircuit;
+  const { truth, ...setup } = reading.setup ?? {};
+  const usual: Readonly<Record<string, unknown>> = known[circuit] ?? {};
+  const stated = Object.entries(truth ?? {}).flatMap(([name, value]) => {
+    const bare = value === undefined ? undefined : knownValue<number | string>(value);
+    return bare === undefined || bare === usual[name] ? [] : [[name, bare] as const];
+  });
+  const record = typeof reading.value === "object" ? ("min-max" as const) : reading.record;
+  const [red, black] = [ownPoint(reading.red, circuit), reading.black === undefined ? undefined : ownPoint(reading.black, circuit)];
+  return testKey(circuit, measurementId({ ...reading, red, black, record, setup: { ...setup, truth: Object.fromEntries(stated) } }));
 }
 
 const DISTURBING: readonly string[] = ["wiggle", "tap", "heat", "cool", "snap"];
@@ -72,9 +100,11 @@ export function workDoneOf(
   job: DiagnosedJob,
   inDoubt: ReadonlySet<string>,
   passing: boolean,
+  known: Known,
 ): WorkDone {
   const reached = new Set<string>();
   const unplugged = new Set<string>();
+  const looked = new Set<string>();
   const done = new Map<string, number>();
   const doubted = new Set<string>();
   const unchanged = new Set<string>();
@@ -92,7 +122,14 @@ export function workDoneOf(
       const owner = right !== undefined && left.includes(":") ? (left.split(":")[0] ?? circuit) : circuit;
       if (place !== "") reached.add(placeIn(owner, place === "part" ? "sensor" : place));
     }
+    if (reading.meter === "look") looked.add(placeIn(circuit, reading.red));
     if (disturbs(reading, complaint, unplugged, circuit)) unchanged.clear();
+    // A plug that hung loose is pushed home: what the module saw before is worth seeing again.
+    if (foundOff(reading) !== null) {
+      unchanged.clear();
+      if (seen !== null) done.delete(seen);
+      last = null;
+    }
     complaint = complaintOf(reading.symptom);
     for (const open of reading.setup?.open ?? []) {
       const place = placeIn(circuit, open);
@@ -101,7 +138,7 @@ export function workDoneOf(
       if (!unplugged.has(place) && seen !== null) done.delete(seen);
       unplugged.add(place);
     }
-    const id = testOf(reading, onlyCircuit);
+    const id = testOf(reading, onlyCircuit, known);
     done.set(id, (done.get(id) ?? 0) + 1);
     unchanged.add(id);
     const first = firstRead.get(id);
@@ -115,5 +152,20 @@ export function workDoneOf(
     if (reading.setup?.key === "idle" || reading.setup?.key === "rev") noStart = false;
   }
   const bench = job.bench === undefined ? null : new Set<Instrument>(job.bench);
-  return { reached, unplugged, done, last, unchanged, differing, complaint, doubted, bench, passing, noStart, skipped: new Set(job.skipped ?? []) };
+  return {
+    reached,
+    unplugged,
+    looked,
+    done,
+    last,
+    unchanged,
+    differing,
+    complaint,
+    doubted,
+    bench,
+    passing,
+    noStart,
+    skipped: new Set(job.skipped ?? []),
+    known,
+  };
 }
