@@ -51,6 +51,7 @@ export { differing, seenApart, shownParts, tellsApart } from "./shown-by";
 export { specifiedOhms, windingOhmsWindow } from "./specified-ohms";
 export { inputBlind, moduleGroundFaults, ohmsTolerance, partFault, pullStage, readsVolts, set, supplyTolerance } from "./stages";
 export {
+  ANYWHERE,
   fixedWorld,
   isBrought,
   isHeld,

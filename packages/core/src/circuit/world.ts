@@ -112,6 +112,9 @@ export function isBrought(source: WorldSource): boolean {
 /** Who says of a position no more than this stands somewhere else each time, standard deviation as a share of the whole way. */
 const ANYWHERE_SHARE = 0.2;
 
+/** A position nobody knows more of than that it lies between the stops: {@link isAnywhere}. */
+export const ANYWHERE = { value: 50, within: 60 } as const;
+
 function isAnywhere({ quantity, low, high }: World, { truth }: Setup): boolean {
   const within = quantity === "position" && truth?.position !== undefined ? knownWithin(truth.position) : undefined;
   return within !== undefined && within / WITHIN_SPREADS >= ANYWHERE_SHARE * (high - low);

@@ -18,6 +18,7 @@ export const PROVES = {
   insulation: "Finds a wire that touches something it should not.",
   wiggle: "The place where the value jumps is the place.",
   sweep: "A worn spot shows as a dip. A quick sweep can miss it.",
+  sweepOhms: "A worn spot shows as a jump far above the track's own ohms. A quick sweep can miss it.",
   look: "Sees water, green, bent pins and chafing. A clean look proves little.",
   target: "Sees whether anything moves past the sensor at all, and how far away.",
   rate: "A clean rate proves feed, sensor and wire up to this point, not that the module sees it.",

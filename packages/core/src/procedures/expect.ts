@@ -159,12 +159,14 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
   if (probe.kind === "listen") return expectClick(model, probe, columns);
   const { world } = probe.circuit.built;
   const scale = scaleOf(probe);
-  if (probe.statistic === "swing" && movesSensed(world, probe.setup) && followsWorld(model, probe, columns)) {
-    const swept = probe.setup.stimulus?.kind === "sweep" && world.quantity === "position" ? sweptSwing(model, probe, columns) : null;
-    return { low: swept?.low ?? null, high: swept?.high ?? null, unit: scale.unit };
+  const swept = probe.meter === "ohms" && world.quantity === "position" && movesSensed(world, probe.setup);
+  if (!swept && probe.statistic === "swing" && movesSensed(world, probe.setup) && followsWorld(model, probe, columns)) {
+    const way = probe.setup.stimulus?.kind === "sweep" && world.quantity === "position" ? sweptSwing(model, probe, columns) : null;
+    return { low: way?.low ?? null, high: way?.high ?? null, unit: scale.unit };
   }
   const fixed = fixedWorld(world, probe.setup);
-  const cases = fixed === null ? world.normal : [fixed];
+  // What a track reads while it is swept lies between its ohms at either stop.
+  const cases = swept ? [world.low, world.high].map((value) => ({ value, spread: world.accuracy })) : fixed === null ? world.normal : [fixed];
   const names = wordsOf(probe);
   let low = Number.POSITIVE_INFINITY;
   let high = Number.NEGATIVE_INFINITY;

@@ -6,6 +6,7 @@ import { busTests, gauges, looks, splits } from "./look-tests";
 import { heaterTests, movedWhileRunning, movingSetups, ownVoltages, oxygenTests, rhythms, runningLevels } from "./moving-tests";
 import { type Procedure, procedureId } from "./procedure";
 import { scopeTests } from "./scope-tests";
+import { sweptOhms } from "./swept-ohms";
 
 function finish(circuit: string, draft: Draft): Procedure {
   const { black = null, cautions = [], needs = ["meter"], unit = null, record = false, scope = null, ...rest } = draft;
@@ -44,6 +45,7 @@ export function generateTests(model: Model, circuit: CircuitModel, conditions: C
     ...unplugged(bench),
     ...bypasses(bench),
     ...resistances(bench),
+    ...sweptOhms(model, bench),
     ...movements(bench),
     ...movedWhileRunning(bench),
     ...busTests(bench, members),

@@ -29,6 +29,7 @@ const job = {
     scan(2213, moved("module")),
     // Without it some ohms in the feed would be open as well.
     { circuit: "maf", meter: "volts-dc", red: "feed@sensor", black: "bat-", value: 12.2 },
+    { circuit: "maf", meter: "volts-dc", red: "gnd@sensor", black: "bat-", value: 0.02 },
   ].map((reading, index) => ({ ...reading, id: `r${index + 1}` })),
 } as unknown as Parameters<typeof diagnoseJob>[0];
 
@@ -40,6 +41,13 @@ describe("a part that only looks bad", () => {
     expect(verdict.seen).toEqual(["maf/sensor"]);
     expect(isSoundLikely(verdict)).toBe(false);
     expect(proofOf(job, session).headline).toMatch(/^All that was measured is sound; not excluded: .* \d\d %$/u);
+  });
+  it("stands beside whoever else the measurements do not exclude, however much likelier the look makes it", () => {
+    const { units } = diagnoseJob(job, session);
+    expect(verdict.open[0]).toBe("maf/sensor");
+    const refuted = verdict.refuted.map(({ unit }) => unit);
+    for (const unit of verdict.open) expect(refuted).not.toContain(unit);
+    for (const { unit, probability } of units) if (probability > 0.03 && unit !== "maf/outside") expect(verdict.open).toContain(unit);
   });
   it("is cleaned first", () => {
     expect(verdict.steps?.[0]).toMatch(/^Looks bad, and all that was measured there is as it should be: .*Clean it/u);

@@ -1,12 +1,10 @@
 import { parsePoint, type Reading } from "@fox-lamp/language";
-import { type CircuitModel, fixedWorld } from "../../circuit";
+import { ANYWHERE, type CircuitModel, fixedWorld } from "../../circuit";
 
 /** Two readings of one place further apart than this are of two positions, shares of full scale; a switch or a Hall output is either low or high. */
 const APART = { position: 0.06, level: 0.3 } as const;
 /** A track that is sound ends this far from its ground and its reference, as shares of full scale: what lies beyond is no position. */
 const STOPS = { low: 0.03, high: 0.97 } as const;
-/** Anywhere between the stops. */
-const ANYWHERE = { value: 50, within: 60 } as const;
 
 /** What data show a pedal or a throttle in: of its reference, or of how far it is open, which goes from end to end. */
 const PERCENT = "%";

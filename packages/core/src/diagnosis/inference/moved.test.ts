@@ -48,6 +48,23 @@ describe("a recording while what is sensed is moved", () => {
     expect(swept({ min: 0.55, max: 4.98 }, { pullup: 220_000 }).verdict.unit).toBe("x/sensor");
     expect(swept({ min: 0.55, max: 2.9 }, { pullup: 220_000 }).verdict.unit).toBeNull();
   });
+  it("takes an ohmmeter on a track that is swept as one that stands anywhere: its highest accuses a worn spot alone", () => {
+    const ohms = (value: Reading["value"]) =>
+      diagnoseJob(
+        job("potentiometer-3w", "sweep", value, {
+          meter: "ohms",
+          red: "sig@part",
+          black: "gnd@part",
+          setup: { key: "off", open: ["sensor"], stimulus: { kind: "sweep" } },
+        }),
+      );
+    for (const sound of [{ min: 780, max: 4400 }, 4400, 780]) {
+      expect(ohms(sound).doubtful).toEqual([]);
+      expect(ohms(sound).units[0]?.probability).toBeLessThan(0.4);
+    }
+    expect(ohms({ min: 780, max: 64_000 }).units[0]).toMatchObject({ unit: "x/sensor" });
+    expect(ohms({ min: 780, max: 64_000 }).units[0]?.probability).toBeGreaterThan(0.8);
+  });
   it("accuses an output that stands while steel passes", () => {
     const { healthy = 1, units } = diagnoseJob(job("hall-3w", "steel", { min: 0.1, max: 0.12 }));
     expect(healthy).toBeLessThan(0.05);

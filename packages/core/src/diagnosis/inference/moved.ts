@@ -1,5 +1,5 @@
 import type { Reading } from "@fox-lamp/language";
-import { movesSensed, type Quantity } from "../../circuit";
+import { ANYWHERE, movesSensed, type Quantity } from "../../circuit";
 import type { Probe } from "../../instruments";
 
 /** What a recording's ends say while what is sensed was moved between them by an amount that nobody knows. */
@@ -25,6 +25,18 @@ const BOTH_LEVELS: Ends = ({ min, max }, reading) => [
 /** No stop of a sound track comes this near its reference, as a share of it: there a line that is held up has lost its wiper. */
 const LOST_SHARE = 0.97;
 
+/** One end of an ohmmeter on a track that was swept: which way it rises along the pair of leads nobody says. */
+function somewhere(reading: Reading, value: Reading["value"], setup: Reading["setup"]): Reading {
+  const { record: _record, ...plain } = reading;
+  return { ...plain, value, setup: { ...setup, truth: { ...setup?.truth, position: ANYWHERE } } };
+}
+
+/** Of a track that was swept the lowest ohms are its own; the highest show a worn spot, which the wiper rides over. */
+const SWEPT_OHMS: Ends = ({ min, max }, reading) => {
+  const { stimulus: _swept, ...still } = reading.setup ?? {};
+  return [somewhere(reading, min, still), somewhere(reading, max, reading.setup)];
+};
+
 /**
  * Where one end is known: a thermistor's volts and ohms fall while it warms, so the highest was there before, and of its degrees the lowest;
  * a vacuum only takes pressure away.
@@ -39,7 +51,10 @@ const ENDS: Readonly<Record<Exclude<Quantity, "none">, Readonly<Record<string, E
   flow: { snap: NOTHING },
   // Lowest on the track: a dip shows there. Where the line is held up the signal leaves the track upwards, and the lowest is the track's own.
   position: {
-    sweep: ({ min, max }, reading, { inItsUnit, fullScaleVolts }) => {
+    sweep: (ends, reading, seen) => {
+      if (reading.meter === "ohms") return SWEPT_OHMS(ends, reading, seen);
+      const { min, max } = ends;
+      const { inItsUnit, fullScaleVolts } = seen;
       if (inItsUnit || max < LOST_SHARE * fullScaleVolts) return [end(reading, min)];
       const { stimulus: _swept, ...still } = reading.setup ?? {};
       return [end(reading, min, still), end(reading, max)];
@@ -48,13 +63,15 @@ const ENDS: Readonly<Record<Exclude<Quantity, "none">, Readonly<Record<string, E
 };
 
 /**
- * The readings a recording stands for while what the sensor senses was moved; null where it was not moved, or somebody states where it was held.
- * Its swing is then no fault: only what is known of an end speaks.
+ * The readings a recording stands for while what the sensor senses was moved, and an ohmmeter on a track that is swept; null for any other reading, and
+ * where somebody states where it was held. Its swing is then no fault: only what is known of an end speaks.
  */
 export function movedEnds(reading: Reading, probe: Probe): readonly Reading[] | null {
-  if (probe.kind !== "electrical" || typeof reading.value !== "object") return null;
+  if (probe.kind !== "electrical") return null;
   const { world } = probe.circuit.built;
   if (world.quantity === "none" || !movesSensed(world, probe.setup)) return null;
+  if (typeof reading.value !== "object")
+    return probe.meter === "ohms" && world.quantity === "position" ? [somewhere(reading, reading.value, reading.setup)] : null;
   const seen = { inItsUnit: probe.unit !== null, fullScaleVolts: probe.circuit.built.fullScaleVolts };
   return (ENDS[world.quantity][probe.setup.stimulus?.kind ?? "none"] ?? NOTHING)(reading.value, reading, seen);
 }

@@ -1,6 +1,6 @@
 import type { Reading } from "@fox-lamp/language";
 import { diagnoseJob } from "..";
-import { alike, workDoneOf } from "./work-done";
+import { alike, testOf, workDoneOf } from "./work-done";
 
 const scan = (value: Reading["value"], unit?: string): Reading => ({
   circuit: "ect",
@@ -36,6 +36,37 @@ describe("two readings of one test", () => {
     const { differing, done } = workDoneOf(named, "ect", { circuits: [{ id: "ect", family: "thermistor-2w" }] }, new Set(), false, {});
     expect(differing.size).toBe(1);
     expect([...done.values()]).toEqual([2]);
+  });
+});
+
+describe("a test", () => {
+  const known = { ect: { temperature: 20 } };
+  const volts: Reading = { circuit: "ect", meter: "volts-dc", red: "sig@sensor", black: "bat-", setup: { key: "on" }, value: 2.5 };
+  const stated = (temperature: number | { value: number; within: number }): Reading => ({ ...volts, setup: { key: "on", truth: { temperature } } });
+  it("is the same whether what is known for the whole job was said with it or not, and how sure it is", () => {
+    const same = testOf(volts, "", known);
+    for (const other of [stated(20), stated({ value: 20, within: 3 }), { ...volts, red: "ect:sig@sensor" }, { ...volts, setup: {} }])
+      expect(testOf(other, "", known)).toBe(same);
+    expect(testOf({ ...volts, circuit: undefined }, "ect", known)).toBe(same);
+  });
+  it("is another one at another temperature, with other leads, and recorded", () => {
+    const same = testOf(volts, "", known);
+    for (const other of [stated(80), { ...volts, red: "sig@module" }, { ...volts, record: "min-max" as const }, { ...volts, setup: { key: "idle" as const } }])
+      expect(testOf(other, "", known)).not.toBe(same);
+    // A lowest and a highest are a recording, said or unsaid.
+    const ends = { min: 2.4, max: 2.6 };
+    expect(testOf({ ...volts, value: ends }, "", known)).toBe(testOf({ ...volts, record: "min-max", value: ends }, "", known));
+  });
+  it("is not proposed again where the temperature is known for the job and was not said with the reading", () => {
+    const scanned: Reading = { circuit: "ect", meter: "scan", red: "sig@module", setup: { key: "on" }, value: 4.2 };
+    const { next } = diagnoseJob({ circuits: [{ id: "ect", family: "thermistor-2w" }], readings: [scanned], conditions: { temperature: 20 } });
+    expect(next.length).toBeGreaterThan(3);
+    for (const { meter, setup } of next) expect([meter, JSON.stringify(setup)]).not.toEqual(["scan", JSON.stringify({ truth: { temperature: 20 } })]);
+  });
+  it("is not done again by a second look at what was looked at, whatever was open", () => {
+    const look: Reading = { circuit: "ect", meter: "look", red: "sensor", setup: { key: "off" }, value: "ok" };
+    const { next } = diagnoseJob({ circuits: [{ id: "ect", family: "thermistor-2w" }], readings: [{ ...volts, value: 4.9 }, look] });
+    expect(next.some(({ meter, red }) => meter === "look" && red === "sensor")).toBe(false);
   });
 });
 
