@@ -7,7 +7,7 @@ export { emptyPrediction, hangsOnSwing, predictClick, predictCounted, prediction
 export { clampAt, coilOf, type ElectricalMeter, type ElectricalProbe, isElectrical, type Probe, probeOf, type Statistic } from "./probe";
 export { electricalRecord, meterRecord } from "./records";
 export { shownAmps } from "./records/amps-dc";
-export { isAmplitude } from "./records/capture";
+export { isAlternating, isAmplitude } from "./records/capture";
 export { COUNTED, countsShare } from "./records/edges";
 export { lampShare, lampWord } from "./records/lamp";
 export { OVERLOAD_OHMS, shownOhms } from "./records/ohms";

@@ -181,13 +181,16 @@ export function addSlope({ jacobian }: Pick<Prediction, "jacobian">, column: num
   if (column >= 0) jacobian[column] = jacobian[column] + amount;
 }
 
-/** What the form of a pulsed signal leaves open of its average, as a share of its swing. */
-const FORM_SHARE = 0.04;
+/**
+ * What the form of a signal leaves open of its average, as a share of its swing: pulses have flanks and ripples. What a winding or a piezo makes goes as
+ * far one way as the other: its average is nothing, whatever its form.
+ */
+const FORM_SHARE = { square: 0.04, sine: 0.01, ring: 0.005 } as const;
 
 /** Adds what is open of the share of the time a pulsed quantity has each of its levels. @param swing between them, in what is predicted */
-export function addPulsed({ unsure }: Pick<MovingCircuit, "unsure">, { form }: Leads, swing: number, into: Prediction): void {
+export function addPulsed({ unsure, shape }: Pick<MovingCircuit, "unsure" | "shape">, { form }: Leads, swing: number, into: Prediction): void {
   if (unsure !== null) addSlope(into, form, unsure.share * swing);
-  addLasting(into, (FORM_SHARE * swing) ** 2);
+  addLasting(into, (FORM_SHARE[shape] * swing) ** 2);
 }
 
 /** Adds variance that no reading takes anew. */

@@ -44,6 +44,29 @@ describe("a measurement that is taken again", () => {
   });
 });
 
+describe("a DC meter's recording of what alternates", () => {
+  const winding = inferenceOf([{ id: "ckp", family: "vr-2w" }]);
+  const spokenBy = (min: number, max: number) => {
+    const setup = { key: "crank" as const };
+    const reading: Reading = { circuit: "ckp", meter: "volts-dc", red: "sig+@sensor", black: "sig-@sensor", record: "min-max", setup, value: { min, max } };
+    return speaking([{ reading, id: "r1", where: "" }], (one) => winding.probe(one, "")).map(({ suffix, value }) => [suffix, value]);
+  };
+  it("says where the line stands where nothing of it was caught, and both ends where they were", () => {
+    expect(spokenBy(-0.01, 0.02)).toEqual([["|mean", 0.005]]);
+    expect(spokenBy(-0.4, 0.45)).toEqual([
+      ["|min", -0.4],
+      ["|max", 0.45],
+    ]);
+  });
+});
+
+describe("a plug that was found off", () => {
+  const look: Reading = { circuit: "ect", meter: "look", red: "sensor", setup: { key: "off" }, value: "unplugged" };
+  it("makes of the next reading no repeat of the one before", () => {
+    expect(sharesOf(volts(5), look, volts(2.6)).filter((share) => share !== undefined && share > 0.1)).toEqual([]);
+  });
+});
+
 describe("a line that opened once while the module's plug was moved", () => {
   const scan = (id: string, value: number, stimulus?: object): Reading =>
     ({ id, circuit: "ect", meter: "scan", red: "sig@module", setup: { truth: { temperature: 22 }, ...(stimulus && { stimulus }) }, value }) as never;

@@ -1,5 +1,5 @@
 import { BadInput, type Measurement, type Reading } from "@fox-lamp/language";
-import { type ElectricalProbe, isAmplitude, isAtEnd, type Probe, scaleOf, wordsOf } from "../../instruments";
+import { type ElectricalProbe, isAlternating, isAmplitude, isAtEnd, type Probe, scaleOf, wordsOf } from "../../instruments";
 import { measurementId } from "../../procedures";
 import type { Observation } from "../likelihood/observation";
 import type { PredictionTable } from "../predictions/table";
@@ -60,6 +60,9 @@ interface Spoken {
 /** What people notice, in the words of the instrument it stands for. */
 const NOTICED: Readonly<Record<string, string>> = { moves: "counts", yes: "counts", still: "none", no: "none", clicks: "click", silent: "no-click" };
 
+/** Ends of a DC meter's recording nearer than this are one level, volts. */
+const LEAST_CAUGHT = 0.05;
+
 /** What a reading says: itself, or the two ends of a recording. */
 export function spoken(reading: Reading, probe: Probe): Spoken[] {
   const value = reading.meter === "notice" ? (NOTICED[String(reading.value)] ?? reading.value) : reading.value;
@@ -78,6 +81,9 @@ export function spoken(reading: Reading, probe: Probe): Spoken[] {
       probe.coupling === "ac" ? [] : [{ value: value.avg ?? 0.5 * (value.min + value.max), probe: { ...probe, statistic: "mean" }, suffix: "|mean" }];
     return [{ value: value.max - value.min, probe: { ...probe, statistic: "swing" }, suffix: "|swing" }, ...level];
   }
+  // A DC meter that does not hold peaks catches nothing of a winding or a ring: two ends alike say where the line stands, not that nothing swings.
+  if (probe.meter === "volts-dc" && isAlternating(probe.circuit) && value.max - value.min < LEAST_CAUGHT)
+    return [{ value: value.avg ?? 0.5 * (value.min + value.max), probe: { ...probe, statistic: "mean" }, suffix: "|mean" }];
   return [
     { value: value.min, probe: { ...probe, statistic: "min" }, suffix: "|min" },
     { value: value.max, probe: { ...probe, statistic: "max" }, suffix: "|max" },

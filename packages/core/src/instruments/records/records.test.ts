@@ -1,7 +1,7 @@
 import { METER_WORDS, METERS, type Meter } from "@fox-lamp/language";
 import { buildModel, FAMILIES, fixedWorld } from "../../circuit";
 import { faultsOf, placeFault } from "../../faults";
-import { generateTests, measurementOf, predictHealthy } from "../../procedures";
+import { expectHealthy, generateTests, measurementOf, predictHealthy } from "../../procedures";
 import { columnsOf } from "../columns";
 import { scaleOf, wordsOf } from "../predict";
 import { probeOf } from "../probe";
@@ -63,6 +63,17 @@ describe.each(FAMILIES.map(({ id }) => id))("on a healthy %s", (family) => {
         expect(METER_WORDS[measurement.meter as Meter].words).toContain(shown as never);
         expect(wordsOf(probe)).toContain(shown);
       }
+  });
+});
+
+describe("the average of a signal", () => {
+  const windowOf = (family: string, red: string, black: string): number => {
+    const { low, high } = expectHealthy(buildModel([{ id: "x", family }]), { circuit: "x", meter: "volts-dc", red, black, setup: { key: "crank" } }, "m") ?? {};
+    return (high ?? 0) - (low ?? 0);
+  };
+  it("is nothing for what a winding makes, whatever its form, and open for pulses", () => {
+    expect(windowOf("vr-2w", "sig+@sensor", "sig-@sensor")).toBeLessThan(0.2);
+    expect(windowOf("hall-3w", "sig@sensor", "bat-")).toBeGreaterThan(1);
   });
 });
 
