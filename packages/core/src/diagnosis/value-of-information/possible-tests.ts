@@ -44,8 +44,8 @@ export function possibleTests({ inference }: Pick<CircuitPosterior, "inference">
     const id = testKey(procedure.circuit, procedure.id);
     if (work.skipped.has(id) || work.skipped.has(procedure.id)) return false;
     const same = testOf(measurementOf(procedure), procedure.circuit, work.known);
-    // Whoever saw a value jump while the connector was moved moves it again at once.
-    if (work.last === same && !(work.differing.has(same) && procedure.setup.stimulus?.kind === "wiggle")) return false;
+    // Whoever moved a connector may move it again at once: what did not show may show now, and what showed is seen again.
+    if (work.last === same && procedure.setup.stimulus?.kind !== "wiggle") return false;
     return mayBeDone(procedure, same, work);
   });
 }

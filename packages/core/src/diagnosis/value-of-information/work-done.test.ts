@@ -106,3 +106,15 @@ describe("what showed once and not again", () => {
     expect(next.some(({ meter, setup }) => meter === "ohms" && setup?.stimulus?.kind === "heat")).toBe(true);
   });
 });
+
+describe("a connector that was just moved", () => {
+  const told = (value: number, setup: object = {}): Reading => ({ circuit: "ks", meter: "scan", red: "sig@module", unit: "taps", setup, value }) as never;
+  it("may be moved again at once, though nothing else just done is done again", () => {
+    const idle = { key: "idle" };
+    const readings = [told(1, idle), told(0, { ...idle, stimulus: { kind: "wiggle", at: "sensor" } })];
+    const { next } = diagnoseJob({ circuits: [{ id: "ks", family: "knock-1w" }], readings });
+    expect(next.some(({ setup }) => setup.stimulus?.kind === "wiggle" && setup.stimulus.at === "sensor")).toBe(true);
+    const still = diagnoseJob({ circuits: [{ id: "ks", family: "knock-1w" }], readings: [told(1, idle)] });
+    expect(still.next.some(({ meter, setup }) => meter === "scan" && setup.key === "idle" && setup.stimulus === undefined)).toBe(false);
+  });
+});
