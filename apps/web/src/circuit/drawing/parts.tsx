@@ -102,6 +102,10 @@ export function Origin({ origin, narrow }: { origin: DrawnOrigin; narrow: boolea
   );
 }
 
+/** Letters of a word that does not fit a phone's box in letters of the usual size, and the size that it fits in, pixels. */
+const LONG_WORD = 9;
+const LONG_LETTERS = 12;
+
 /** The module, the part or the battery as a box with its name and standing. */
 export function Box({
   layout,
@@ -125,6 +129,8 @@ export function Box({
   const [first = "", ...rest] = title.split(" ");
   const suspect = standing.probability > PERCENT_FROM;
   const bold = standing.cleared || suspect;
+  // A long word in the box of a phone begins nearer to its edge, in smaller letters.
+  const tight = layout.width < 100 && first.length > LONG_WORD;
   const state = plain ? "" : suspect ? formatPercent(standing.probability) : standing.cleared ? "cleared" : "";
   return (
     <g {...unit}>
@@ -137,7 +143,7 @@ export function Box({
         strokeWidth={bold ? 2.5 : 1.5}
         strokeDasharray={dashed && !standing.cleared ? "6 5" : undefined}
       />
-      <text x={layout.x + 10} y={layout.y + 22} fontSize={letters(layout.width < 100)} fontWeight="700" fill="var(--ink)">
+      <text x={layout.x + (tight ? 5 : 10)} y={layout.y + 22} fontSize={tight ? LONG_LETTERS : letters(layout.width < 100)} fontWeight="700" fill="var(--ink)">
         {first}
       </text>
       <text x={layout.x + 10} y={layout.y + 40} fontSize={letters(layout.width < 100)} fill={suspect ? "var(--ember)" : "var(--soft)"}>

@@ -1,4 +1,5 @@
 import { isOfCode } from "../inference/code-evidence";
+import { offPlugs } from "../inference/found-off";
 import type { NamedReading } from "../inference/observe";
 import { membersOf } from "../posterior/involved";
 import type { CircuitPosterior } from "../posterior/posterior";
@@ -50,13 +51,17 @@ export function decidingReadings({ job, numbered, onlyCircuit }: WeighedJob, { p
   const keyOf = ({ reading }: NamedReading): string => testOf(reading, onlyCircuit);
   const readAlike = (named: NamedReading): boolean =>
     numbered.some((other) => other !== named && keyOf(other) === keyOf(named) && alike(other.reading, named.reading));
+  const plugs = offPlugs(numbered, onlyCircuit);
+  // With the plug home nobody reads again what was read while it hung loose.
+  const isGone = (named: NamedReading): boolean =>
+    plugs.some(({ circuit, at }) => circuit === (named.reading.circuit ?? onlyCircuit) && numbered.indexOf(named) < at);
   const deciding = new Map<string, DecidingReading>();
   const far = oddReading(fit);
   withoutEach(posterior, group).forEach((without, index) => {
     const observation = posterior.observations[index];
     const named = isOfCode(observation) ? undefined : numbered.find(({ id }) => id === observation.id);
     // Whoever looks again sees the same.
-    if (named === undefined || observation.table.probe.kind === "look" || readAlike(named)) return;
+    if (named === undefined || observation.table.probe.kind === "look" || readAlike(named) || isGone(named)) return;
     const odd = without >= HANGS;
     if (odd && observation.id !== far) return;
     if (without < (deciding.get(observation.id)?.without ?? 2)) deciding.set(observation.id, { index, without, odd });

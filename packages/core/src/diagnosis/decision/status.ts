@@ -18,7 +18,7 @@ const CONTRADICTION = 1.6;
  */
 const DECLARE_EXHAUSTED = 0.9;
 const MEND_EXHAUSTED = 0.85;
-const MENDED: readonly (string | null)[] = ["contact", "contacts", "wire"];
+const MENDED: readonly (string | null)[] = ["contact", "contacts", "wire", "ground"];
 
 /** {@link DECLARE_EXHAUSTED} of a group of units. */
 function declaredFrom(group: readonly string[]): number {

@@ -207,7 +207,8 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
     group: double || unfound || group.length < 2 ? [] : [...group],
     open: double ? alsoOpen(involved) : notExcluded,
     because: because.map(nameOf),
-    separate,
+    // A plug that was found off is home: which of its terminals it was is nobody's question any more.
+    separate: off === undefined ? separate : null,
     refuted: cleared.map(({ unit, by }) => ({ unit, by: by.map(nameOf) })),
     untested: judgedUnits.flatMap(({ unit, by }) => (by === null ? [unit] : [])),
     ...(seen.length === 0 ? {} : { seen }),
@@ -293,7 +294,7 @@ function alsoOpen(involved: Diagnosis["units"]): string[] {
 
 function separateWords(group: readonly string[], posterior: CircuitPosterior | null): string | null {
   if (group.length < 2 || posterior === null) return null;
-  const names = group.map((unit) => inSentence(titleIn(posterior, unit)));
+  const names = group.map((unit, index) => (index === 0 ? titleIn(posterior, unit) : inSentence(titleIn(posterior, unit))));
   const parsed = group.map(parseUnit);
   const some = (holds: (unit: RepairUnit) => boolean): boolean => parsed.some((unit) => unit !== null && holds(unit));
   const atModule = some((unit) => unit.kind === "contact" && unit.place === "module");

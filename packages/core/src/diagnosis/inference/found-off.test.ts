@@ -14,7 +14,7 @@ function job(...readings: Reading[]): DiagnosedJob {
 describe("a plug that was found off", () => {
   it("is known by its look, and by what was read since with the plug in", () => {
     const placed = (...readings: Reading[]) => readings.map((reading) => ({ reading }));
-    expect(offPlugs(placed(cold, off), "ect")).toEqual([{ circuit: "ect", connector: "sensor", readSince: false }]);
+    expect(offPlugs(placed(cold, off), "ect")).toEqual([{ circuit: "ect", connector: "sensor", at: 1, readSince: false }]);
     expect(offPlugs(placed(off, { ...cold, setup: { key: "on", open: ["sensor"] } }), "ect")[0]?.readSince).toBe(false);
     expect(offPlugs(placed(off, { ...warm, circuit: "iat" }), "ect")[0]?.readSince).toBe(false);
     const [plug] = offPlugs(placed(cold, off, warm), "ect");
@@ -32,8 +32,10 @@ describe("a plug that was found off", () => {
   });
 
   it("proves its contacts where the circuit reads right once it is home, and doubts neither reading", () => {
-    const { verdict, doubtful } = diagnoseJob(job(cold, off, warm));
+    const { verdict, doubtful, confirm } = diagnoseJob(job(cold, off, warm));
     expect(doubtful).toEqual([]);
+    // What was read with the plug off cannot be read again.
+    expect((confirm ?? []).map(({ reading }) => reading)).not.toContain("r1");
     expect(verdict).toMatchObject({ status: "proven", group: ["ect/contact:sig@sensor", "ect/contact:gnd@sensor"] });
     expect(verdict.steps?.[0]).toBe(
       "The sensor connector was found off: push it home until it latches, look at its lock and its terminals, and see whether the complaint stays away.",

@@ -15,6 +15,8 @@ export interface OffPlug {
   /** The circuit it was looked at for, and the connector as its reading names it. */
   readonly circuit: string;
   readonly connector: string;
+  /** Place of the look among all readings: what was read before it was read with the plug off. */
+  readonly at: number;
   /** Whether the circuit was read since with the plug in. */
   readonly readSince: boolean;
 }
@@ -30,7 +32,7 @@ export function offPlugs(readings: readonly Placed[], onlyCircuit: string): OffP
       const owner = later.circuit ?? onlyCircuit;
       return owner === circuit && later.meter !== "look" && !(later.setup?.open ?? []).some((open) => placeIn(owner, open) === place);
     });
-    return [{ circuit, connector, readSince }];
+    return [{ circuit, connector, at: index, readSince }];
   });
 }
 
