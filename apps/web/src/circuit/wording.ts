@@ -119,7 +119,8 @@ export function windowText(expect: Expect | null | undefined, record = false): s
   if (unit === "V" && low !== null && high !== null && low <= 0 && low >= -LEAST_DROP_VOLTS && high > 0 && high <= MOST_DROP_VOLTS)
     return record ? messages.bench.apart(messages.bench.under(formatQuantity(high, unit))) : messages.bench.under(formatQuantity(high, unit));
   const window = formatWindow(low === null ? null : shownValue(low, unit), high === null ? null : shownValue(high, unit), shownUnit(unit));
-  return record ? messages.bench.apart(window) : window;
+  // An ohmmeter on a track that is swept has a window of its ends, not of their distance.
+  return record && unit !== "ohm" ? messages.bench.apart(window) : window;
 }
 
 /** A value with its unit, or a word as people say it. */

@@ -17,8 +17,10 @@ export interface CompiledNetwork {
   readonly p: Int32Array;
   readonly q: Int32Array;
   readonly values: Values;
-  /** Elements that are on one of several linear pieces: regulators, fuses, parts that need a supply. */
+  /** Elements that are on one of several linear pieces, and may come back: regulators, parts that need a supply. */
   readonly switching: readonly number[];
+  /** Elements that blow, and stay so. */
+  readonly fuses: readonly number[];
   readonly lamps: readonly number[];
   /** Elements in which an ohmmeter meets semiconductors. */
   readonly electronics: readonly number[];
@@ -79,17 +81,19 @@ export function compileNetwork(netlist: Netlist): CompiledNetwork {
     if (element.kind === "resistor") values.least[index] = element.powered?.leastVolts ?? 0;
   });
   const switching: number[] = [];
+  const fuses: number[] = [];
   const lamps: number[] = [];
   netlist.forEach((element, index) => {
     if (element.kind === "lamp") lamps.push(index);
+    if (element.kind === "fuse") fuses.push(index);
     if (isSwitching(element)) switching.push(index);
   });
   const electronics = netlist.flatMap((element, index) => (isElectronics(element) ? [index] : []));
   const kinds = Uint8Array.from(netlist, ({ kind }) => KIND[kind]);
   const structure = lazy(() => structureOf({ nodes, elements: netlist, a, b, p, q }));
-  return { nodes, nodeIndex, elements: netlist, elementIndex, kinds, a, b, p, q, values, switching, lamps, electronics, structure };
+  return { nodes, nodeIndex, elements: netlist, elementIndex, kinds, a, b, p, q, values, switching, fuses, lamps, electronics, structure };
 }
 
 function isSwitching(element: Element): boolean {
-  return element.kind === "regulator" || element.kind === "fuse" || isPowered(element);
+  return element.kind === "regulator" || isPowered(element);
 }

@@ -143,10 +143,10 @@ export function prepareEdits(base: Solution): EditSolver {
     return false;
   };
 
-  /** Moves switching elements to the regime their voltages ask for, each by a rank-one update; null when ill-conditioned. */
-  const regimesMove = (): boolean | null => {
+  /** Moves elements to the regime their voltages ask for, each by a rank-one update; null when ill-conditioned. */
+  const move = (elements: readonly number[]): boolean | null => {
     let moved = false;
-    for (const element of net.switching) {
+    for (const element of elements) {
       const now = room.regimes[element];
       const wanted = regimeFor(net, room.values, element, room.volts, now);
       if (wanted === now) continue;
@@ -157,6 +157,12 @@ export function prepareEdits(base: Solution): EditSolver {
       if (!movePiece(element)) return null;
     }
     return moved;
+  };
+
+  /** Moves what switches; fuses only when nothing else moves any more. */
+  const regimesMove = (): boolean | null => {
+    const moved = move(net.switching);
+    return moved === false ? move(net.fuses) : moved;
   };
 
   /** Settles lamps and regimes; false when the network must be solved anew. */

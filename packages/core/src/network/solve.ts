@@ -94,16 +94,23 @@ function multiply(matrix: Float64Array, vector: Float64Array, n: number, out: Fl
   }
 }
 
-/** Moves switching elements to the regime their voltages ask for; true when any moved. */
+/**
+ * Moves switching elements to the regime their voltages ask for; true when any moved. Fuses come last, when nothing else moves: none blows by what a
+ * supply gives before it limits.
+ */
 function settleRegimes(net: CompiledNetwork, values: Values, regimes: Uint8Array, volts: Float64Array): boolean {
-  let moved = false;
-  for (const element of net.switching) {
-    const regime = regimeFor(net, values, element, volts, regimes[element]);
-    if (regime === regimes[element]) continue;
-    regimes[element] = regime;
-    moved = true;
-  }
-  return moved;
+  const settle = (elements: readonly number[]): boolean => {
+    let moved = false;
+    for (const element of elements) {
+      const regime = regimeFor(net, values, element, volts, regimes[element]);
+      if (regime === regimes[element]) continue;
+      regimes[element] = regime;
+      moved = true;
+    }
+    return moved;
+  };
+  const { switching, fuses } = net;
+  return settle(switching) || settle(fuses);
 }
 
 /** The resistance a lamp settles at, from the voltage across it and the port's resistance with it in place. */

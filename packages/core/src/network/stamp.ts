@@ -76,7 +76,10 @@ export function regimeFor(net: CompiledNetwork, values: Values, element: number,
   }
   // What else switches is a part that needs a supply.
   const supply = between(volts, net.p[element], net.q[element]);
-  return supply < values.least[element] + (now === OFF ? POWER_HYSTERESIS_VOLTS : 0) ? OFF : CONSTANT_VOLTAGE;
+  const least = values.least[element];
+  // What switches at a millivolt is no supply that has to rise by more than that again.
+  const further = now === OFF ? Math.max(0, Math.min(POWER_HYSTERESIS_VOLTS, least)) : 0;
+  return supply < least + further ? OFF : CONSTANT_VOLTAGE;
 }
 
 /** Fills matrix (n x n, row-major) and right side from the elements' pieces. */

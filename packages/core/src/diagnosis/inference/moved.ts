@@ -1,4 +1,4 @@
-import type { Reading } from "@fox-lamp/language";
+import type { Known, Reading } from "@fox-lamp/language";
 import { ANYWHERE, movesSensed, type Quantity } from "../../circuit";
 import type { Probe } from "../../instruments";
 
@@ -26,15 +26,18 @@ const BOTH_LEVELS: Ends = ({ min, max }, reading) => [
 const LOST_SHARE = 0.97;
 
 /** One end of an ohmmeter on a track that was swept: which way it rises along the pair of leads nobody says. */
-function somewhere(reading: Reading, value: Reading["value"], setup: Reading["setup"]): Reading {
+function somewhere(reading: Reading, value: Reading["value"], setup: Reading["setup"], position: Known<number> = ANYWHERE): Reading {
   const { record: _record, ...plain } = reading;
-  return { ...plain, value, setup: { ...setup, truth: { ...setup?.truth, position: ANYWHERE } } };
+  return { ...plain, value, setup: { ...setup, truth: { ...setup?.truth, position } } };
 }
+
+/** At one of the stops, nobody says which: of a track's ohms the least are a small part of what they are half way. */
+const AT_A_STOP = { value: 50, within: 90 } as const;
 
 /** Of a track that was swept the lowest ohms are its own; the highest show a worn spot, which the wiper rides over. */
 const SWEPT_OHMS: Ends = ({ min, max }, reading) => {
   const { stimulus: _swept, ...still } = reading.setup ?? {};
-  return [somewhere(reading, min, still), somewhere(reading, max, reading.setup)];
+  return [somewhere(reading, min, still, AT_A_STOP), somewhere(reading, max, reading.setup)];
 };
 
 /**

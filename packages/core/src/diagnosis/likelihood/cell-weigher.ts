@@ -152,7 +152,10 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     this.slipPart = new Float64Array(n);
     this.shown = new Float64Array(n);
     this.answers = new Float64Array(n);
-    this.sameSide = new SameSide(this.numbers.map(({ observation }) => observation));
+    this.sameSide = new SameSide(
+      this.numbers.map(({ observation }) => observation),
+      laid,
+    );
     this.logNoise = new Float64Array(n);
     this.endShares = new Float64Array(n);
     this.mayEnd = this.numbers.some(({ observation }) => observation.table.ends !== null);

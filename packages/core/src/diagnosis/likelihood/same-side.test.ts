@@ -10,7 +10,7 @@ function reading(red: string, word = -1, unit: string | null = "Hz"): Observatio
 
 function shared(observations: readonly Observation[], chances: readonly number[]): number[] {
   const answers = Float64Array.from(chances, Math.log);
-  new SameSide(observations).share(answers);
+  new SameSide(observations, observations).share(answers);
   return [...answers].map((answer) => Number(Math.exp(answer).toFixed(9)));
 }
 
@@ -35,9 +35,16 @@ describe("readings that answer the same question of the same signal", () => {
       expect(product(shared([alike, other], [0.25, 0.25]))).toBeCloseTo(0.0625, 6);
   });
 
+  it("are each for themselves where they answer differently, whoever is asked elsewhere", () => {
+    const [alike, silent] = [reading("sig@module"), reading("sig@module", 0)];
+    expect(new SameSide([alike, alike], [alike, alike]).any).toBe(true);
+    expect(new SameSide([alike, alike], [alike, alike, silent]).any).toBe(false);
+    expect(new SameSide([alike, alike], [alike, alike, reading("sig@sensor", 0)]).any).toBe(true);
+  });
+
   it("are each for themselves where an answer hardly ever comes", () => {
     const alike = reading("sig@module");
     expect(shared([alike, alike], [0.0025, 0.0025])).toEqual([0.0025, 0.0025]);
-    expect(new SameSide([alike]).any).toBe(false);
+    expect(new SameSide([alike], [alike]).any).toBe(false);
   });
 });

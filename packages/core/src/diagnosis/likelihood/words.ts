@@ -48,7 +48,10 @@ export class WordWeigher {
   ) {
     this.words = observations.map((observation, index) => ({ observation, index })).filter(({ observation }) => observation.number === null);
     this.slips = this.words.map(({ observation }) => logSlip(observation));
-    this.sameSide = new SameSide(this.words.map(({ observation }) => observation));
+    this.sameSide = new SameSide(
+      this.words.map(({ observation }) => observation),
+      observations,
+    );
     this.answers = new Float64Array(this.words.length);
     this.single = new Float64Array(observations.length);
   }
