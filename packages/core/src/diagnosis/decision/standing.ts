@@ -100,14 +100,18 @@ function standsBesideSound(posterior: CircuitPosterior, peaks: Float64Array, uni
 /** What the readings do not exclude where nothing was found, though somebody leads: whoever stands against sound circuits and is worth naming. */
 export function openBesideSound(joint: JointPosterior): string[] {
   return joint.circuits.flatMap((posterior) => {
-    const { grid } = posterior.inference;
-    const peaks = unitBest(grid, posterior.evidence.logLikelihood);
-    return grid.units
-      .map((name, unit) => ({ name, unit, weight: posterior.units[unit] }))
-      .filter(({ name, unit, weight }) => name !== "" && weight >= LEAST_NAMED && !name.includes("&") && standsBesideSound(posterior, peaks, unit))
-      .sort((a, b) => b.weight - a.weight)
-      .map(({ name }) => name);
+    const peaks = unitBest(posterior.inference.grid, posterior.evidence.logLikelihood);
+    return heaviest(posterior, LEAST_NAMED).flatMap(({ unit, index }) => (standsBesideSound(posterior, peaks, index) ? [unit] : []));
   });
+}
+
+/** Single units of a set of circuits that carry so much, the heaviest first. */
+function heaviest({ inference, units }: CircuitPosterior, least: number): { unit: string; index: number; weight: number }[] {
+  const { units: names } = inference.grid;
+  return [...units.entries()]
+    .map(([index, weight]) => ({ unit: names[index], index, weight }))
+    .filter(({ unit, weight }) => unit !== "" && weight >= least && membersOf(unit).length === 1)
+    .sort((a, b) => b.weight - a.weight);
 }
 
 /** A unit of one set of circuits with its probability; unit 0 of none is "nothing wrong". */
@@ -267,12 +271,9 @@ const MOST_LEFT = 4;
  * Where no test is left, nothing will tell the leading group from whoever else still carries weight, though readings made them less likely:
  * these belong to it. Empty where they would not make it sure enough to be declared.
  */
-function whoIsLeft({ inference, units }: CircuitPosterior, group: readonly string[], groupProbability: number): { unit: string; weight: number }[] {
-  const { units: names } = inference.grid;
-  const others = [...units.entries()]
-    .map(([index, weight]) => ({ unit: names[index], weight }))
-    .filter(({ unit, weight }) => unit !== "" && weight >= LEAST_LEFT && !group.includes(unit) && membersOf(unit).length === 1)
-    .sort((a, b) => b.weight - a.weight)
+function whoIsLeft(posterior: CircuitPosterior, group: readonly string[], groupProbability: number): { unit: string; weight: number }[] {
+  const others = heaviest(posterior, LEAST_LEFT)
+    .filter(({ unit }) => !group.includes(unit))
     .slice(0, MOST_LEFT);
   const sure = others.reduce((sum, { weight }) => sum + weight, groupProbability);
   return groupProbability < DECLARE && sure >= DECLARE ? others : [];

@@ -43,6 +43,7 @@ export function diagnoseJob(job: DiagnosedJob, session: Session = new Session(),
   const { clusters, joint, readings } = opened;
   onProgress(clusters.length, 2 * clusters.length, "tests");
   const told = { readings, nameOf: namesIn(job) };
+  const plugs = offPlugs(opened.numbered, opened.onlyCircuit);
   const doubtful = opened.doubts
     .filter(({ probability }) => probability > DOUBTFUL)
     .map(({ posterior, index, probability }) => doubtfulOf(posterior, index, probability, told));
@@ -75,11 +76,7 @@ export function diagnoseJob(job: DiagnosedJob, session: Session = new Session(),
     ),
     stake: done ? null : stakeWords(job, units[0] ?? null, opened.standing().posterior, tests[0]?.test.minutes ?? null),
     ...(done ? {} : asked(unfinished ?? opened)),
-    next: done
-      ? []
-      : tests
-          .slice(0, MOST_NEXT)
-          .map(({ posterior, test, cause }): NextTest => nextTestOf(posterior, test, { cause, plugs: offPlugs(opened.numbered, opened.onlyCircuit) })),
+    next: done ? [] : tests.slice(0, MOST_NEXT).map(({ posterior, test, cause }): NextTest => nextTestOf(posterior, test, { cause, plugs })),
   };
 }
 

@@ -4,6 +4,7 @@ import { choleskyInPlace, inverseFromFactor, logAdd, logNormalDensity } from "..
 import { isExtreme, type PredictionTable } from "../predictions/table";
 import { BrinkStates } from "./brink-states";
 import { cutOff } from "./cut-off";
+import { ranksOf, usedColumns, weighedAs } from "./laid-out";
 import type { Circumstances, Observation } from "./observation";
 import { Repeats } from "./repeats";
 import { SameSide } from "./same-side";
@@ -40,29 +41,6 @@ const BRIEF_SHARE = 0.3;
 const ALL_ALONG = 0.5;
 /** Levels closer than so many standard deviations have nothing between them. */
 const APART_SIGMAS = 4;
-
-/** A word that hangs on how large a signal is, as a level of which the side is read; any other observation as it is. */
-function weighedAs(observation: Observation): Observation {
-  const { table, number, word } = observation;
-  if (number !== null || word < 0 || table.swing === null) return observation;
-  return { ...observation, table: table.swing, number: table.wordNames[word] === "counts" ? 1 : -1, word: -1 };
-}
-
-/** Place of every name among all, sorted; alike ones in the order they came. */
-function ranksOf(names: readonly string[]): number[] {
-  const sorted = names.map((_, at) => at).sort((a, b) => (names[a] < names[b] ? -1 : names[a] > names[b] ? 1 : a - b));
-  const ranks = names.map(() => 0);
-  sorted.forEach((at, rank) => {
-    ranks[at] = rank;
-  });
-  return ranks;
-}
-
-/** The shared variables that move a row of any of these tables; all of them where a table does not say. */
-function usedColumns(tables: readonly PredictionTable[], d: number): Int32Array {
-  const silent = tables.some(({ used }) => used.length < d);
-  return Int32Array.from([...Array(d).keys()].filter((column) => silent || tables.some(({ used }) => used[column] === 1)));
-}
 
 /**
  * Evaluates cells one by one in storage that is allocated once. The numbers are jointly normal through the shared tolerances; patterns of
