@@ -64,6 +64,10 @@ export const nextTestSchema = z.object({
     .enum(["owed", "kind"])
     .optional()
     .describe("why it is done though others may tell more: a verdict owes it, or hangs on what it shows of the kind of circuit"),
+  along: z
+    .array(z.object({ test: z.string(), circuit: z.string(), title: z.string() }))
+    .optional()
+    .describe("module values that stand on the screen in the same go and are worth reading along"),
   why: z.string(),
   ifLow: z.string().nullable(),
   ifExpected: z.string().nullable(),

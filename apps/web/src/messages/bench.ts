@@ -83,6 +83,7 @@ export const benchMessages = {
     clearedBy: (ids: string) => `by ${ids}`,
     next: (time: string, cause?: "owed" | "kind") =>
       `Next, ${cause === "owed" ? "owed before it is proven" : cause === "kind" ? "shows what the sheet leaves out" : "settles most"}: ${time}`,
+    along: (titles: readonly string[]) => `In the same go, note too: ${titles.join("; ")}.`,
     chosen: (time: string) => `Your choice: ${time}`,
     red: "red",
     black: "black",

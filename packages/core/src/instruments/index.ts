@@ -16,6 +16,6 @@ export { asConverted, converterEnds, isAtEnd } from "./records/scan";
 export { DISPLAY_COUNTS } from "./records/volts-dc";
 export { AC_OFFSET_VOLTS, logOhms, type Scale, timesOhms } from "./scale";
 export { bentTogether, type Motion, type MovingCircuit, type MovingMoment, type Prediction, PredictionScratch } from "./sensitivities";
-export { blownJumpers, CLICK_SHARE, coilShare, type SimulatedSetup, shownMoving, shownValue, simulateReading, solveSetup } from "./simulate";
+export { blownFuses, blownJumpers, CLICK_SHARE, coilShare, type SimulatedSetup, shownMoving, shownValue, simulateReading, solveSetup } from "./simulate";
 export { acFactor, averageOf, conductorAmps, isFollowed, type MomentSolution, portsOf, type Rhythm, shareOfFirst, swingOf } from "./waveform-view";
 export { CAUTIONS, PROVES, type Technique } from "./wording";

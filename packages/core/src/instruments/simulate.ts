@@ -26,6 +26,24 @@ export interface SimulatedSetup extends Seen {
   readonly blown: readonly number[];
 }
 
+/** Fuses that have blown in any of these moments, by their place in the network. */
+export function blownFuses(moments: SimulatedSetup["moments"]): number[] {
+  const fuses = moments[0]?.solution.net.fuses ?? [];
+  return fuses.filter((fuse) => moments.some(({ solution }) => solution.regimes[fuse] === OFF));
+}
+
+/** The moments of a cycle with a fuse that one of them blows blown in all of them. */
+function keptBlown(moments: SimulatedSetup["moments"]): SimulatedSetup["moments"] {
+  const blown = blownFuses(moments);
+  return moments.map((moment) => {
+    const { net, values, regimes } = moment.solution;
+    if (blown.every((fuse) => regimes[fuse] === OFF)) return moment;
+    const start = Uint8Array.from(regimes);
+    for (const fuse of blown) start[fuse] = OFF;
+    return { ...moment, solution: solveNetwork(net, values, start) };
+  });
+}
+
 /** Puts faults into a setup and solves it. */
 export function solveSetup(model: Model, probe: Probe, faults: readonly PlacedFault[], worlds?: ReadonlyMap<string, number>): SimulatedSetup {
   const { circuit, setup } = probe;
@@ -37,10 +55,12 @@ export function solveSetup(model: Model, probe: Probe, faults: readonly PlacedFa
   const own = situations.get(circuit.id) ?? situationOf(circuit.built.world, setup, 0);
   const assignments = (placed: PlacedFault, moment: number): readonly Assignment[] =>
     effectIn(placed, situations.get(placed.fault.circuit) ?? own, placed.fault.circuit === circuit.id ? moment : 0);
-  const moments = prepared.moments.map(({ share, values }, moment) => {
-    const edits = faults.flatMap((placed) => editsOf(net, values, placed.fault.circuit, assignments(placed, moment)));
-    return { share, solution: solveNetwork(net, withEdits(values, edits)) };
-  });
+  const moments = keptBlown(
+    prepared.moments.map(({ share, values }, moment) => {
+      const edits = faults.flatMap((placed) => editsOf(net, values, placed.fault.circuit, assignments(placed, moment)));
+      return { share, solution: solveNetwork(net, withEdits(values, edits)) };
+    }),
+  );
   const mine = faults.filter(({ fault }) => fault.circuit === circuit.id && showsIn(fault, setup));
   const hertz = mine.reduce((rate, { fault, severity, variant }) => rate * (fault.hertzFactor?.(severity, variant.direction) ?? 1), drive.hertz);
   const scanVolts = mine.reduce<number | null>((kept, { fault, severity }) => (fault.scanVolts === null ? kept : fault.scanVolts(severity)), null);

@@ -40,6 +40,7 @@ import {
 } from "../instruments";
 import { copyValues, unaidedShare } from "../network";
 import type { Random } from "../numeric";
+import { asItArrived } from "./arrived";
 
 /** The fault hidden in a practice car; null when nothing is wrong. */
 export type HiddenFault = PlacedFault;
@@ -151,6 +152,9 @@ function widened(sigma: number, worse: number): number {
   return Math.max(WORSE * sigma, Math.min(worse * sigma, MAKERS_SPREAD));
 }
 
+/** No module watches a line with more than half a battery, nor biases one by more: so many times the usual at most. */
+const MOST_TIMES_VOLTS = 2.6;
+
 /** What makes its own alternating volts, and how far those differ, ln volts. */
 const ALTERNATING = [
   ["winding", 0.45],
@@ -179,7 +183,8 @@ function disturbedModel(base: Model, random: Random, worse: number): Model {
     for (const tolerance of circuit.built.tolerances) {
       const z = ordinary(random);
       for (const target of tolerance.targets) {
-        const own = target.kind === "relative" ? Math.exp(z * widened(target.sigma, worse)) : z * worse * target.sigma;
+        const times = Math.exp(z * widened(target.sigma, worse));
+        const own = target.kind !== "relative" ? z * worse * target.sigma : target.field === "volts" ? Math.min(times, MOST_TIMES_VOLTS) : times;
         const index = network.elementIndex.get(`${circuit.id}/${target.element}`);
         if (index === undefined) continue;
         const array = values[target.field];
@@ -330,14 +335,14 @@ interface Parts {
   readonly known: NonNullable<PlacedCar["known"]>;
 }
 
-function assemble({ circuits, base, hidden, second, life, known }: Parts, random: Random, chance: Random): HiddenCar {
-  const place = hidden === null ? null : curedBy(hidden);
+function assemble({ circuits, base, hidden: drawn, second, life, known }: Parts, random: Random, chance: Random): HiddenCar {
+  const place = drawn === null ? null : curedBy(drawn);
   const curable = place !== null && random.uniform() < life.cures;
   let cured = false;
   const model = disturbedModel(base, random, life.foreign === true ? FOREIGN_WORSE : WORSE);
   const worlds = model.circuits.map((circuit) => {
     const { quantity } = circuit.built.world;
-    return drawWorld(circuit, hidden, random, quantity === "temperature" || quantity === "pressure" ? known[quantity] : undefined);
+    return drawWorld(circuit, drawn, random, quantity === "temperature" || quantity === "pressure" ? known[quantity] : undefined);
   });
   const restVolts = random.uniform() < 0.15 ? oddBattery(random) : 0.35 * (2 * random.uniform() - 1);
   const ordinary = (low: number, high: number): number => low + (high - low) * random.uniform();
@@ -346,6 +351,7 @@ function assemble({ circuits, base, hidden, second, life, known }: Parts, random
       ? ([ordinary(-0.5, 0.45), ordinary(-0.6, 0.6), ordinary(-0.015, 0.045)] as const)
       : ([restVolts, 0.3 * random.normal(), 0.015 * random.normal()] as const);
   const battery = ownSupply(base, ...levels, new Map(RUNNING.map((name) => [name, Math.exp(ordinary(-RUNNING_SPREAD, RUNNING_SPREAD))])));
+  const hidden = drawn === null ? null : asItArrived(model, drawn, [battery]);
   const noise: InstrumentNoise = { gain: 1 + 0.003 * random.normal(), normal: () => chance.normal(), uniform: () => chance.uniform() };
   const stated: { temperature?: number; pressure?: number } = {};
   for (const world of worlds) {

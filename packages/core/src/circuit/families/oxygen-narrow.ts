@@ -45,8 +45,8 @@ const NEVER_VOLTS = 1e6;
  */
 const WARM_SHARE = 0.75;
 const WARM_SIGMA = 0.35;
-const WARMING_SHARE = 0.3;
-const WARMING_SIGMA = 0.9;
+const WARMING_SHARE = 0.5;
+const WARMING_SIGMA = 0.5;
 /** Warmth that is not there, ohms. */
 const COLD_HEATER_OHMS = 1e-6;
 const FULL_SCALE_VOLTS = 1;

@@ -62,6 +62,6 @@ export function kindTests({ joint }: WeighedJob, { posterior, possible }: Standi
     .map(({ offered, minutes, outcomes }) => {
       const seen = outcomes();
       const gainBits = informationBits(seen, new Float64Array(posterior.units.length).fill(1));
-      return { posterior, test: { offered, outcomes: seen, gainBits, minutes, score: 1 / minutes }, cause: "kind" };
+      return { posterior, test: { offered, outcomes: seen, gainBits, minutes, score: 1 / minutes, along: [] }, cause: "kind" };
     });
 }

@@ -2,8 +2,8 @@ import { unitKindOf } from "@fox-lamp/language";
 import { placeOfUnit } from "../inference/circumstances";
 import type { CircuitPosterior, JointPosterior } from "../posterior/posterior";
 import type { WeighedJob } from "../posterior/weighed-job";
-import { HANDLING_MINUTES } from "../value-of-information/price";
-import type { RankedTest } from "../value-of-information/rank";
+import { ALONG_MINUTES } from "../value-of-information/price";
+import { type RankedTest, wholeOf } from "../value-of-information/rank";
 import { soberUnits } from "./sober";
 import type { Standing } from "./standing";
 
@@ -118,11 +118,14 @@ export function stakeOf({ joint }: WeighedJob, standing: Standing): Stake {
   const believed = entropyBits(leading === null ? sharesOf(joint) : [joint.healthy, ...leading.units.slice(1)]);
   // Nor is a verdict the readings prove held up by what was found before, which sharpens or blurs the belief a test is weighed in.
   const doubtBits = soundCircuit || leading === null ? believed : Math.max(believed, entropyBits(soberUnits(leading)));
-  const worthMuch = (): boolean => soundCircuit && tests.some(({ posterior, test }) => savedMinutes(posterior, test) > MUCH_TIMES * test.minutes);
+  const saves = (posterior: CircuitPosterior, test: RankedTest, times: number): boolean =>
+    [test, ...test.along].reduce((sum, one) => sum + savedMinutes(posterior, one), 0) > times * (test.minutes + test.along.length * ALONG_MINUTES);
+  const worthMuch = (): boolean => soundCircuit && tests.some(({ posterior, test }) => saves(posterior, test, MUCH_TIMES));
   const worthMore = tests.some(({ posterior, test }) => {
     if (leading !== null && posterior !== leading) return false;
-    const saved = (soundCircuit || sure >= HARDLY_SURE ? 1 : BELIEVED) * riskMinutes * Math.min(1, test.gainBits / doubtBits);
-    return saved > test.minutes + HANDLING_MINUTES || (soundCircuit && savedMinutes(posterior, test) > test.minutes);
+    const { gainBits, minutes } = wholeOf(test);
+    const saved = (soundCircuit || sure >= HARDLY_SURE ? 1 : BELIEVED) * riskMinutes * Math.min(1, gainBits / doubtBits);
+    return saved > minutes || (soundCircuit && saves(posterior, test, 1));
   });
   return { sure, riskMinutes, worthMore, worthMuch };
 }

@@ -168,7 +168,7 @@ export function plugOffTests(
     if (!(setup.open ?? []).some((open) => placeIn(circuit, open) === place)) return [];
     const seen = outcomes();
     const gainBits = informationBits(seen, new Float64Array(units).fill(1));
-    return [{ offered, outcomes: seen, gainBits, minutes, score: (gainBits + LEAST_TOLD) / minutes }];
+    return [{ offered, outcomes: seen, gainBits, minutes, score: (gainBits + LEAST_TOLD) / minutes, along: [] }];
   });
   return ranked.sort((a, b) => b.score - a.score).slice(0, most);
 }
@@ -188,6 +188,6 @@ export function touchingTests(tests: readonly PossibleTest[], pins: ReadonlySet<
   touching.sort((a, b) => b.score - a.score);
   return touching.slice(0, most).map(({ test: { offered, minutes, outcomes }, score }) => {
     const seen = outcomes();
-    return { offered, outcomes: seen, gainBits: informationBits(seen, new Float64Array(units).fill(1)), minutes, score };
+    return { offered, outcomes: seen, gainBits: informationBits(seen, new Float64Array(units).fill(1)), minutes, score, along: [] };
   });
 }

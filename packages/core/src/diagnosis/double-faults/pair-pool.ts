@@ -188,31 +188,34 @@ function bestOfEach({ pool: { both }, sum }: Tried, rows: readonly number[]): nu
  * circuits that share something, which have too many.
  *
  * @param counts whether a pair is wanted
+ * @param floor log P(the readings, each alone) that a pair has to reach to be wanted; none unless given
  */
-export function* bestOfPool(cluster: WeighedCluster, most: number, counts: (pair: Pair) => boolean): Steps<Pair[]> {
+export function* bestOfPool(cluster: WeighedCluster, most: number, counts: (pair: Pair) => boolean, floor = Number.NEGATIVE_INFINITY): Steps<Pair[]> {
   const world = likeliestWorld(cluster);
   const pool = poolOf(cluster.inference, world);
   if (pool === null) return [];
   const { pairs } = pool;
   const tried: Tried = { pool, world, sum: new Float64Array(pairs.length) };
-  const rows = pairs.map((_, row) => row).filter((row) => counts(pairs[row]));
+  let rows = pairs.map((_, row) => row).filter((row) => counts(pairs[row]));
   const [first, ...further] = stretchesOf(cluster, pool.inference.observe(cluster.own, []));
+  const leftFrom = (at: number): number => further.slice(at).reduce((sum, { most: each }) => sum + each + SLACK, 0);
   if (first !== undefined) yield* weighOn(tried, first, rows);
+  rows = rows.filter((row) => tried.sum[row] + leftFrom(0) >= floor);
   // The best so far go ahead: what they reach in the end is what the others have to reach.
   const leading = bestOfEach(tried, rows).slice(0, most);
   for (const stretch of further) yield* weighOn(tried, stretch, leading);
   const reached = leading.map((row) => tried.sum[row]);
-  const least = leading.length < most ? Number.NEGATIVE_INFINITY : Math.max(Math.min(...reached), Math.max(...reached) - HOPELESS);
+  const least = Math.max(floor, leading.length < most ? Number.NEGATIVE_INFINITY : Math.max(Math.min(...reached), Math.max(...reached) - HOPELESS));
   const ahead = new Set(leading);
   let hopeful = rows.filter((row) => !ahead.has(row));
   for (const [at, stretch] of further.entries()) {
-    const left = further.slice(at).reduce((sum, { most: each }) => sum + each + SLACK, 0);
+    const left = leftFrom(at);
     hopeful = hopeful.filter((row) => tried.sum[row] + left >= least);
     yield* weighOn(tried, stretch, hopeful);
   }
   return bestOfEach(
     tried,
-    [...leading, ...hopeful].sort((a, b) => a - b),
+    [...leading.filter((row) => tried.sum[row] >= floor), ...hopeful].sort((a, b) => a - b),
   )
     .slice(0, most)
     .map((row) => pairs[row]);

@@ -206,6 +206,19 @@ describe("all pairs of a circuit", () => {
     expect(new Set(best.map(({ first, second }) => `${first.fault.id}&${second.fault.id}`)).size).toBe(best.length);
   });
 
+  it("are left out where they do not reach what a leader reaches, and only then", () => {
+    const [cluster] = openCase(corrodedJob, new Session()).clusters;
+    if (cluster === undefined) throw new Error("no part");
+    const name = ({ first, second }: { first: Member; second: Member }): string => `${first.fault.id}&${second.fault.id}`;
+    const all = finished(bestOfPool(cluster, 80, () => true)).map(name);
+    const low = finished(bestOfPool(cluster, 80, () => true, -100)).map(name);
+    const some = finished(bestOfPool(cluster, 80, () => true, 6)).map(name);
+    expect(low).toEqual(all);
+    expect(some.length).toBeLessThan(all.length);
+    expect(some).toEqual(all.slice(0, some.length));
+    expect(finished(bestOfPool(cluster, 80, () => true, 100))).toEqual([]);
+  });
+
   it("keep a wire from being condemned before a reading tells it from them", () => {
     const { verdict, next, units } = diagnoseJob(corrodedJob);
     // A return that has lost its ground floats there as well: an end of the converter tells nobody how far.

@@ -5,6 +5,7 @@ import type { WeighedCluster } from "../inference/cluster";
 import type { Inference } from "../inference/inference";
 import { learn, usedAt } from "../likelihood/learn";
 import { logSlip } from "../likelihood/slips";
+import { REFUTED_LOG } from "../posterior/unit-evidence";
 import { compatible, type Member, orderedPair, type Pair, steppedSeverity } from "./pair-fault";
 import { gridOf, pairKey, type Row } from "./pair-grid";
 import { bestOfPool } from "./pair-pool";
@@ -35,6 +36,12 @@ const MOST_ROUNDS = 3;
 const POOLED = 60;
 /** A fitting step moves a severity by at most so many standard deviations of its grid cell. */
 const MOST_STEP = 8;
+
+/**
+ * Whoever explains the readings twenty times worse than a leader is no rival of it. Pairs are tried at few severities and before they learn anything
+ * from the readings: so much better may one still become, logarithm.
+ */
+const CHALLENGE_SLACK = 3;
 
 /** Weighs a set of hypotheses on the case's readings. */
 export type Weigh = (inference: Inference) => WeighedCluster;
@@ -235,7 +242,7 @@ export function* weighPairs(cluster: WeighedCluster, weigh: Weigh, led: readonly
   const complements = candidatesOf(cluster)
     .map(({ pair }) => pair)
     .filter(against);
-  const pooled = yield* bestOfPool(cluster, POOLED, against);
+  const pooled = yield* bestOfPool(cluster, POOLED, against, led === null ? undefined : bestAlone(cluster, led) + REFUTED_LOG - CHALLENGE_SLACK);
   const first = withoutTwins([...withoutTwins(complements.slice(0, 2 * most)).slice(0, most), ...pooled]);
   if (first.length === 0) return null;
   const rowsOf = (pairs: readonly Pair[]): Row[] => pairs.map((pair) => ({ cell: pair.first.cell, pair }));
@@ -260,6 +267,18 @@ export function* weighPairs(cluster: WeighedCluster, weigh: Weigh, led: readonly
     }
   }
   return weighRows(inference, [...singles, ...rowsOf(fit(distinct(found.best, misfit ? FITTED : FITTED_CHALLENGERS)))], weigh, alike).cluster;
+}
+
+/** log P(the readings, each alone) that the units which lead reach at their best. */
+function bestAlone({ inference: { grid }, evidence: { single }, observations: { length }, codes }: WeighedCluster, led: readonly string[]): number {
+  let best = Number.NEGATIVE_INFINITY;
+  for (let cell = 0; cell < grid.count; cell += 1) {
+    if (!led.includes(grid.units[grid.unitOfFault[grid.fault[cell]]] ?? "")) continue;
+    let sum = 0;
+    for (let index = 0; index < length - codes.length; index += 1) sum += single[cell * length + index];
+    best = Math.max(best, sum);
+  }
+  return best;
 }
 
 /** Pairs without those that say the same twice. */

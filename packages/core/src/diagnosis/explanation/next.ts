@@ -162,6 +162,9 @@ export function nextTestOf(
     expect: expect satisfies Expect,
     gainBits: Number(test.gainBits.toFixed(4)),
     ...(cause === undefined ? {} : { cause }),
+    ...(test.along.length === 0
+      ? {}
+      : { along: test.along.map(({ offered: { procedure: own } }) => ({ test: testKey(own.circuit, own.id), circuit: own.circuit, title: own.title })) }),
     why: whySentence(outcomes, test, first("expected"), cause),
     ifLow: describe(first("low") ?? first("word")),
     ifExpected: describe(first("expected")),

@@ -57,5 +57,9 @@ export function ownTest(job: DiagnosedJob, measurement: Measurement, session: Se
   const gainBits = informationBits(outcomes, new Float64Array(inference.grid.units.length).fill(1));
   const expect = expectOf(inference.model, probe, inference.columns);
   const offered = { procedure, probe, expect: () => expect };
-  return nextTestOf(posterior, { offered, outcomes, gainBits, minutes, score: gainBits / minutes }, { plugs: offPlugs(opened.numbered, onlyCircuit) });
+  return nextTestOf(
+    posterior,
+    { offered, outcomes, gainBits, minutes, score: gainBits / minutes, along: [] },
+    { plugs: offPlugs(opened.numbered, onlyCircuit) },
+  );
 }

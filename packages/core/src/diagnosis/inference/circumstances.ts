@@ -1,6 +1,7 @@
 import { parseUnit, placeIn, type Reading } from "@fox-lamp/language";
 import type { Circumstances, Observation } from "../likelihood/observation";
 import { foundOff } from "./found-off";
+import { goesOf } from "./go";
 import type { Inference } from "./inference";
 import type { NamedReading } from "./observe";
 import { complaintOf, isLoom, movedPlace, PRESENCE } from "./presence";
@@ -56,5 +57,7 @@ export function circumstancesOf(
     return place === null ? -1 : (entry.get(place) ?? -1);
   });
   const presence = !comesAndGoes ? null : observations.map(({ id }) => PRESENCE[complaintOf(readings[at.get(id) ?? -1]?.reading.symptom)]);
-  return { sometimes: grid.sometimes, presence, disturbedBy: Int32Array.from(grid.fault, (fault) => byFault[fault]), after };
+  const taken = goesOf(readings, onlyCircuit, inference.basis.conditions);
+  const goes = order.map((index) => taken[index] ?? -1);
+  return { sometimes: grid.sometimes, presence, goes, disturbedBy: Int32Array.from(grid.fault, (fault) => byFault[fault]), after };
 }

@@ -7,6 +7,7 @@ import { cutOff } from "./cut-off";
 import { ranksOf, usedColumns, weighedAs } from "./laid-out";
 import type { Circumstances, Observation } from "./observation";
 import { Repeats } from "./repeats";
+import { SameGo } from "./same-go";
 import { SameSide } from "./same-side";
 import { SharedNoise, type SharedSpread } from "./shared-noise";
 import { type JointNumbers, SlipPatterns } from "./slip-patterns";
@@ -80,6 +81,7 @@ export class CellWeigher implements JointNumbers, SharedSpread {
   /** log P(a number is shown at all), as they share it. */
   private readonly answers: Float64Array;
   private readonly sameSide: SameSide;
+  private readonly sameGo: SameGo;
   readonly logNoise: Float64Array;
   readonly mayEnd: boolean;
   readonly ends: number[] = [];
@@ -130,6 +132,7 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     this.slipPart = new Float64Array(n);
     this.shown = new Float64Array(n);
     this.answers = new Float64Array(n);
+    this.sameGo = new SameGo(this.numbers.map(({ index }) => known.goes[index] ?? -1));
     this.sameSide = new SameSide(
       this.numbers.map(({ observation }) => observation),
       laid,
@@ -281,6 +284,7 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     const { observation, index } = this.numbers[i];
     const { table } = observation;
     const twin = table.quiet[cell];
+    const moved = this.sameGo.there(i);
     const row = rowAt(cell, table, index, sound);
     let slot = table.slot[row];
     let alone = this.logAlone(observation, slot);
@@ -315,7 +319,7 @@ export class CellWeigher implements JointNumbers, SharedSpread {
       weight = sides - alone;
     } else if (presence === null && twin >= 0 && this.known.sometimes[cell] === 1) {
       const quiet = this.logAlone(observation, table.slot[twin]);
-      const there = this.shows(i, 1 - QUIET_SHARE, slot, table.slot[twin]);
+      const there = this.shows(i, moved, slot, table.slot[twin]);
       const [logShows, logHides] = [log(there), log(1 - there)];
       const [shows, hides] = [logShows + alone, logHides + quiet];
       brief = logShows + this.logBrief(i, slot, table.slot[twin]);
@@ -323,6 +327,7 @@ export class CellWeigher implements JointNumbers, SharedSpread {
       other = min(shows, hides);
       into.absent[index] = max(into.absent[index], exp(hides - logAdd(logAdd(shows, hides), brief)));
       weight = logShows;
+      this.sameGo.note(i, shows >= hides);
       if (hides > shows) {
         alone = quiet;
         weight = logHides;

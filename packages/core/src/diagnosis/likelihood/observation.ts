@@ -34,6 +34,8 @@ export interface Circumstances {
   readonly sometimes: Uint8Array;
   /** In a job whose fault comes and goes: how likely it was there during each observation; null where faults stay. */
   readonly presence: readonly number[] | null;
+  /** For each observation the go it was read in from the module while a connector was moved; -1 for one by itself. */
+  readonly goes: readonly number[];
   /** For each cell its entry in `after`; -1 where no connector of its contact was unplugged. */
   readonly disturbedBy: Int32Array;
   /** For connectors that were unplugged: which observations came at or after that. */
@@ -45,11 +47,12 @@ export function circumstancesOf(known: Circumstances, chosen: readonly number[])
   return {
     ...known,
     presence: known.presence === null ? null : chosen.map((index) => known.presence?.[index] ?? 1),
+    goes: chosen.map((index) => known.goes[index] ?? -1),
     after: known.after.map((later) => Uint8Array.from(chosen, (index) => later[index])),
   };
 }
 
 /** Nothing comes and goes, nothing was unplugged. */
 export function steadyCircumstances(grid: number): Circumstances {
-  return { sometimes: new Uint8Array(grid), presence: null, disturbedBy: new Int32Array(grid).fill(-1), after: [] };
+  return { sometimes: new Uint8Array(grid), presence: null, goes: [], disturbedBy: new Int32Array(grid).fill(-1), after: [] };
 }

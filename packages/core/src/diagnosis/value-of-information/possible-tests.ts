@@ -3,6 +3,7 @@ import type { UnsaidColumn } from "../../instruments";
 import { lazy, type Steps } from "../../numeric";
 import { measurementOf, type Procedure } from "../../procedures";
 import type { OfferedTest } from "../inference/basis";
+import { type Screen, screenOf } from "../inference/go";
 import { usedAt } from "../likelihood/learn";
 import type { CircuitPosterior } from "../posterior/posterior";
 import { type Belief, believe, onlyUnits } from "./belief";
@@ -54,6 +55,8 @@ export function possibleTests({ inference }: Pick<CircuitPosterior, "inference">
 export interface PossibleTest {
   readonly offered: OfferedTest;
   readonly minutes: number;
+  /** The screen it is read from; null for another instrument than the module's data. */
+  readonly screen: Screen | null;
   readonly outcomes: () => Outcomes;
   /** Outcomes under two units alone, which is far less work. */
   readonly between: (first: number, second: number) => Outcomes;
@@ -121,6 +124,7 @@ export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (uni
   const tests = order.map(({ offered, minutes }, at) => ({
     offered,
     minutes,
+    screen: screenOf(offered.procedure, work.known),
     outcomes: () => outcomesAt(at),
     between: (first: number, second: number) => between(offered, onlyBetween(first, second)),
   }));

@@ -1,6 +1,8 @@
 import { placeIn } from "@fox-lamp/language";
+import { measurementOf } from "../../procedures";
 import type { OfferedTest } from "../inference/basis";
-import type { WorkDone } from "./work-done";
+import { isOf, screenOf } from "../inference/go";
+import { testOf, type WorkDone } from "./work-done";
 
 /** Minutes to reach a place when the circuit does not say. */
 export const DEFAULT_ACCESS: Readonly<Record<string, number>> = { sensor: 2, module: 8 };
@@ -12,14 +14,19 @@ const UNPLUG_MINUTES: Readonly<Record<string, number>> = { sensor: 0.4, module: 
 const DISTURBANCE_MINUTES = 1.2;
 /** What any further reading takes besides its own minutes: laying down what is at hand, choosing, entering. */
 export const HANDLING_MINUTES = 0.5;
+/** What one more value takes that stands on the screen that was just read. */
+export const ALONG_MINUTES = 0.2;
 
-/** Minutes a test costs now: itself, reaching places not yet reached, unplugging, disturbance. */
+/** Minutes a test costs now: itself, reaching places not yet reached, unplugging, disturbance. Little where it stands on the screen that was read just now. */
 export function minutesOf(
   offered: Pick<OfferedTest, "procedure">,
   access: (circuit: string) => Readonly<Record<string, number>> | undefined,
   work: WorkDone,
 ): number {
   const { procedure } = offered;
+  const { go } = work;
+  const screen = go === null ? null : screenOf(procedure, work.known);
+  if (go !== null && screen !== null && isOf(go, screen) && !go.read.has(testOf(measurementOf(procedure), procedure.circuit, work.known))) return ALONG_MINUTES;
   let minutes = procedure.minutes;
   const done = (places: ReadonlySet<string>, place: string): boolean => places.has(placeIn(procedure.circuit, place));
   for (const place of new Set(procedure.reach)) {

@@ -7,9 +7,9 @@ import { diagnoseJob, type Inference, inferenceOf, openCase, ownTest, Session } 
 import { knownFor } from "../inference/diagnosed-job";
 import { binAxisOf } from "./bins";
 import { informationBits } from "./outcomes";
-import { minutesOf } from "./price";
-import { separable } from "./rank";
-import type { WorkDone } from "./work-done";
+import { ALONG_MINUTES, minutesOf } from "./price";
+import { separable, wholeOf } from "./rank";
+import { type WorkDone, workDoneOf } from "./work-done";
 
 const conditions = { temperature: 20, pressure: 100 };
 const inferences = new Map<string, Inference>();
@@ -77,6 +77,7 @@ describe("the bins of what can be read", () => {
 describe("what a test costs", () => {
   const NOTHING: WorkDone = {
     looked: new Set(),
+    go: null,
     known: {},
     reached: new Set(),
     unplugged: new Set(),
@@ -113,6 +114,73 @@ describe("what a test costs", () => {
     if (test === undefined) throw new Error("no test at the sensor");
     expect(minutesOf(test, access, NOTHING)).toBeCloseTo(test.procedure.minutes + 6, 9);
     expect(minutesOf(test, () => undefined, NOTHING)).toBeCloseTo(test.procedure.minutes + 2, 9);
+  });
+
+  it("is next to nothing on the screen that was just read, and all of it again where the connector has to be moved once more", () => {
+    const job = { circuits: [{ id: "x", family: "dual-track" }] };
+    const moved = (red: string): Reading => ({
+      id: red,
+      circuit: "x",
+      meter: "scan",
+      red,
+      setup: { stimulus: { kind: "wiggle", at: "sensor" }, truth: { position: 0 } },
+      value: 1,
+    });
+    const tests = engineOf("dual-track").tests();
+    const of = (red: string) => tests.find(({ procedure: { meter, setup, red: lead } }) => meter === "scan" && setup.stimulus?.at === "sensor" && lead === red);
+    const [first, second] = [of("sig1@module"), of("sig2@module")];
+    if (first === undefined || second === undefined) throw new Error("no such tests");
+    const after = (...readings: Reading[]): WorkDone =>
+      workDoneOf(
+        readings.map((reading) => ({ id: reading.id ?? "", where: "", reading })),
+        "x",
+        job,
+        new Set(),
+        false,
+        {},
+      );
+    const one = moved("sig1@module");
+    expect(minutesOf(second, access, after(one))).toBe(ALONG_MINUTES);
+    expect(minutesOf(first, access, after(one))).toBeGreaterThan(1);
+    expect(minutesOf(first, access, after(one, moved("sig2@module")))).toBeGreaterThan(1);
+    expect(minutesOf(second, access, after(one, { id: "u", circuit: "x", meter: "volts-dc", red: "ref1@sensor", black: "bat-", value: 5 }))).toBeGreaterThan(1);
+  });
+});
+
+describe("a value that stands on the same screen", () => {
+  const circuits: Circuit[] = [{ id: "x", family: "dual-track" }];
+  const read = (id: string, red: string, value: number, setup = {}): Reading => ({
+    id,
+    meter: "scan",
+    red,
+    setup: { truth: { position: 0 }, ...setup },
+    value,
+  });
+  const first = read("r1", "sig1@module", 0.8);
+  const onceMoved = { stimulus: { kind: "wiggle", at: "sensor" } } as const;
+
+  it("is read along where it makes the go worth more a minute, and comes first then", () => {
+    const { next } = diagnoseJob({ circuits, readings: [first], conditions });
+    const [top] = next;
+    expect(top).toMatchObject({ meter: "scan", red: "sig2@module", minutes: ALONG_MINUTES });
+    const both = [first, read("r2", "sig2@module", 4.1)];
+    const moved = diagnoseJob({ circuits, readings: both, conditions }).next.find(({ setup, meter }) => meter === "scan" && setup.stimulus?.kind === "wiggle");
+    expect(moved?.along).toHaveLength(1);
+    expect(moved?.along?.[0]?.circuit).toBe("x");
+    expect(moved?.along?.[0]?.test).not.toBe(moved?.test);
+    const { next: after } = diagnoseJob({ circuits, readings: [...both, read("r3", "sig1@module", 0.8, onceMoved)], conditions });
+    expect(after[0]).toMatchObject({ red: "sig2@module", setup: onceMoved, minutes: ALONG_MINUTES });
+  });
+
+  it("counts with its minutes and its bits", () => {
+    const { tests } = openCase({ circuits, readings: [first], conditions }, new Session()).standing();
+    for (const { test } of tests) {
+      const { gainBits, minutes } = wholeOf(test);
+      expect(test.score).toBeCloseTo(gainBits / minutes, 9);
+      expect(test.along).not.toContain(test);
+      expect(gainBits).toBeGreaterThanOrEqual(test.gainBits);
+    }
+    expect(tests.some(({ test: { along } }) => along.length > 0)).toBe(true);
   });
 });
 

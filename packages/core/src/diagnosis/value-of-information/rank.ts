@@ -1,7 +1,8 @@
 import type { OfferedTest } from "../inference/basis";
+import { goWith, isOf, type Screen } from "../inference/go";
 import { informationBits, type Outcomes } from "./outcomes";
 import type { PossibleTest } from "./possible-tests";
-import { HANDLING_MINUTES } from "./price";
+import { ALONG_MINUTES, HANDLING_MINUTES } from "./price";
 
 /** Below this a test is not worth walking to the car for, bits. */
 const LEAST_BITS = 0.01;
@@ -11,8 +12,48 @@ export interface RankedTest {
   readonly outcomes: Outcomes;
   readonly gainBits: number;
   readonly minutes: number;
-  /** Bits per minute under what is to be settled now, with what any reading takes besides. */
+  /** Bits per minute under what is to be settled now, with what any reading takes besides, and with what is worth reading along. */
   readonly score: number;
+  /** Values that stand on the screen in the same go and are worth a look, the most telling first. */
+  readonly along: readonly RankedTest[];
+}
+
+/** What a test tells and takes with what is read along. */
+export function wholeOf({ gainBits, minutes, along }: Pick<RankedTest, "gainBits" | "minutes" | "along">): { gainBits: number; minutes: number } {
+  const further = along.reduce((sum, test) => sum + test.gainBits, 0);
+  return { gainBits: gainBits + further, minutes: minutes + along.length * ALONG_MINUTES + (along.length + 1) * HANDLING_MINUTES };
+}
+
+interface Screened extends RankedTest {
+  readonly screen: Screen | null;
+}
+
+/** The values on a test's screen that make its go worth more a minute, the most telling first. @param tests the most telling first */
+function alongWith(test: Screened, tests: readonly Screened[]): Screened[] {
+  if (test.screen === null) return [];
+  const go = goWith(test.screen);
+  const along: Screened[] = [];
+  let { score } = test;
+  for (const other of tests) {
+    const { screen } = other;
+    if (other === test || screen === null || !isOf(go, screen)) continue;
+    const { gainBits, minutes } = wholeOf({ ...test, along: [...along, other] });
+    if (gainBits / minutes <= score) break;
+    go.stated.set(screen.circuit, screen.stated);
+    along.push(other);
+    score = gainBits / minutes;
+  }
+  return along;
+}
+
+/** Joins each test with what is worth reading along. */
+function withAlong(ranked: readonly Screened[]): RankedTest[] {
+  const telling = ranked.filter(({ screen }) => screen !== null).sort((a, b) => b.gainBits - a.gainBits);
+  return ranked.map((test) => {
+    const along = alongWith(test, telling);
+    const { gainBits, minutes } = wholeOf({ ...test, along });
+    return along.length === 0 ? test : { ...test, along, score: gainBits / minutes };
+  });
 }
 
 /** A single reading seldom tells more than this many times the best one seen so far, within bounds, bits. */
@@ -31,20 +72,21 @@ const BOUND_PLACE = 6;
  * @param costless ranks by information alone, whatever it takes
  */
 export function rankTests(tests: readonly PossibleTest[], scale: Float64Array, most: number, costless = false): RankedTest[] {
-  const ranked: RankedTest[] = [];
+  const ranked: Screened[] = [];
   let best = 0;
-  for (const { offered, minutes, outcomes } of tests) {
+  for (const { offered, minutes, outcomes, screen } of tests) {
     const worst = ranked.length < most ? 0 : (ranked[Math.min(most, BOUND_PLACE) - 1]?.score ?? 0);
     if (Math.min(MOST_BOUND, Math.max(LEAST_BOUND, MOST_TIMES * best)) / (minutes + HANDLING_MINUTES) < worst && !costless) break;
     const seen = outcomes();
     const gainBits = informationBits(seen, scale);
     best = Math.max(best, gainBits);
     if (gainBits <= LEAST_BITS) continue;
-    const test: RankedTest = { offered, outcomes: seen, gainBits, minutes, score: costless ? gainBits : gainBits / (minutes + HANDLING_MINUTES) };
+    const test = { offered, outcomes: seen, gainBits, minutes, screen, along: [], score: costless ? gainBits : gainBits / (minutes + HANDLING_MINUTES) };
     const at = ranked.findIndex((other) => other.score < test.score);
     ranked.splice(at < 0 ? ranked.length : at, 0, test);
   }
-  return ranked;
+  const joined = withAlong(ranked);
+  return costless ? joined.sort((a, b) => b.gainBits - a.gainBits) : joined.sort((a, b) => b.score - a.score);
 }
 
 /** Whether any test could tell two units apart by so many bits, with both equally likely; quick tests are asked first. */

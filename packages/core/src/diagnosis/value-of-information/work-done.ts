@@ -1,7 +1,8 @@
-import { type Instrument, knownValue, type Measurement, placeIn, type Reading } from "@fox-lamp/language";
-import { type Conditions, measurementId } from "../../procedures";
+import { type Instrument, type Measurement, placeIn, type Reading } from "@fox-lamp/language";
+import { measurementId } from "../../procedures";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
 import { foundOff } from "../inference/found-off";
+import { type Go, goWith, isOf, type Known, screenOf, statedBesides } from "../inference/go";
 import type { NamedReading } from "../inference/observe";
 import { type Complaint, complaintOf } from "../inference/presence";
 
@@ -13,6 +14,8 @@ export interface WorkDone {
   readonly looked: ReadonlySet<string>;
   readonly done: ReadonlyMap<string, number>;
   readonly last: string | null;
+  /** The go in which the last reading was taken from the module, with the tests read in it; null for another instrument. */
+  readonly go: (Go & { readonly read: ReadonlySet<string> }) | null;
   /** Tests since which nothing was moved, heated or unplugged, and the complaint did not come or go. */
   readonly unchanged: ReadonlySet<string>;
   /** Tests that did not read the same each time they were done. */
@@ -37,9 +40,6 @@ export function testKey(circuit: string, id: string): string {
   return `${circuit} ${id}`;
 }
 
-/** What is known of each circuit's sensed quantity for the whole job, by circuit id. */
-type Known = Readonly<Record<string, Conditions>>;
-
 /** A point without the name of its own circuit, as tests of that circuit name it. */
 function ownPoint(point: string, circuit: string): string {
   return point.startsWith(`${circuit}:`) ? point.slice(circuit.length + 1) : point;
@@ -54,12 +54,8 @@ function ownPoint(point: string, circuit: string): string {
  */
 export function testOf(reading: Measurement & { readonly value?: Reading["value"] }, onlyCircuit: string, known: Known = {}): string {
   const circuit = reading.circuit ?? onlyCircuit;
-  const { truth, ...setup } = reading.setup ?? {};
-  const usual: Readonly<Record<string, unknown>> = known[circuit] ?? {};
-  const stated = Object.entries(truth ?? {}).flatMap(([name, value]) => {
-    const bare = value === undefined ? undefined : knownValue<number | string>(value);
-    return bare === undefined || bare === usual[name] ? [] : [[name, bare] as const];
-  });
+  const { truth: _truth, ...setup } = reading.setup ?? {};
+  const stated = statedBesides(circuit, reading.setup ?? {}, known);
   const record = typeof reading.value === "object" ? ("min-max" as const) : reading.record;
   const [red, black] = [ownPoint(reading.red, circuit), reading.black === undefined ? undefined : ownPoint(reading.black, circuit)];
   return testKey(circuit, measurementId({ ...reading, red, black, record, setup: { ...setup, truth: Object.fromEntries(stated) } }));
@@ -113,6 +109,7 @@ export function workDoneOf(
   let complaint: Complaint = "unknown";
   let seen: string | null = null;
   let last: string | null = null;
+  let go = null as (Go & { readonly read: Set<string> }) | null;
   let noStart = job.facts?.engine === "does-not-start";
   for (const { reading, id: readingId } of readings) {
     const circuit = reading.circuit ?? onlyCircuit;
@@ -147,6 +144,12 @@ export function workDoneOf(
     if (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0 && reading.setup?.stimulus === undefined) seen = id;
     if (inDoubt.has(readingId)) doubted.add(id);
     last = id;
+    const screen = screenOf({ circuit, meter: reading.meter, setup: reading.setup ?? {} }, known);
+    if (screen === null) go = null;
+    else if (go !== null && isOf(go, screen) && !go.read.has(id)) {
+      go.stated.set(circuit, screen.stated);
+      go.read.add(id);
+    } else go = { ...goWith(screen), read: new Set([id]) };
     // A module that sees no engine speed while cranking does not let the engine run.
     if (reading.meter === "scan" && reading.unit === "rpm" && reading.setup?.key === "crank") noStart = reading.value === 0;
     if (reading.setup?.key === "idle" || reading.setup?.key === "rev") noStart = false;
@@ -158,6 +161,7 @@ export function workDoneOf(
     looked,
     done,
     last,
+    go,
     unchanged,
     differing,
     complaint,

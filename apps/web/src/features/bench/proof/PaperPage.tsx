@@ -1,5 +1,5 @@
 import { formatPercent } from "@fox-lamp/core";
-import { isWordMeter, meterWords, unitOfReading } from "@fox-lamp/language";
+import { inSentence, isWordMeter, meterWords, unitOfReading } from "@fox-lamp/language";
 import { Printer } from "lucide-react";
 import { Link, useParams } from "react-router";
 import { DeadEnd } from "../../../app/DeadEnd";
@@ -74,6 +74,7 @@ export function PaperPage() {
                   <p className="m-0 text-sm">
                     {messages.bench.meter[test.meter]}, {setupText(test.setup)}
                   </p>
+                  {test.along && <p className="m-0 text-sm">{messages.bench.along(test.along.map((other) => inSentence(testTitle(other, circuits))))}</p>}
                   {test.cautions.map((caution) => (
                     <p key={caution} className="m-0 text-sm">
                       ! {caution}
