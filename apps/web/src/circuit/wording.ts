@@ -42,6 +42,11 @@ export function testTitle(test: Pick<NextTest, "title" | "circuit">, circuits: r
   return ofCircuit(test.title, test.circuit, circuits);
 }
 
+/** What is worth reading along with a test, as it is named within a sentence. */
+export function alongTitles(along: NonNullable<NextTest["along"]>, circuits: readonly Pick<CircuitView, "id" | "title">[]): string[] {
+  return along.map(({ title, circuit }) => ofCircuit(inSentence(title), circuit, circuits));
+}
+
 /** Words about something of a circuit; where a job has several, the circuit first. */
 export function ofCircuit(words: string, id: string | undefined, circuits: readonly Pick<CircuitView, "id" | "title">[]): string {
   const circuit = circuits.length > 1 ? circuits.find((candidate) => candidate.id === id) : undefined;

@@ -22,6 +22,9 @@ export function besideOf(test: NextTest | null, { rows }: Layout): Beside {
 /** So far names make room for leads on their terminals, pixels. */
 export const ASIDE = 9;
 
+/** Letters that fit between a phone's contacts; of a longer label only the standing is shown. */
+const NARROW_LETTERS = 12;
+
 /** A row's pin names at both boxes, its healthy or measured volts, colour and standing. */
 export function RowLabels({
   row,
@@ -55,6 +58,7 @@ export function RowLabels({
       : standing.cleared && (!layout.narrow || (pin.colour ?? "") === "")
         ? "cleared"
         : "";
+  const label = [car ? word : (pin.colour ?? ""), pin.joins?.at === "module" ? "shared" : "", state].filter((text) => text !== "").join(" ");
   return (
     <g pointerEvents="none">
       {pin.origin === "module" && (
@@ -86,7 +90,7 @@ export function RowLabels({
         fontSize={letter}
         fill={standing.probability > PERCENT_FROM ? "var(--ember)" : "var(--soft)"}
       >
-        {[car ? word : (pin.colour ?? ""), pin.joins?.at === "module" ? "shared" : "", state].filter((text) => text !== "").join(" ")}
+        {layout.narrow && state !== "" && label.length > NARROW_LETTERS ? state : label}
       </text>
     </g>
   );

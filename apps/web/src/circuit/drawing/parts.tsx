@@ -1,5 +1,6 @@
 import { formatPercent } from "@fox-lamp/core";
 import { type DrawnOrigin, type DrawnPart, letters, type Spot } from "./layout";
+import { nameLines } from "./name-lines";
 
 /** How a part stands: cleared by readings, suspected, or simply unknown. */
 export interface Standing {
@@ -126,12 +127,17 @@ export function Box({
   plain?: boolean;
 }) {
   const glow = Math.sqrt(standing.probability);
-  const [first = "", ...rest] = title.split(" ");
   const suspect = standing.probability > PERCENT_FROM;
   const bold = standing.cleared || suspect;
-  // A long word in the box of a phone begins nearer to its edge, in smaller letters.
-  const tight = layout.width < 100 && first.length > LONG_WORD;
   const state = plain ? "" : suspect ? formatPercent(standing.probability) : standing.cleared ? "cleared" : "";
+  const narrow = layout.width < 100;
+  // On a phone the standing takes the place of all but the first word.
+  const { first, second, beside } = narrow
+    ? { first: title.split(" ")[0] ?? "", second: state === "" ? title.split(" ").slice(1).join(" ") : state, beside: "" }
+    : nameLines(title, state);
+  // A long word in the box of a phone begins nearer to its edge, in smaller letters.
+  const tight = narrow && first.length > LONG_WORD;
+  const standingFill = suspect ? "var(--ember)" : "var(--soft)";
   return (
     <g {...unit}>
       {standing.probability > GLOW_FROM && <rect className="settle" {...layout} rx="14" fill="var(--ember)" opacity={0.06 + 0.4 * glow} filter="url(#glow)" />}
@@ -143,11 +149,16 @@ export function Box({
         strokeWidth={bold ? 2.5 : 1.5}
         strokeDasharray={dashed && !standing.cleared ? "6 5" : undefined}
       />
-      <text x={layout.x + (tight ? 5 : 10)} y={layout.y + 22} fontSize={tight ? LONG_LETTERS : letters(layout.width < 100)} fontWeight="700" fill="var(--ink)">
+      <text x={layout.x + (tight ? 5 : 10)} y={layout.y + 22} fontSize={tight ? LONG_LETTERS : letters(narrow)} fontWeight="700" fill="var(--ink)">
         {first}
       </text>
-      <text x={layout.x + 10} y={layout.y + 40} fontSize={letters(layout.width < 100)} fill={suspect ? "var(--ember)" : "var(--soft)"}>
-        {layout.width < 100 && state !== "" ? state : `${rest.join(" ")} ${state}`.trim()}
+      {beside !== "" && (
+        <text x={layout.x + layout.width - 10} y={layout.y + 22} fontSize={letters(narrow)} textAnchor="end" fill={standingFill}>
+          {beside}
+        </text>
+      )}
+      <text x={layout.x + 10} y={layout.y + 40} fontSize={letters(narrow)} fill={standingFill}>
+        {second}
       </text>
     </g>
   );

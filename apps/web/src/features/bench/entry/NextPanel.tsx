@@ -1,9 +1,9 @@
 import { type CircuitView, formatPercent, formatQuantity } from "@fox-lamp/core";
-import { type Expect, inSentence, isWordMeter, meterWords, type NextTest, parseShorthand, parseSpan, unitOfReading, type Value } from "@fox-lamp/language";
+import { type Expect, isWordMeter, meterWords, type NextTest, parseShorthand, parseSpan, unitOfReading, type Value } from "@fox-lamp/language";
 import { TriangleAlert } from "lucide-react";
 import { lazy, type ReactNode, type RefObject, Suspense, useState } from "react";
 import type { OnShelf } from "../../../app/use-shelf-limits";
-import { leadText, rangeText, scopeText, setupText, testTitle, titleOf } from "../../../circuit/wording";
+import { alongTitles, leadText, rangeText, scopeText, setupText, testTitle, titleOf } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { minutesText } from "../../../ui/display";
 import type { Book } from "../desk";
@@ -134,7 +134,7 @@ export function NextPanel(props: Props) {
         {range === null ? "" : `, ${range}`}, {setupText(test.setup, circuits)}
         {test.needs.includes("helper") && <span className="font-bold text-ink"> {t.helper}</span>}
         {test.scope && <span className="block">{scopeText(test.scope)}</span>}
-        {test.along && <span className="block text-ink">{t.along(test.along.map((other) => inSentence(testTitle(other, circuits))))}</span>}
+        {test.along && <span className="block text-ink">{t.along(alongTitles(test.along, circuits))}</span>}
       </p>
       {test.cautions.map((caution) => (
         <p key={caution} className="m-0 flex gap-3 rounded-xl bg-caution px-3 py-2 text-sm">

@@ -1,5 +1,5 @@
 import { formatPercent } from "@fox-lamp/core";
-import { inSentence, isWordMeter, meterWords, unitOfReading } from "@fox-lamp/language";
+import { isWordMeter, meterWords, unitOfReading } from "@fox-lamp/language";
 import { Printer } from "lucide-react";
 import { Link, useParams } from "react-router";
 import { DeadEnd } from "../../../app/DeadEnd";
@@ -7,7 +7,7 @@ import { usePerson } from "../../../app/session";
 import { Brand } from "../../../app/shell";
 import { wordsOf } from "../../../circuit/typed";
 import { useAnalysis } from "../../../circuit/use-analysis";
-import { leadText, setupText, testTitle, titleOf, windowText } from "../../../circuit/wording";
+import { alongTitles, leadText, setupText, testTitle, titleOf, windowText } from "../../../circuit/wording";
 import { messages } from "../../../messages";
 import { unitLabel } from "../../../ui/display";
 import { PlainPage } from "../../../ui/states";
@@ -74,7 +74,7 @@ export function PaperPage() {
                   <p className="m-0 text-sm">
                     {messages.bench.meter[test.meter]}, {setupText(test.setup)}
                   </p>
-                  {test.along && <p className="m-0 text-sm">{messages.bench.along(test.along.map((other) => inSentence(testTitle(other, circuits))))}</p>}
+                  {test.along && <p className="m-0 text-sm">{messages.bench.along(alongTitles(test.along, circuits))}</p>}
                   {test.cautions.map((caution) => (
                     <p key={caution} className="m-0 text-sm">
                       ! {caution}
