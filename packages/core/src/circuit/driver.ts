@@ -1,7 +1,7 @@
 import type { KeyState, Pin } from "@fox-lamp/language";
 import { OPEN_OHMS } from "../network";
 import type { Assignment } from "./assignment";
-import type { CircuitBuilder } from "./builder";
+import { type CircuitBuilder, FEED_FUSE_AMPS } from "./builder";
 import type { FamilyFault, Tolerance } from "./family";
 import { ohmsTolerance, set, stageFault, voltsTolerance } from "./stages";
 
@@ -9,7 +9,9 @@ import { ohmsTolerance, set, stageFault, voltsTolerance } from "./stages";
  * A driver that conducts: by maker it drops a tenth of a volt or most of a whole one whatever flows, and some ohms besides. Where next to nothing
  * flows it drops nothing, and ohms alone lie under it.
  */
-export const DRIVER_OHMS = 0.1;
+const DRIVER_OHMS = 0.1;
+/** What feeds a winding while the engine runs. */
+const CHARGING_VOLTS = 14.2;
 const DRIVER_SIGMA = 0.65;
 const DROP_VOLTS = 0.25;
 const DROP_SIGMA_VOLTS = 0.25;
@@ -24,6 +26,14 @@ const WATCH_OHMS = 1e5;
 const WATCH_VOLTS = 2.5;
 /** None, 2.5, 5 V or half the battery, by maker. */
 const WATCH_SPREAD = 0.8;
+
+/**
+ * The fuse of a winding that a driver pulls to ground: one that the running engine blows was blown on the way in, and stays so, whatever is done on the bench.
+ * @param ohms of the shorted winding
+ */
+export function blownThrough(pin: Pin, ohms: number): readonly Assignment[] {
+  return CHARGING_VOLTS / (ohms + DRIVER_OHMS) > FEED_FUSE_AMPS ? set(`fuse:${pin}`, "ohms", OPEN_OHMS) : [];
+}
 
 /** A low-side driver in the module, as it is laid. */
 export interface LowSideDriver {

@@ -1,7 +1,7 @@
 import { knownValue } from "@fox-lamp/language";
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
-import { layDriver } from "../driver";
+import { blownThrough, layDriver } from "../driver";
 import { type Drive, defineFamily, type FaultUse, type Situation, steady, switching, type Watched, type World } from "../family";
 import { limitA, middleOf, ohmsParameter, range, windowOf, windowSigma } from "../parameters";
 import type { PinSpec } from "../pins";
@@ -266,7 +266,7 @@ export const oxygenNarrow = defineFamily({
                 kind: "short",
                 title: "Heater shorted",
                 severity: { key: "ohms" as const, low: 0.1, high: 0.3 * given.heater[0] },
-                assign: ({ severity }: FaultUse) => [...set("heater", "ohms", severity), ...warmth(0, 0)],
+                assign: ({ severity }: FaultUse) => [...set("heater", "ohms", severity), ...warmth(0, 0), ...blownThrough("htr-feed", severity)],
               },
               {
                 unit: "heater",

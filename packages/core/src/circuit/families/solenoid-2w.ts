@@ -1,7 +1,6 @@
 import { z } from "zod";
 import { OPEN_OHMS } from "../../network";
-import { FEED_FUSE_AMPS } from "../builder";
-import { DRIVER_OHMS, layDriver } from "../driver";
+import { blownThrough, layDriver } from "../driver";
 import { type Drive, defineFamily, type FaultUse, type Situation, steady, switching } from "../family";
 import { duty, middleOf, windowOf, windowSigma } from "../parameters";
 import { crossed } from "../pull";
@@ -25,8 +24,6 @@ const WINDINGS: readonly { readonly ohms: [number, number]; readonly weight: num
 ];
 /** Valves that are switched on and off and never pulsed, by the test function at least. */
 const STEADY = 0.35;
-/** What a charging system holds the supply at. */
-const CHARGING_VOLTS = 14.2;
 
 /** Cam-phaser valve, purge, idle air: fed from the battery, the module switches the low side. */
 export const solenoid2w = defineFamily({
@@ -85,11 +82,7 @@ export const solenoid2w = defineFamily({
           kind: "short",
           title: "Winding shorted",
           severity: { key: "ohms", low: 0.3, high: 0.4 * given.coil[0] },
-          // A fuse that the running engine blows was blown on the way in: it stays so, whatever is done on the bench.
-          assign: ({ severity }: FaultUse) => [
-            ...set("coil", "ohms", severity),
-            ...(CHARGING_VOLTS / (severity + DRIVER_OHMS) > FEED_FUSE_AMPS ? set("fuse:feed", "ohms", OPEN_OHMS) : []),
-          ],
+          assign: ({ severity }: FaultUse) => [...set("coil", "ohms", severity), ...blownThrough("feed", severity)],
         },
         {
           unit: "coil",
