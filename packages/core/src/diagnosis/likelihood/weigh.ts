@@ -122,10 +122,11 @@ function carryOver(before: Weighed, observations: readonly Observation[], known:
   const earlier = before.observations.length;
   const fresh = places.flatMap((place, index) => (place < 0 ? [index] : []));
   const presence = known.presence === null ? null : fresh.map((index) => known.presence?.[index] ?? 1);
+  const goes = fresh.map((index) => known.goes[index] ?? -1);
   const weigher = new CellWeigher(
     fresh.map((index) => observations[index]),
     d,
-    { ...known, presence },
+    { ...known, presence, goes },
   );
   const base = fresh.length * log(1 - SLIP_SHARE);
   const { evidence: old } = before;
