@@ -13,6 +13,8 @@ const SCAN_SIGMA_VOLTS = 0.015;
 const SMALL_SCAN_SHARE = 0.003;
 /** So far beyond its ends a level is still taken as it is, volts: supplies differ by as much. */
 const CONVERTER_MARGIN = 0.15;
+/** A level that is predicted so many standard deviations beyond an end is at that end. */
+const SURELY_SIGMAS = 2.5;
 /** A value this near to an end of the converter's range, volts, is that end: what lies beyond shows the same. */
 const AT_END_VOLTS = 0.02;
 /** Supply of the module's converter. */
@@ -90,12 +92,20 @@ export function isAtEnd(probe: ElectricalProbe, volts: number): boolean {
   return ends !== null && (volts <= ends.low || volts >= ends.high) && volts > -CONVERTER_MARGIN && volts < fullScaleOf(probe) + CONVERTER_MARGIN;
 }
 
+/** Whether a prediction lies beyond the end it would be held at for sure; one that may as well lie inside is left as it is. */
+function surelyBeyond({ mean, noise, jacobian }: Prediction, end: number): boolean {
+  const variance = jacobian.reduce((sum, slope) => sum + slope * slope, noise);
+  return (mean - end) ** 2 > SURELY_SIGMAS ** 2 * variance;
+}
+
 /** A level beyond the converter's range shows as its end; then nothing moves it. Where an end was read the level itself is predicted. */
 function holdInConverter(probe: ElectricalProbe, prediction: Prediction): void {
   const { mean } = prediction;
   if (probe.reads?.by !== "volts" || probe.atEnd === true) return;
   if (mean > -CONVERTER_MARGIN && mean < fullScaleOf(probe) + CONVERTER_MARGIN) return;
-  prediction.mean = Math.min(fullScaleOf(probe), Math.max(0, mean));
+  const end = Math.min(fullScaleOf(probe), Math.max(0, mean));
+  if (!surelyBeyond(prediction, end)) return;
+  prediction.mean = end;
   prediction.jacobian.fill(0);
 }
 
@@ -116,7 +126,7 @@ function clampToRange(probe: ElectricalProbe, prediction: Prediction): void {
   const { toScale } = scaleOfScan(probe);
   const ends = [toScale(world.low), toScale(world.high)] as const;
   const held = Math.min(Math.max(...ends), Math.max(Math.min(...ends), prediction.mean));
-  if (held === prediction.mean) return;
+  if (held === prediction.mean || !surelyBeyond(prediction, held)) return;
   prediction.mean = held;
   prediction.jacobian.fill(0);
 }
