@@ -10,9 +10,13 @@ export interface NameLines {
 const FIRST_LETTERS = 14;
 const SECOND_LETTERS = 17;
 
-/** Breaks a name so that no line runs out of its box; what is longer in two words than two lines hold stays long. */
-export function nameLines(title: string, state: string): NameLines {
+/**
+ * Breaks a name so that no line runs out of its box; what is longer in two words than two lines hold stays long.
+ * @param narrow a box of a phone, where the standing takes the place of all but the first word
+ */
+export function nameLines(title: string, state: string, narrow = false): NameLines {
   const [word = "", ...rest] = title.split(" ");
+  if (narrow) return { first: word, second: state === "" ? rest.join(" ") : state, beside: "" };
   const usual = `${rest.join(" ")} ${state}`.trim();
   if (usual.length <= SECOND_LETTERS) return { first: word, second: usual, beside: "" };
   let first = word;

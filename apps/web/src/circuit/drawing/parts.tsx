@@ -131,10 +131,7 @@ export function Box({
   const bold = standing.cleared || suspect;
   const state = plain ? "" : suspect ? formatPercent(standing.probability) : standing.cleared ? "cleared" : "";
   const narrow = layout.width < 100;
-  // On a phone the standing takes the place of all but the first word.
-  const { first, second, beside } = narrow
-    ? { first: title.split(" ")[0] ?? "", second: state === "" ? title.split(" ").slice(1).join(" ") : state, beside: "" }
-    : nameLines(title, state);
+  const { first, second, beside } = nameLines(title, state, narrow);
   // A long word in the box of a phone begins nearer to its edge, in smaller letters.
   const tight = narrow && first.length > LONG_WORD;
   const standingFill = suspect ? "var(--ember)" : "var(--soft)";

@@ -1,7 +1,7 @@
 import type { UnsaidColumn } from "../../instruments";
 import type { Procedure } from "../../procedures";
 import type { WeighedJob } from "../posterior/weighed-job";
-import { informationBits } from "../value-of-information/outcomes";
+import { rankedAlone } from "../value-of-information/rank";
 import { MOST_NEXT, type RankedPart, type Standing } from "./standing";
 
 /** What a module holds an open line at, and through what. */
@@ -59,9 +59,5 @@ export function kindTests({ joint }: WeighedJob, { posterior, possible }: Standi
   return telling
     .sort((a, b) => a.minutes - b.minutes)
     .slice(0, MOST_NEXT)
-    .map(({ offered, minutes, outcomes }) => {
-      const seen = outcomes();
-      const gainBits = informationBits(seen, new Float64Array(posterior.units.length).fill(1));
-      return { posterior, test: { offered, outcomes: seen, gainBits, minutes, score: 1 / minutes, along: [] }, cause: "kind" };
-    });
+    .map((test) => ({ posterior, test: rankedAlone(test, new Float64Array(posterior.units.length).fill(1), () => 1 / test.minutes), cause: "kind" }));
 }

@@ -3,9 +3,8 @@ import type { CircuitModel } from "../../circuit";
 import { isInPlug, offPlugs } from "../inference/found-off";
 import type { Inference } from "../inference/inference";
 import type { NamedReading } from "../inference/observe";
-import { informationBits } from "../value-of-information/outcomes";
 import type { PossibleTest } from "../value-of-information/possible-tests";
-import type { RankedTest } from "../value-of-information/rank";
+import { type RankedTest, rankedAlone } from "../value-of-information/rank";
 
 /** The pin a lead is on, as `circuit:pin`, or the fixed point it is on; null for places. */
 function pinOf(point: string | null | undefined, circuit: string): string | null {
@@ -163,12 +162,10 @@ export function plugOffTests(
   const parsed = parseUnit(unit);
   if (parsed?.kind !== "module" || moduleOpened(parsed.circuit, readings, onlyCircuit)) return [];
   const place = placeIn(parsed.circuit, "module");
-  const ranked = tests.flatMap(({ offered, minutes, outcomes }) => {
-    const { circuit, setup } = offered.procedure;
+  const ranked = tests.flatMap((test) => {
+    const { circuit, setup } = test.offered.procedure;
     if (!(setup.open ?? []).some((open) => placeIn(circuit, open) === place)) return [];
-    const seen = outcomes();
-    const gainBits = informationBits(seen, new Float64Array(units).fill(1));
-    return [{ offered, outcomes: seen, gainBits, minutes, score: (gainBits + LEAST_TOLD) / minutes, along: [] }];
+    return [rankedAlone(test, new Float64Array(units).fill(1), (gainBits) => (gainBits + LEAST_TOLD) / test.minutes)];
   });
   return ranked.sort((a, b) => b.score - a.score).slice(0, most);
 }
@@ -186,8 +183,5 @@ export function touchingTests(tests: readonly PossibleTest[], pins: ReadonlySet<
     return covered === 0 ? [] : [{ test, score: covered / test.minutes }];
   });
   touching.sort((a, b) => b.score - a.score);
-  return touching.slice(0, most).map(({ test: { offered, minutes, outcomes }, score }) => {
-    const seen = outcomes();
-    return { offered, outcomes: seen, gainBits: informationBits(seen, new Float64Array(units).fill(1)), minutes, score, along: [] };
-  });
+  return touching.slice(0, most).map(({ test, score }) => rankedAlone(test, new Float64Array(units).fill(1), () => score));
 }

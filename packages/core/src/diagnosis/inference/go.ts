@@ -43,20 +43,34 @@ export function screenOf({ circuit, meter, setup }: OnScreen, known: Known): Scr
   return { state: JSON.stringify([named, kind, at, places, own ? circuit : null]), circuit, stated: JSON.stringify(statedBesides(circuit, setup, known)) };
 }
 
-/** A go at the car in which values are read from one screen: what is stated of each circuit in it. */
+/** A go at the car in which values are read from one screen: what is stated of each circuit in it, and what was read. */
 export interface Go {
   readonly state: string;
   readonly stated: Map<string, string>;
+  readonly read: Set<string>;
 }
 
-/** The go that begins with a screen. */
-export function goWith({ state, circuit, stated }: Screen): Go {
-  return { state, stated: new Map([[circuit, stated]]) };
+/** The go that begins with a screen. @param read what is read from it */
+export function goWith({ state, circuit, stated }: Screen, ...read: readonly string[]): Go {
+  return { state, stated: new Map([[circuit, stated]]), read: new Set(read) };
 }
 
 /** Whether a screen is that of a go: the same state of the car, and a circuit that is as it was in it. */
 export function isOf(go: Go, { state, circuit, stated }: Screen): boolean {
   return go.state === state && (go.stated.get(circuit) ?? stated) === stated;
+}
+
+/**
+ * The go a reading is of: the last one where it is another value on its screen, else a new one; null for what is not read from the module.
+ * @param last the go so far, which grows
+ * @param read what was read: each value once in a go
+ */
+export function follow(last: Go | null, screen: Screen | null, read: string): Go | null {
+  if (screen === null) return null;
+  if (last === null || !isOf(last, screen) || last.read.has(read)) return goWith(screen, read);
+  last.stated.set(screen.circuit, screen.stated);
+  last.read.add(read);
+  return last;
 }
 
 /**
@@ -67,17 +81,15 @@ export function isOf(go: Go, { state, circuit, stated }: Screen): boolean {
  * @returns for each reading the number of its go; -1 for one that is of none
  */
 export function goesOf(readings: readonly NamedReading[], onlyCircuit: string, known: Known): number[] {
-  let last: { readonly go: Go; readonly read: Set<string>; readonly number: number } | null = null;
+  let last: Go | null = null;
+  let first = -1;
   return readings.map(({ reading }, number) => {
     const { setup = {}, meter, red, value } = reading;
     const circuit = reading.circuit ?? onlyCircuit;
     const screen = setup.stimulus?.kind === "wiggle" && typeof value === "number" ? screenOf({ circuit, meter, setup }, known) : null;
-    const name = `${circuit} ${red} ${reading.unit ?? ""}`;
-    if (screen === null) last = null;
-    else if (last !== null && isOf(last.go, screen) && !last.read.has(name)) {
-      last.go.stated.set(circuit, screen.stated);
-      last.read.add(name);
-    } else last = { go: goWith(screen), read: new Set([name]), number };
-    return last?.number ?? -1;
+    const go: Go | null = follow(last, screen, `${circuit} ${red} ${reading.unit ?? ""}`);
+    if (go !== last) first = number;
+    last = go;
+    return go === null ? -1 : first;
   });
 }

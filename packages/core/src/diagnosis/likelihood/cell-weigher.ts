@@ -1,10 +1,11 @@
 import { QUIET_SHARE } from "../../faults";
 import type { ConverterEnds } from "../../instruments";
 import { choleskyInPlace, inverseFromFactor, logAdd, logNormalDensity } from "../../numeric";
-import { isExtreme, type PredictionTable } from "../predictions/table";
+import type { PredictionTable } from "../predictions/table";
 import { BrinkStates } from "./brink-states";
 import { cutOff } from "./cut-off";
 import { ranksOf, usedColumns, weighedAs } from "./laid-out";
+import { logNumeric, NumberAlone } from "./number-alone";
 import type { Circumstances, Observation } from "./observation";
 import { Repeats } from "./repeats";
 import { SameGo } from "./same-go";
@@ -20,28 +21,10 @@ const { abs, exp, log, max, min, sqrt } = Math;
 /** How often the first unplugging of a connector cures a bad contact in it for the day. */
 export const CURE_SHARE = 0.5;
 const LOG_TWO_PI = log(2 * Math.PI);
-const LEAST_LOG = -60;
 const NEVER = Number.NEGATIVE_INFINITY;
-
-/** Log probability that a number (any number) is shown rather than a word. */
-function logNumeric(table: PredictionTable, slot: number): number {
-  const words = table.wordNames.length;
-  if (words === 0) return 0;
-  const at = slot * words;
-  let sum = 0;
-  for (let word = 0; word < words; word += 1) sum += table.words[at + word];
-  return max(LEAST_LOG, log(max(1e-30, 1 - sum)));
-}
 
 /** An end this far below a slip, alone, logarithm, is one: what it says of the level would only bend the others. */
 const GROSS_END_LOG = 20;
-
-/** How often a fault that shows for a moment only is over before a recording's lowest or highest has gone all of its way. */
-const BRIEF_SHARE = 0.3;
-/** How often a fault that is there at times is there from beginning to end of a recording. */
-const ALL_ALONG = 0.5;
-/** Levels closer than so many standard deviations have nothing between them. */
-const APART_SIGMAS = 4;
 
 /**
  * Evaluates cells one by one in storage that is allocated once. The numbers are jointly normal through the shared tolerances; patterns of
@@ -53,13 +36,11 @@ export class CellWeigher implements JointNumbers, SharedSpread {
   readonly scratch: CellEvidence;
   private readonly numbers: readonly { readonly observation: Observation; readonly index: number }[];
   private readonly words: WordWeigher;
-  /** Whether a number is the lowest or highest of a recording. */
-  private readonly extreme: readonly boolean[];
   private readonly slips: readonly number[];
   /** What each number can have been before a slip of its unit. */
   private readonly meant: readonly ReturnType<typeof meantOhms>[];
   private readonly shares: readonly number[];
-  private variance = 1;
+  private readonly byItself: NumberAlone;
   private readonly n: number;
   /** The shared variables that move any of these readings. */
   private readonly active: Int32Array;
@@ -107,7 +88,6 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     this.numbers = numbered.filter(({ observation }) => observation.number !== null);
     const laid = numbered.map(({ observation }) => observation);
     this.words = new WordWeigher(laid, known);
-    this.extreme = this.numbers.map(({ observation }) => isExtreme(observation.table.probe));
     this.slips = laid.map(logSlip);
     this.meant = this.numbers.map(({ observation }) => meantOhms(observation));
     this.shares = laid.map((observation) => logSlip(observation) - logBroad(observation));
@@ -116,6 +96,11 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     this.scratch = this.makeScratch();
     this.active = usedColumns(
       this.numbers.map(({ observation }) => observation.table),
+      d,
+    );
+    this.byItself = new NumberAlone(
+      this.numbers.map(({ observation }) => observation),
+      this.active,
       d,
     );
     this.scaled = new Float64Array(n * this.active.length);
@@ -219,48 +204,6 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     return { squares, count: this.n, far };
   }
 
-  /** Variance of a number alone: its own noise and all shared variables. */
-  private varianceAt(table: PredictionTable, slot: number): number {
-    const { active } = this;
-    const start = slot * this.d;
-    let variance = table.noise[slot];
-    for (let at = 0; at < active.length; at += 1) variance += table.jacobian[start + active[at]] ** 2;
-    return variance;
-  }
-
-  /** log P(number | slot) alone, before any other reading; keeps the variance for {@link logNamedSlip}. */
-  private logAlone(observation: Observation, slot: number): number {
-    const { table } = observation;
-    const variance = this.varianceAt(table, slot);
-    this.variance = variance;
-    if (table.ends !== null) return logNumeric(table, slot) + cutOff(table.ends, observation.number as number, table.mean[slot], variance).log;
-    const miss = (observation.number as number) - table.mean[slot];
-    return logNumeric(table, slot) - 0.5 * (LOG_TWO_PI + log(variance) + (miss * miss) / variance);
-  }
-
-  /**
-   * log P(number | a fault that showed too shortly): anywhere between the sound circuit's level and the fault's own, all alike; never for what is no
-   * lowest or highest of a recording.
-   */
-  private logBrief(i: number, slot: number, quiet: number): number {
-    if (!this.extreme[i]) return NEVER;
-    const { table, number } = this.numbers[i].observation;
-    const [one, other] = [table.mean[slot], table.mean[quiet]];
-    const apart = abs(one - other);
-    const sigma = sqrt(this.varianceAt(table, quiet));
-    const level = number as number;
-    if (apart < APART_SIGMAS * sigma || level < min(one, other) || level > max(one, other)) return NEVER;
-    return log(BRIEF_SHARE / apart) + logNumeric(table, quiet);
-  }
-
-  /** How likely a number shows a fault that is there with a probability: what pulls a line down shows in the highest of a recording only if it lasts. */
-  private shows(i: number, there: number, slot: number, quiet: number): number {
-    if (!this.extreme[i]) return there;
-    const { table } = this.numbers[i].observation;
-    const lowest = table.probe.kind === "electrical" && table.probe.statistic === "min";
-    return table.mean[slot] < table.mean[quiet] === lowest ? there : ALL_ALONG * there;
-  }
-
   /** Settles what stands on the brink at a cell. @returns log factor of both states over the one taken */
   private settleBrinks(cell: number, sound: Uint8Array | null): number {
     const { numbers, known } = this;
@@ -268,13 +211,13 @@ export class CellWeigher implements JointNumbers, SharedSpread {
       (i) => rowAt(cell, numbers[i].observation.table, numbers[i].index, sound),
       (i, row, slot) => {
         const { observation, index } = numbers[i];
-        const alone = this.logAlone(observation, slot);
+        const alone = this.byItself.log(i, slot);
         const twin = observation.table.quiet[cell];
         const there = known.presence?.[index] ?? (known.sometimes[cell] === 1 ? 1 - QUIET_SHARE : 1);
         // A moment in which the fault was not there says nothing of how its electronics do.
         return there === 1 || twin < 0 || row !== cell
           ? alone
-          : logAdd(log(there) + alone, log(1 - there) + this.logAlone(observation, observation.table.slot[twin]));
+          : logAdd(log(there) + alone, log(1 - there) + this.byItself.log(i, observation.table.slot[twin]));
       },
     );
   }
@@ -287,9 +230,9 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     const moved = this.sameGo.there(i);
     const row = rowAt(cell, table, index, sound);
     let slot = table.slot[row];
-    let alone = this.logAlone(observation, slot);
-    if (this.repeats.groups.length > 0) this.lasting[i] = this.shares[index] + logLastingSlip(table.mean[slot], this.variance, this.meant[i]);
-    const slip = logAdd(this.slips[index], this.shares[index] + logNamedSlip(observation, table.mean[slot], this.variance, this.meant[i]));
+    let alone = this.byItself.log(i, slot);
+    if (this.repeats.groups.length > 0) this.lasting[i] = this.shares[index] + logLastingSlip(table.mean[slot], this.byItself.variance, this.meant[i]);
+    const slip = logAdd(this.slips[index], this.shares[index] + logNamedSlip(observation, table.mean[slot], this.byItself.variance, this.meant[i]));
     let other = NEVER;
     let brief = NEVER;
     let weight = 0;
@@ -299,17 +242,17 @@ export class CellWeigher implements JointNumbers, SharedSpread {
       into.absent[index] = otherShare;
       if (otherShare > 0.5) {
         slot = brink.slot;
-        alone = this.logAlone(observation, slot);
+        alone = this.byItself.log(i, slot);
       }
     }
     if (presence !== null && twin >= 0 && row === cell) {
-      const there = this.shows(i, presence[index] ?? 1, slot, table.slot[twin]);
-      const quiet = this.logAlone(observation, table.slot[twin]);
+      const there = this.byItself.shows(i, presence[index] ?? 1, slot, table.slot[twin]);
+      const quiet = this.byItself.log(i, table.slot[twin]);
       other = log(1 - there) + quiet;
       // The likelier side is laid out; the other one counts by how it compares alone.
       const side = log(there) + alone;
       const sides = logAdd(side, other);
-      brief = log(there) + this.logBrief(i, slot, table.slot[twin]);
+      brief = log(there) + this.byItself.logBrief(i, slot, table.slot[twin]);
       into.absent[index] = max(into.absent[index], exp(other - logAdd(sides, brief)));
       if (other > side) {
         other = side;
@@ -318,11 +261,11 @@ export class CellWeigher implements JointNumbers, SharedSpread {
       }
       weight = sides - alone;
     } else if (presence === null && twin >= 0 && this.known.sometimes[cell] === 1) {
-      const quiet = this.logAlone(observation, table.slot[twin]);
-      const there = this.shows(i, moved, slot, table.slot[twin]);
+      const quiet = this.byItself.log(i, table.slot[twin]);
+      const there = this.byItself.shows(i, moved, slot, table.slot[twin]);
       const [logShows, logHides] = [log(there), log(1 - there)];
       const [shows, hides] = [logShows + alone, logHides + quiet];
-      brief = logShows + this.logBrief(i, slot, table.slot[twin]);
+      brief = logShows + this.byItself.logBrief(i, slot, table.slot[twin]);
       // A quiet try is laid out as the sound circuit it looked like: beside what else was read it fits far better than alone.
       other = min(shows, hides);
       into.absent[index] = max(into.absent[index], exp(hides - logAdd(logAdd(shows, hides), brief)));
@@ -376,7 +319,7 @@ export class CellWeigher implements JointNumbers, SharedSpread {
   /** Lays out a number that is an end as the level that, of itself, says the same, and keeps by how much its side is likelier than that level. */
   private layEnd(i: number, table: PredictionTable, ends: ConverterEnds, number: number): void {
     const slot = this.slots[i];
-    const [mean, raw, all] = [table.mean[slot], table.noise[slot], this.varianceAt(table, slot)];
+    const [mean, raw, all] = [table.mean[slot], table.noise[slot], this.byItself.varianceAt(table, slot)];
     const { log: likely, level, variance } = cutOff(ends, number, mean, all);
     this.endShares[i] = likely - logNormalDensity(level, mean, all + variance);
     this.shown[i] = this.shown[i] + this.endShares[i];

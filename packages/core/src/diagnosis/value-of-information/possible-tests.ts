@@ -86,7 +86,10 @@ export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (uni
   const belief = believe(inference.grid, inference.columns, observations, evidence, weights, alive, work.passing ? work.complaint : null);
   const access = (id: string): Readonly<Record<string, number>> | undefined => inference.circuitOf(id).circuit.access;
   const order = possibleTests(posterior, work)
-    .map((offered) => ({ offered, minutes: minutesOf(offered, access, work) }))
+    .map((offered) => {
+      const screen = screenOf(offered.procedure, work.known);
+      return { offered, screen, minutes: minutesOf(offered, access, work, screen) };
+    })
     .sort((a, b) => a.minutes - b.minutes);
   const wanted = belief.active.map(({ cell }) => cell);
   const lots = new Map<number, readonly Outcomes[]>();
@@ -121,10 +124,10 @@ export function outlook(posterior: CircuitPosterior, work: WorkDone, alive: (uni
     const cells = own.active.map(({ cell }) => cell);
     return outcomesOf(own, inference.testTables([offered], cells)[0]);
   };
-  const tests = order.map(({ offered, minutes }, at) => ({
+  const tests = order.map(({ offered, minutes, screen }, at) => ({
     offered,
     minutes,
-    screen: screenOf(offered.procedure, work.known),
+    screen,
     outcomes: () => outcomesAt(at),
     between: (first: number, second: number) => between(offered, onlyBetween(first, second)),
   }));

@@ -17,15 +17,17 @@ export const HANDLING_MINUTES = 0.5;
 /** What one more value takes that stands on the screen that was just read. */
 export const ALONG_MINUTES = 0.2;
 
-/** Minutes a test costs now: itself, reaching places not yet reached, unplugging, disturbance. Little where it stands on the screen that was read just now. */
+/**
+ * Minutes a test costs now: itself, reaching places not yet reached, unplugging, disturbance. Little where it stands on the screen that was read just now.
+ * @param screen what the test is read from, where that was computed already
+ */
 export function minutesOf(
-  offered: Pick<OfferedTest, "procedure">,
+  { procedure }: Pick<OfferedTest, "procedure">,
   access: (circuit: string) => Readonly<Record<string, number>> | undefined,
   work: WorkDone,
+  screen = screenOf(procedure, work.known),
 ): number {
-  const { procedure } = offered;
   const { go } = work;
-  const screen = go === null ? null : screenOf(procedure, work.known);
   if (go !== null && screen !== null && isOf(go, screen) && !go.read.has(testOf(measurementOf(procedure), procedure.circuit, work.known))) return ALONG_MINUTES;
   let minutes = procedure.minutes;
   const done = (places: ReadonlySet<string>, place: string): boolean => places.has(placeIn(procedure.circuit, place));

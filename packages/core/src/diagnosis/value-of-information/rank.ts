@@ -24,6 +24,17 @@ export function wholeOf({ gainBits, minutes, along }: Pick<RankedTest, "gainBits
   return { gainBits: gainBits + further, minutes: minutes + along.length * ALONG_MINUTES + (along.length + 1) * HANDLING_MINUTES };
 }
 
+/**
+ * A test ranked by itself, with nothing read along.
+ * @param scale factor for every unit: see {@link rankTests}
+ * @param scoreOf its score, from the bits it tells
+ */
+export function rankedAlone({ offered, minutes, outcomes }: PossibleTest, scale: Float64Array, scoreOf: (gainBits: number) => number): RankedTest {
+  const seen = outcomes();
+  const gainBits = informationBits(seen, scale);
+  return { offered, outcomes: seen, gainBits, minutes, score: scoreOf(gainBits), along: [] };
+}
+
 interface Screened extends RankedTest {
   readonly screen: Screen | null;
 }
@@ -74,14 +85,13 @@ const BOUND_PLACE = 6;
 export function rankTests(tests: readonly PossibleTest[], scale: Float64Array, most: number, costless = false): RankedTest[] {
   const ranked: Screened[] = [];
   let best = 0;
-  for (const { offered, minutes, outcomes, screen } of tests) {
+  for (const possible of tests) {
+    const { minutes, screen } = possible;
     const worst = ranked.length < most ? 0 : (ranked[Math.min(most, BOUND_PLACE) - 1]?.score ?? 0);
     if (Math.min(MOST_BOUND, Math.max(LEAST_BOUND, MOST_TIMES * best)) / (minutes + HANDLING_MINUTES) < worst && !costless) break;
-    const seen = outcomes();
-    const gainBits = informationBits(seen, scale);
-    best = Math.max(best, gainBits);
-    if (gainBits <= LEAST_BITS) continue;
-    const test = { offered, outcomes: seen, gainBits, minutes, screen, along: [], score: costless ? gainBits : gainBits / (minutes + HANDLING_MINUTES) };
+    const test = { ...rankedAlone(possible, scale, (bits) => (costless ? bits : bits / (minutes + HANDLING_MINUTES))), screen };
+    best = Math.max(best, test.gainBits);
+    if (test.gainBits <= LEAST_BITS) continue;
     const at = ranked.findIndex((other) => other.score < test.score);
     ranked.splice(at < 0 ? ranked.length : at, 0, test);
   }

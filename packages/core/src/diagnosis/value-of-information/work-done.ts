@@ -2,7 +2,7 @@ import { type Instrument, type Measurement, placeIn, type Reading } from "@fox-l
 import { measurementId } from "../../procedures";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
 import { foundOff } from "../inference/found-off";
-import { type Go, goWith, isOf, type Known, screenOf, statedBesides } from "../inference/go";
+import { follow, type Go, type Known, screenOf, statedBesides } from "../inference/go";
 import type { NamedReading } from "../inference/observe";
 import { type Complaint, complaintOf } from "../inference/presence";
 
@@ -15,7 +15,7 @@ export interface WorkDone {
   readonly done: ReadonlyMap<string, number>;
   readonly last: string | null;
   /** The go in which the last reading was taken from the module, with the tests read in it; null for another instrument. */
-  readonly go: (Go & { readonly read: ReadonlySet<string> }) | null;
+  readonly go: Go | null;
   /** Tests since which nothing was moved, heated or unplugged, and the complaint did not come or go. */
   readonly unchanged: ReadonlySet<string>;
   /** Tests that did not read the same each time they were done. */
@@ -109,7 +109,7 @@ export function workDoneOf(
   let complaint: Complaint = "unknown";
   let seen: string | null = null;
   let last: string | null = null;
-  let go = null as (Go & { readonly read: Set<string> }) | null;
+  let go: Go | null = null;
   let noStart = job.facts?.engine === "does-not-start";
   for (const { reading, id: readingId } of readings) {
     const circuit = reading.circuit ?? onlyCircuit;
@@ -144,12 +144,7 @@ export function workDoneOf(
     if (reading.meter === "scan" && (reading.setup?.open ?? []).length === 0 && reading.setup?.stimulus === undefined) seen = id;
     if (inDoubt.has(readingId)) doubted.add(id);
     last = id;
-    const screen = screenOf({ circuit, meter: reading.meter, setup: reading.setup ?? {} }, known);
-    if (screen === null) go = null;
-    else if (go !== null && isOf(go, screen) && !go.read.has(id)) {
-      go.stated.set(circuit, screen.stated);
-      go.read.add(id);
-    } else go = { ...goWith(screen), read: new Set([id]) };
+    go = follow(go, screenOf({ circuit, meter: reading.meter, setup: reading.setup ?? {} }, known), id);
     // A module that sees no engine speed while cranking does not let the engine run.
     if (reading.meter === "scan" && reading.unit === "rpm" && reading.setup?.key === "crank") noStart = reading.value === 0;
     if (reading.setup?.key === "idle" || reading.setup?.key === "rev") noStart = false;
