@@ -1,4 +1,4 @@
-import { BadInput, type Circuit, type Reading } from "@fox-lamp/language";
+import { BadInput, type Circuit, type Measurement, type Reading } from "@fox-lamp/language";
 import { diagnoseJob, ownTest, Session } from "../src/diagnosis";
 
 const CIRCUITS: Circuit[] = [
@@ -19,6 +19,16 @@ describe("the plug of a circuit that shares nothing with the one measured", () =
     const { expect: window } = ownTest({ circuits: CIRCUITS, readings: [] }, asked, session);
     expect(window.low).toBeGreaterThan(4.5);
     expect(window.high).toBeLessThan(5.5);
+  });
+  it("may lend its ground: a lead on it, or a part put in to it, is weighed with both circuits", () => {
+    const lent: Measurement = { circuit: "tps", meter: "volts-dc", red: "ref@sensor", black: "ect:gnd@sensor", setup: { open: ["sensor"] } };
+    const { expect: window } = ownTest({ circuits: CIRCUITS, readings: [] }, lent, session);
+    expect(window.low).toBeGreaterThan(4.5);
+    expect(window.high).toBeLessThan(5.5);
+    // Nothing against its own ground, all of it against the other one: its own is open.
+    const against = (black: string, value: number): Reading => ({ ...lent, black, value });
+    const [first] = diagnoseJob({ circuits: CIRCUITS, readings: [against("gnd@sensor", 0.01), against("ect:gnd@sensor", 5.01)] }, session).units;
+    expect(first?.unit).toMatch(/^tps\/(?:wire:gnd|contact:gnd@)/u);
   });
   it("is refused by name where the job has no such circuit", () => {
     expect(() => diagnoseJob({ circuits: CIRCUITS, readings: [reference(["egr:sensor"])] }, session)).toThrow(BadInput);

@@ -5,6 +5,7 @@ import { hintsAmong } from "../../faults";
 import { finished, lazy, type Steps } from "../../numeric";
 import { weighPairs } from "../double-faults/pairs";
 import { clustersOf } from "../hypotheses/clusters";
+import { joinedByLeads } from "../hypotheses/joined";
 import { liftedTogether } from "../hypotheses/lifted";
 import { withBooks } from "../inference/booked";
 import { circumstancesOf } from "../inference/circumstances";
@@ -103,13 +104,10 @@ function weighJob(job: DiagnosedJob, session: Session, onProgress: OnProgress): 
   const policy = policyOf(job.policy);
   const hints = hintsAmong(job.hints ?? []);
   const owner = ({ reading }: NamedReading): string => reading.circuit ?? onlyCircuit;
-  const sets = clustersOf(
-    model,
-    liftedTogether(
-      model,
-      numbered.map((named) => ({ owner: owner(named), reading: named.reading })),
-    ),
-  );
+  const taken = numbered.map((named) => ({ owner: owner(named), reading: named.reading }));
+  const asks = (job.asks ?? []).map((measurement) => ({ owner: measurement.circuit ?? onlyCircuit, measurement }));
+  const measured = [...taken.map(({ owner: circuit, reading }) => ({ owner: circuit, measurement: reading })), ...asks];
+  const sets = clustersOf(model, [liftedTogether(model, taken), ...joinedByLeads(measured)]);
   const matched = (code: string): readonly MatchedCode[] => circuitsOfCode(code, model.circuits);
   const clusters = sets.map((circuits, index): WeighedCluster => {
     onProgress(index, 2 * sets.length, circuits.map(({ title, id }) => title ?? id).join(", "));

@@ -11,6 +11,8 @@ import { gridOf } from "./pair-grid";
 /** Every fault stands in the pool at so many severities, fewer where that would make too many pairs. */
 const SEVERITIES = [3, 2, 1];
 const MOST_PAIRS = 7000;
+/** The same where the circuit is one of several that share something: their networks are larger, and there are more pools. */
+const MOST_OF_SEVERAL = 2500;
 
 /** The cells of a fault in one world that stand for it: spread over its usual severities, in its likeliest variant. */
 function standFor(grid: HypothesisGrid, fault: number, world: number, most: number): Member[] {
@@ -31,8 +33,11 @@ function standFor(grid: HypothesisGrid, fault: number, world: number, most: numb
   });
 }
 
-function pairsOf(grid: HypothesisGrid, world: number, severities: number): Pair[] {
-  const faults = grid.faults.flatMap((fault, index) => (fault === null || fault.during !== null ? [] : [standFor(grid, index, world, severities)]));
+/** @param circuit whose faults are paired; null for all there are */
+function pairsOf(grid: HypothesisGrid, circuit: string | null, world: number, severities: number): Pair[] {
+  const faults = grid.faults.flatMap((fault, index) =>
+    fault === null || fault.during !== null || (circuit !== null && fault.circuit !== circuit) ? [] : [standFor(grid, index, world, severities)],
+  );
   return faults.flatMap((first, index) =>
     faults
       .slice(index + 1)
@@ -53,6 +58,8 @@ function gridOfPool(grid: HypothesisGrid, pairs: readonly Pair[]): HypothesisGri
 }
 
 interface Pool {
+  /** Names it among the pools of the same circuits. */
+  readonly name: string;
   readonly pairs: readonly Pair[];
   /** For each pair the place of its two faults among all two faults. */
   readonly both: Int32Array;
@@ -63,20 +70,21 @@ interface Pool {
 const BYTES_A_PAIR = 400;
 
 /** All pairs of faults of one circuit in one world of its sensed quantity, coarsely; null where there are too many. */
-function poolOf(inference: Inference, world: number): Pool | null {
+function poolOf(inference: Inference, circuit: string, world: number): Pool | null {
   const { cache, scope } = inference.basis;
+  const name = `pool ${circuit} ${world}`;
   return cache.keep(
-    `${scope} pool ${world}`,
+    `${scope} ${name}`,
     () => {
-      if (inference.circuits.length > 1) return null;
-      const pairs = SEVERITIES.map((count) => pairsOf(inference.grid, world, count)).find(({ length }) => length <= MOST_PAIRS);
-      return pairs === undefined || pairs.length === 0 ? null : makePool(inference, world, pairs);
+      const [own, most] = inference.circuits.length > 1 ? [circuit, MOST_OF_SEVERAL] : [null, MOST_PAIRS];
+      const pairs = SEVERITIES.map((count) => pairsOf(inference.grid, own, world, count)).find(({ length }) => length <= most);
+      return pairs === undefined || pairs.length === 0 ? null : makePool(inference, name, pairs);
     },
     (pool) => BYTES_A_PAIR * (pool?.pairs.length ?? 0),
   );
 }
 
-function makePool(inference: Inference, world: number, pairs: readonly Pair[]): Pool {
+function makePool(inference: Inference, name: string, pairs: readonly Pair[]): Pool {
   const places = new Map<string, number>();
   const both = Int32Array.from(pairs, ({ first, second }) => {
     const key = `${first.fault.id}&${second.fault.id}`;
@@ -84,16 +92,16 @@ function makePool(inference: Inference, world: number, pairs: readonly Pair[]): 
     places.set(key, place);
     return place;
   });
-  return { pairs, both, inference: inference.under(`pool ${world}`, () => gridOfPool(inference.grid, pairs)) };
+  return { name, pairs, both, inference: inference.under(name, () => gridOfPool(inference.grid, pairs)) };
 }
 
-/** The value of the sensed quantity the readings speak for. */
-function likeliestWorld({ inference: { grid }, evidence }: WeighedCluster): number {
+/** The value of a circuit's sensed quantity the readings speak for; -1 where it senses none. */
+function likeliestWorld({ inference: { grid }, evidence }: WeighedCluster, circuit: string): number {
   let best = -1;
   let top = Number.NEGATIVE_INFINITY;
   for (let cell = 0; cell < grid.count; cell += 1) {
     const weight = grid.logPrior[cell] + evidence.logLikelihood[cell];
-    if (grid.world[cell] < 0 || weight <= top) continue;
+    if (grid.worlds[grid.world[cell]]?.circuit !== circuit || weight <= top) continue;
     top = weight;
     best = grid.world[cell];
   }
@@ -101,10 +109,10 @@ function likeliestWorld({ inference: { grid }, evidence }: WeighedCluster): numb
 }
 
 /** log P(one observation | pair), slips allowed for, under the pairs of a pool; NaN where nobody asked yet. Kept, since the next reading asks again. */
-function explainedBy({ pairs, inference }: Pool, world: number, observation: Observation): Float64Array {
+function explainedBy({ name, pairs, inference }: Pool, observation: Observation): Float64Array {
   const { cache, scope } = inference.basis;
   return cache.keep(
-    `${scope} pool ${world} explains ${observation.key} ${observation.number} ${observation.word} ${observation.slipShare ?? ""}`,
+    `${scope} ${name} explains ${observation.key} ${observation.number} ${observation.word} ${observation.slipShare ?? ""}`,
     () => new Float64Array(pairs.length).fill(Number.NaN),
     ({ length }) => 8 * length,
   );
@@ -113,7 +121,6 @@ function explainedBy({ pairs, inference }: Pool, world: number, observation: Obs
 /** What is known of the pairs while they are tried on one reading after another. */
 interface Tried {
   readonly pool: Pool;
-  readonly world: number;
   /** Sum of log P(one observation alone | pair) over the stretches weighed so far. */
   readonly sum: Float64Array;
 }
@@ -133,8 +140,8 @@ const HOPELESS = 12;
 const PAIRS_A_STEP = 400;
 
 /** Weighs pairs on the next stretch. */
-function* weighOn({ pool, world, sum }: Tried, { observations }: Stretch, rows: readonly number[]): Steps<void> {
-  const explained = observations.map((observation) => explainedBy(pool, world, observation));
+function* weighOn({ pool, sum }: Tried, { observations }: Stretch, rows: readonly number[]): Steps<void> {
+  const explained = observations.map((observation) => explainedBy(pool, observation));
   const asked = rows.filter((row) => explained.some((known) => Number.isNaN(known[row])));
   const tables = observations.map(({ table }) => table);
   const weighers = observations.map((observation) => new CellWeigher([observation], pool.inference.columns.count, steadyCircumstances(pool.pairs.length)));
@@ -181,21 +188,24 @@ function bestOfEach({ pool: { both }, sum }: Tried, rows: readonly number[]): nu
   return [...best.values()].sort((a, b) => sum[b] - sum[a]);
 }
 
+/** Which pairs are looked for. */
+export interface Wanted {
+  readonly most: number;
+  readonly counts: (pair: Pair) => boolean;
+  /** log P(the readings, each alone) that a pair has to reach. */
+  readonly floor: number;
+}
+
 /**
  * The pairs of one circuit that explain its readings best, all two faults tried: two may explain together what neither explains in part.
  * Every reading is weighed by itself, without what others taught about tolerances: that is enough to choose whom to look at closely. A pair
- * that could not come among the best any more, if all further readings fitted it as well as they fit anybody, is left where it is. Empty for
- * circuits that share something, which have too many.
- *
- * @param counts whether a pair is wanted
- * @param floor log P(the readings, each alone) that a pair has to reach to be wanted; none unless given
+ * that could not come among the best any more, if all further readings fitted it as well as they fit anybody, is left where it is.
  */
-export function* bestOfPool(cluster: WeighedCluster, most: number, counts: (pair: Pair) => boolean, floor = Number.NEGATIVE_INFINITY): Steps<Pair[]> {
-  const world = likeliestWorld(cluster);
-  const pool = poolOf(cluster.inference, world);
+export function* bestOfPool(cluster: WeighedCluster, circuit: string, { most, counts, floor }: Wanted): Steps<Pair[]> {
+  const pool = poolOf(cluster.inference, circuit, likeliestWorld(cluster, circuit));
   if (pool === null) return [];
   const { pairs } = pool;
-  const tried: Tried = { pool, world, sum: new Float64Array(pairs.length) };
+  const tried: Tried = { pool, sum: new Float64Array(pairs.length) };
   let rows = pairs.map((_, row) => row).filter((row) => counts(pairs[row]));
   const [first, ...further] = stretchesOf(cluster, pool.inference.observe(cluster.own, []));
   const leftFrom = (at: number): number => further.slice(at).reduce((sum, { most: each }) => sum + each + SLACK, 0);

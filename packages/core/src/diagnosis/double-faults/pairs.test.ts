@@ -8,7 +8,7 @@ import { bankRows, rowBank, takeFromBank } from "../predictions/row-bank";
 import type { PredictionTable } from "../predictions/table";
 import { compatible, type Member, mergedFault, movedSeverity, orderedPair, steppedSeverity } from "./pair-fault";
 import { gridOf, pairKey } from "./pair-grid";
-import { bestOfPool } from "./pair-pool";
+import { bestOfPool, type Wanted } from "./pair-pool";
 
 const conditions = { pressure: 100, temperature: 20 };
 
@@ -28,6 +28,9 @@ function memberOf({ grid }: Inference, id: string, wanted = 1): Member {
   if (best < 0 || fault === null || fault === undefined) throw new Error(`no fault ${id}`);
   return { fault, cell: best, severity: grid.severity[best] as number };
 }
+
+/** Any pairs, whatever they explain. */
+const ANY: Wanted = { most: 80, counts: () => true, floor: Number.NEGATIVE_INFINITY };
 
 describe("two faults as one hypothesis", () => {
   const inference = engineOf("thermistor-2w");
@@ -200,7 +203,9 @@ describe("all pairs of a circuit", () => {
   it("hold two faults that explain together what neither explains in part", () => {
     const [cluster] = openCase(corrodedJob, new Session()).clusters;
     if (cluster === undefined) throw new Error("no part");
-    const best = finished(bestOfPool(cluster, 80, ({ first, second }) => ![first, second].some(({ fault }) => fault.unit === "maf/wire:sig")));
+    const best = finished(
+      bestOfPool(cluster, "maf", { ...ANY, counts: ({ first, second }) => ![first, second].some(({ fault }) => fault.unit === "maf/wire:sig") }),
+    );
     const units = best.map(({ first, second }) => [first.fault.unit, second.fault.unit].sort().join(" and "));
     expect(units).toContain("maf/contact:pgnd@sensor and maf/contact:ret@sensor");
     expect(new Set(best.map(({ first, second }) => `${first.fault.id}&${second.fault.id}`)).size).toBe(best.length);
@@ -210,13 +215,13 @@ describe("all pairs of a circuit", () => {
     const [cluster] = openCase(corrodedJob, new Session()).clusters;
     if (cluster === undefined) throw new Error("no part");
     const name = ({ first, second }: { first: Member; second: Member }): string => `${first.fault.id}&${second.fault.id}`;
-    const all = finished(bestOfPool(cluster, 80, () => true)).map(name);
-    const low = finished(bestOfPool(cluster, 80, () => true, -100)).map(name);
-    const some = finished(bestOfPool(cluster, 80, () => true, 6)).map(name);
+    const all = finished(bestOfPool(cluster, "maf", ANY)).map(name);
+    const low = finished(bestOfPool(cluster, "maf", { ...ANY, floor: -100 })).map(name);
+    const some = finished(bestOfPool(cluster, "maf", { ...ANY, floor: 6 })).map(name);
     expect(low).toEqual(all);
     expect(some.length).toBeLessThan(all.length);
     expect(some).toEqual(all.slice(0, some.length));
-    expect(finished(bestOfPool(cluster, 80, () => true, 100))).toEqual([]);
+    expect(finished(bestOfPool(cluster, "maf", { ...ANY, floor: 100 }))).toEqual([]);
   });
 
   it("keep a wire from being condemned before a reading tells it from them", () => {
@@ -228,15 +233,18 @@ describe("all pairs of a circuit", () => {
     expect(next.length).toBeGreaterThan(0);
   });
 
-  it("are none where circuits share something", () => {
+  it("are those of the circuit asked for where several share something", () => {
     const shared: Circuit[] = [
       { id: "bus", family: "reference-bus" },
       { id: "map", family: "pressure-3w", shares: { ref: "bus", join: "module" } },
       { id: "tps", family: "potentiometer-3w", shares: { ref: "bus", join: "module" } },
     ];
-    const [cluster] = openCase({ circuits: shared, readings: [], conditions }, new Session()).clusters;
+    const readings: Reading[] = [{ id: "r1", circuit: "tps", meter: "scan", red: "sig@module", setup: { truth: { position: 0 } }, value: 0.02 }];
+    const [cluster] = openCase({ circuits: shared, readings, conditions }, new Session()).clusters;
     if (cluster === undefined) throw new Error("no part");
-    expect(finished(bestOfPool(cluster, 10, () => true))).toEqual([]);
+    const best = finished(bestOfPool(cluster, "tps", { ...ANY, most: 10 }));
+    expect(best).toHaveLength(10);
+    for (const { first, second } of best) expect([first.fault.circuit, second.fault.circuit]).toEqual(["tps", "tps"]);
   });
 });
 

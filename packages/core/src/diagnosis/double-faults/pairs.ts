@@ -1,3 +1,4 @@
+import { circuitOfUnit } from "@fox-lamp/language";
 import type { Fault } from "../../faults";
 import type { Steps } from "../../numeric";
 import type { HypothesisGrid } from "../hypotheses/grid";
@@ -6,9 +7,10 @@ import type { Inference } from "../inference/inference";
 import { learn, usedAt } from "../likelihood/learn";
 import { logSlip } from "../likelihood/slips";
 import { REFUTED_LOG } from "../posterior/unit-evidence";
+import { acrossCircuits } from "./across";
 import { compatible, type Member, orderedPair, type Pair, steppedSeverity } from "./pair-fault";
 import { gridOf, pairKey, type Row } from "./pair-grid";
-import { bestOfPool } from "./pair-pool";
+import { bestOfPool, type Wanted } from "./pair-pool";
 
 /** A first fault is taken from this many that explain the readings best with some of them slipped. */
 const FIRST_FAULTS = 24;
@@ -28,12 +30,15 @@ const SINGLE_POINTS = 40;
 const CHALLENGED_POINTS = 16;
 /** Pairs whose severities are fitted once more before they compete with single faults; pairs whose members are tried beside every other fault. */
 const FITTED = 70;
+const FITTED_OF_SEVERAL = 140;
 const FITTED_CHALLENGERS = 32;
 const EXCHANGED = 4;
 /** Whoever comes to the top by an exchange has its turn in the next round. */
 const MOST_ROUNDS = 3;
-/** So many of all pairs of a circuit, coarsely tried, are looked at more closely. */
+/** So many of all pairs of a circuit, coarsely tried, are looked at more closely; of each of several circuits; and of those in two circuits. */
 const POOLED = 60;
+const POOLED_OF_SEVERAL = 20;
+const ACROSS = 120;
 /** A fitting step moves a severity by at most so many standard deviations of its grid cell. */
 const MOST_STEP = 8;
 
@@ -231,6 +236,7 @@ export function* weighPairs(cluster: WeighedCluster, weigh: Weigh, led: readonly
   const thorough = misfit && cluster.observations.length >= THOROUGH_FROM;
   const { inference, evidence } = cluster;
   const { grid } = inference;
+  const several = inference.circuits.length > 1;
   const singles: Row[] = [];
   for (let cell = 0; cell < grid.count; cell += 1) if (grid.fault[cell] === 0) singles.push({ cell, pair: null });
   const weightOf = (cell: number): number => grid.logPrior[cell] + evidence.logLikelihood[cell];
@@ -242,8 +248,9 @@ export function* weighPairs(cluster: WeighedCluster, weigh: Weigh, led: readonly
   const complements = candidatesOf(cluster)
     .map(({ pair }) => pair)
     .filter(against);
-  const pooled = yield* bestOfPool(cluster, POOLED, against, led === null ? undefined : bestAlone(cluster, led) + REFUTED_LOG - CHALLENGE_SLACK);
-  const first = withoutTwins([...withoutTwins(complements.slice(0, 2 * most)).slice(0, most), ...pooled]);
+  const floor = led === null ? Number.NEGATIVE_INFINITY : bestAlone(cluster, led) + REFUTED_LOG - CHALLENGE_SLACK;
+  const tried = yield* coarsely(cluster, led, { most: several ? POOLED_OF_SEVERAL : POOLED, counts: against, floor });
+  const first = withoutTwins([...withoutTwins(complements.slice(0, 2 * most)).slice(0, most), ...tried]);
   if (first.length === 0) return null;
   const rowsOf = (pairs: readonly Pair[]): Row[] => pairs.map((pair) => ({ cell: pair.first.cell, pair }));
   let found = weighRows(inference, rowsOf(first), weigh, alike);
@@ -254,9 +261,9 @@ export function* weighPairs(cluster: WeighedCluster, weigh: Weigh, led: readonly
     yield;
     found = weighRows(inference, rowsOf(fit(found.best)), weigh, alike);
     yield;
-    const tried = new Set<string>();
+    const exchanged = new Set<string>();
     for (let round = 0; round < MOST_ROUNDS; round += 1) {
-      const further = besideAll(cluster, membersOfBest(found), tried);
+      const further = besideAll(cluster, membersOfBest(found), exchanged);
       if (further.length === 0) break;
       const kept = distinct(found.best, FITTED).map(({ pair }) => pair);
       found = weighRows(inference, rowsOf(withoutTwins([...kept, ...further])), weigh, alike);
@@ -266,7 +273,20 @@ export function* weighPairs(cluster: WeighedCluster, weigh: Weigh, led: readonly
       yield;
     }
   }
-  return weighRows(inference, [...singles, ...rowsOf(fit(distinct(found.best, misfit ? FITTED : FITTED_CHALLENGERS)))], weigh, alike).cluster;
+  const kept = !misfit ? FITTED_CHALLENGERS : several ? FITTED_OF_SEVERAL : FITTED;
+  return weighRows(inference, [...singles, ...rowsOf(fit(distinct(found.best, kept)))], weigh, alike).cluster;
+}
+
+/**
+ * Pairs that explain the readings best of all there are, coarsely tried: those in one circuit, and those in two.
+ * @param led units of whoever is challenged, in whose circuits others are looked for; null for all circuits something was read on
+ */
+function* coarsely(cluster: WeighedCluster, led: readonly string[] | null, wanted: Wanted): Steps<Pair[]> {
+  const { inference, observations } = cluster;
+  const counted = new Set(led === null ? observations.map(({ table: { probe } }) => probe.circuit.id) : led.map(circuitOfUnit));
+  const pairs = acrossCircuits(cluster, { ...wanted, most: ACROSS });
+  for (const { id } of inference.circuits) if (inference.circuits.length === 1 || counted.has(id)) pairs.push(...(yield* bestOfPool(cluster, id, wanted)));
+  return pairs;
 }
 
 /** log P(the readings, each alone) that the units which lead reach at their best. */

@@ -1,6 +1,7 @@
 import { BadInput, type Measurement, type NextTest } from "@fox-lamp/language";
 import { expectOf, ownProcedure } from "../../procedures";
 import { openCase } from "../decision/open-case";
+import { joinedByLeads } from "../hypotheses/joined";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
 import { offPlugs } from "../inference/found-off";
 import { complaintNow } from "../inference/presence";
@@ -28,7 +29,8 @@ const UNFORESEEN = {
  * @throws BadInput for a measurement that cannot be
  */
 export function ownTest(job: DiagnosedJob, measurement: Measurement, session: Session): NextTest {
-  const opened = openCase(job, session);
+  const across = joinedByLeads([{ owner: measurement.circuit ?? job.circuits[0]?.id ?? "", measurement }]).length > 0;
+  const opened = openCase(across ? { ...job, asks: [measurement] } : job, session);
   const { joint, clusters, onlyCircuit } = opened;
   const id = measurement.circuit ?? (onlyCircuit === "" ? undefined : onlyCircuit);
   const index = joint.circuits.findIndex(({ inference }) => inference.circuits.some((circuit) => circuit.id === id));

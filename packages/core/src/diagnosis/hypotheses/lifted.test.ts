@@ -19,7 +19,7 @@ describe("circuits whose grounds were found lifted", () => {
   it("are asked about together where there are two", () => {
     const lifted = liftedTogether(MODEL, [read("tps", "gnd@sensor", 0.34), read("ect", "gnd@module", 0.33), read("pur", "ctl@sensor", 12.3)]);
     expect(lifted).toEqual(["tps", "ect"]);
-    expect(clustersOf(MODEL, lifted).map((circuits) => circuits.map(({ id }) => id))).toEqual([["tps", "ect"], ["pur"]]);
+    expect(clustersOf(MODEL, [lifted]).map((circuits) => circuits.map(({ id }) => id))).toEqual([["tps", "ect"], ["pur"]]);
     expect(clustersOf(MODEL)).toHaveLength(3);
   });
   it("are not for one of them, for a ground in its place, while the starter turns, or seen from the sensor's own ground", () => {

@@ -1,4 +1,4 @@
-import { BadInput, type Circuit, type FoundBefore, type JobFile, knownValue, type Reading } from "@fox-lamp/language";
+import { BadInput, type Circuit, type FoundBefore, type JobFile, knownValue, type Measurement, type Reading } from "@fox-lamp/language";
 import type { CircuitModel, Model, World } from "../../circuit";
 import type { Conditions } from "../../procedures";
 import { leavesWorldOpen } from "../hypotheses/sensed-values";
@@ -14,6 +14,8 @@ export type DiagnosedJob = Pick<JobFile, "circuits" | "readings" | "bench" | "po
   readonly outsideKPa?: number;
   /** Ranks tests by information alone, as a baseline. */
   readonly costless?: boolean;
+  /** Measurements that are asked about before they are taken: circuits they join are weighed together. */
+  readonly asks?: readonly Measurement[];
 };
 
 /** What the readings themselves say about the sensed quantity: the last stated value that does not change by hand. */
@@ -57,7 +59,7 @@ const WEIGHED_FIELDS = ["circuit", "meter", "red", "black", "setup", "value", "p
 
 /** The part of a job its diagnosis is weighed from, whatever its readings are called: alike jobs are weighed once. */
 export function weighedPart(job: DiagnosedJob): DiagnosedJob {
-  const { circuits, readings, bench, policy, hints, codes, intermittent, skipped, conditions, outsideKPa, costless, facts, learnt } = job;
+  const { circuits, readings, bench, policy, hints, codes, intermittent, skipped, conditions, outsideKPa, costless, asks, facts, learnt } = job;
   const bare = (reading: Reading): Reading =>
     Object.fromEntries(WEIGHED_FIELDS.flatMap((field) => (reading[field] === undefined ? [] : [[field, reading[field]]]))) as Reading;
   const asked = {
@@ -72,6 +74,7 @@ export function weighedPart(job: DiagnosedJob): DiagnosedJob {
     conditions,
     outsideKPa,
     costless,
+    asks,
     facts,
     learnt,
   };

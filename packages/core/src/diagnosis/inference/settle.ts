@@ -3,6 +3,7 @@ import { alternativesOf, buildModel, circuitOf, fixedWorld, type MeantCircuit, t
 import { type Columns, columnsOf, converterEnds, predictionSigma, probeOf, scaleOf, wordsOf } from "../../instruments";
 import { logNormalDensity } from "../../numeric";
 import { predictHealthy } from "../../procedures";
+import { circuitsIn } from "../hypotheses/joined";
 import { cutOff } from "../likelihood/cut-off";
 import { type SpeakingReading, speaking } from "./observe";
 
@@ -60,12 +61,14 @@ function speaksFor(meant: Circuit, all: readonly Circuit[], readings: readonly R
   const { model } = meaning;
   const named = readings.map((reading, index) => ({ reading, id: `${index}`, where: `readings[${index}]` }));
   let missing = false;
+  const ids = new Set(own.map(({ id }) => id));
   const probeIn = (reading: Reading, where: string) => {
+    if ([...circuitsIn(reading.circuit ?? meant.id, reading)].some((id) => !ids.has(id))) return null;
     try {
       return probeOf(model, reading, where);
     } catch (error) {
       if (!(error instanceof BadInput)) throw error;
-      // Somebody had a lead on a place this kind of circuit does not have: it is another kind. Leads on circuits that are left out here say nothing.
+      // Somebody had a lead on a place this kind of circuit does not have: it is another kind.
       if (error.problem.code === "point:no-place" && (reading.circuit ?? meant.id) === meant.id) missing = true;
       return null;
     }
