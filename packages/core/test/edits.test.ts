@@ -1,6 +1,6 @@
-import { applySetup, buildModel, completeSheets, editsOf, FAMILIES, situationOf } from "../src/circuit";
+import { applySetup, buildModel, circuitOf, completeSheets, editsOf, FAMILIES, situationOf } from "../src/circuit";
 import { type Fault, faultsOf } from "../src/faults";
-import { prepareEdits, solveNetwork, withEdits } from "../src/network";
+import { portOhms, prepareEdits, solveNetwork, withEdits } from "../src/network";
 import { generateTests } from "../src/procedures";
 
 /** Node voltages of one and the same network may differ by so much: what a part on the edge of its supply does hangs on where it comes from. */
@@ -52,5 +52,43 @@ describe.each(FAMILIES.map(({ id, traits }) => [id, traits.kind] as const))("a f
     }
     expect(compared).toBeGreaterThan(5);
     expect(apart.slice(EDGES)).toEqual([]);
+  });
+});
+
+describe("two opens on a bus whose plugs are off", () => {
+  const model = buildModel(
+    completeSheets([
+      { id: "bus", family: "reference-bus" },
+      { id: "map", family: "pressure-3w", shares: { ref: "bus", join: "S1" } },
+      { id: "tps", family: "potentiometer-3w", shares: { ref: "bus", join: "S1" } },
+    ]),
+  );
+  const opens = faultsOf(model).filter(({ kind, during, circuit }) => kind === "open" && during === null && circuit !== model.carId);
+
+  it("leave as many ohms put into the solved network as solved with it from the start", () => {
+    const setup = { key: "off", open: ["module", "tps:sensor"] } as const;
+    const prepared = applySetup(model, { ...setup, open: [...setup.open] }, "tps", "setup", new Map());
+    const [{ values } = { values: prepared.net.values }] = prepared.moments;
+    const solver = prepareEdits(solveNetwork(prepared.net, values));
+    const editsFor = ({ circuit, effect, variants: [variant] }: Fault) => {
+      const { world } = circuitOf(model, circuit, "circuits").built;
+      return variant === undefined
+        ? []
+        : editsOf(prepared.net, values, circuit, effect(1, situationOf(world, prepared.setup ?? {}, world.nominal), variant, 0));
+    };
+    const apart: string[] = [];
+    opens.forEach((one, index) => {
+      for (const other of opens.slice(index + 1)) {
+        const edits = [...editsFor(one), ...editsFor(other)];
+        const edited = solver.apply(edits);
+        const anew = solveNetwork(prepared.net, withEdits(values, edits));
+        for (const [node, row] of prepared.net.nodeIndex) {
+          const [put, wanted] = [portOhms(edited, row, -1), portOhms(anew, row, -1)];
+          if (!(Math.abs(put - wanted) <= 1e-3 * Math.abs(wanted) + 1e-6)) apart.push(`${one.id} ${other.id} ${node}: ${put} for ${wanted}`);
+        }
+      }
+    });
+    expect(opens.length).toBeGreaterThan(10);
+    expect(apart).toEqual([]);
   });
 });

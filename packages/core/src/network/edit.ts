@@ -23,6 +23,8 @@ const SAFE_FACTOR = 1e3 * 2.3e-16;
  * solved anew.
  */
 const MOST_LOSS = 4e9;
+/** What cutting an island off counts for: a second cut, or any large change of what is left of its tie, is solved anew. */
+const CUT_LOSS = 1e7;
 /** One lamp settles in two rounds; several need a few. */
 const LAMP_ROUNDS = 12;
 const REGIME_ROUNDS = 16;
@@ -67,10 +69,11 @@ export function prepareEdits(base: Solution): EditSolver {
       const cut = p === a && q === b && delta < 0 ? cutOff(delta, column) : null;
       if (cut === null) return false;
       [factor, across] = cut;
+      loss *= CUT_LOSS;
     } else {
       loss *= Math.max(Math.abs(denominator), 1 / Math.abs(denominator));
-      if (at > base.corrections.count && loss > MOST_LOSS) return false;
     }
+    if (at > base.corrections.count && loss > MOST_LOSS) return false;
     for (let k = 0; k < n; k += 1) volts[k] = volts[k] - column[k] * across;
     corrections.factors[at] = factor;
     corrections.count = at + 1;

@@ -1,5 +1,5 @@
 import type { Fault } from "../../faults";
-import { piecesOf, type Steps } from "../../numeric";
+import { lazy, piecesOf, type Steps } from "../../numeric";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import type { WeighedCluster } from "../inference/cluster";
 import type { Inference } from "../inference/inference";
@@ -12,7 +12,7 @@ import { gridOf } from "./pair-grid";
 const SEVERITIES = [3, 2, 1];
 const MOST_PAIRS = 7000;
 /** The same where the circuit is one of several that share something: their networks are larger, and there are more pools. */
-const MOST_OF_SEVERAL = 2500;
+const MOST_OF_SEVERAL = 4000;
 
 /** The cells of a fault in one world that stand for it: spread over its usual severities, in its likeliest variant. */
 function standFor(grid: HypothesisGrid, fault: number, world: number, most: number): Member[] {
@@ -33,16 +33,33 @@ function standFor(grid: HypothesisGrid, fault: number, world: number, most: numb
   });
 }
 
-/** @param circuit whose faults are paired; null for all there are */
-function pairsOf(grid: HypothesisGrid, circuit: string | null, world: number, severities: number): Pair[] {
-  const faults = grid.faults.flatMap((fault, index) =>
-    fault === null || fault.during !== null || (circuit !== null && fault.circuit !== circuit) ? [] : [standFor(grid, index, world, severities)],
-  );
-  return faults.flatMap((first, index) =>
-    faults
+/** Which two faults are paired in a pool. */
+type Paired = (one: Fault, other: Fault) => boolean;
+
+/** The pairs of a circuit: of its own faults where it is one of several, with any other fault's where the others hang on it. */
+function pairedIn({ circuits }: Inference, circuit: string): Paired {
+  if (circuits.length < 2) return () => true;
+  const bus = circuits.some(({ shares }) => shares.some((share) => share.bus === circuit));
+  return (one, other) => (bus ? one.circuit === circuit || other.circuit === circuit : one.circuit === circuit && other.circuit === circuit);
+}
+
+function pairsOf(grid: HypothesisGrid, paired: Paired, world: number, severities: number): Pair[] {
+  const faults = grid.faults.flatMap((fault, index) => (fault === null || fault.during !== null ? [] : [{ fault, index }]));
+  const standing = faults.map(({ fault, index }) => ({ fault, members: lazy(() => standFor(grid, index, world, severities)) }));
+  return standing.flatMap((first, index) =>
+    standing
       .slice(index + 1)
-      .flatMap((second) => first.flatMap((one) => second.flatMap((other) => (compatible(one.fault, other.fault) ? [orderedPair(one, other)] : [])))),
+      .filter((second) => paired(first.fault, second.fault) && compatible(first.fault, second.fault))
+      .flatMap((second) => first.members().flatMap((one) => second.members().map((other) => orderedPair(one, other)))),
   );
+}
+
+/** A grid whose severities are as wide as they must be where so few of them stand for a fault. */
+function widened(grid: HypothesisGrid, severities: number): HypothesisGrid {
+  const spread = grid.severitySpread.map(
+    (own, cell) => own * Math.max(1, grid.sharing[cell] / Math.max(1, grid.faults[grid.fault[cell]]?.variants.length ?? 1) / severities),
+  );
+  return { ...grid, severitySpread: spread };
 }
 
 /** The pool keeps its predictions itself: its rows need no names. */
@@ -76,15 +93,21 @@ function poolOf(inference: Inference, circuit: string, world: number): Pool | nu
   return cache.keep(
     `${scope} ${name}`,
     () => {
-      const [own, most] = inference.circuits.length > 1 ? [circuit, MOST_OF_SEVERAL] : [null, MOST_PAIRS];
-      const pairs = SEVERITIES.map((count) => pairsOf(inference.grid, own, world, count)).find(({ length }) => length <= most);
-      return pairs === undefined || pairs.length === 0 ? null : makePool(inference, name, pairs);
+      const several = inference.circuits.length > 1;
+      const paired = pairedIn(inference, circuit);
+      for (const count of SEVERITIES) {
+        const pairs = pairsOf(inference.grid, paired, world, count);
+        if (pairs.length === 0) return null;
+        if (pairs.length <= (several ? MOST_OF_SEVERAL : MOST_PAIRS))
+          return makePool(inference, name, pairs, several ? widened(inference.grid, count) : inference.grid);
+      }
+      return null;
     },
     (pool) => BYTES_A_PAIR * (pool?.pairs.length ?? 0),
   );
 }
 
-function makePool(inference: Inference, name: string, pairs: readonly Pair[]): Pool {
+function makePool(inference: Inference, name: string, pairs: readonly Pair[], grid: HypothesisGrid): Pool {
   const places = new Map<string, number>();
   const both = Int32Array.from(pairs, ({ first, second }) => {
     const key = `${first.fault.id}&${second.fault.id}`;
@@ -92,7 +115,7 @@ function makePool(inference: Inference, name: string, pairs: readonly Pair[]): P
     places.set(key, place);
     return place;
   });
-  return { name, pairs, both, inference: inference.under(name, () => gridOfPool(inference.grid, pairs)) };
+  return { name, pairs, both, inference: inference.under(name, () => gridOfPool(grid, pairs)) };
 }
 
 /** The value of a circuit's sensed quantity the readings speak for; -1 where it senses none. */

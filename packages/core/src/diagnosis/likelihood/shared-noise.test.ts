@@ -29,6 +29,10 @@ describe("what readings share that no tolerance moves", () => {
     expect(spread[2 * 3 + 0]).toBeCloseTo(0.9, 12);
     expect(spread[2 * 3 + 1]).toBe(0);
   });
+  it("is never all of it", () => {
+    const open = table(1.8e21);
+    expect(choleskyInPlace(spreadOf([open, open, open], 1.8e21), 3)).not.toBeNull();
+  });
   it("is nothing for a number that was set aside", () => {
     const ground = table(0.0009);
     const shared = new SharedNoise([ground, ground]);

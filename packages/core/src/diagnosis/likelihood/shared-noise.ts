@@ -4,6 +4,9 @@ import type { PredictionTable } from "../predictions/table";
 // Taken out of Math once: these run millions of times.
 const { max, min, sqrt } = Math;
 
+/** Two readings never share all of their noise, however little is a meter's own beside what is the circuit's. */
+const MOST_SHARED = 1 - 1e-6;
+
 /** Numbers as they are laid out beside each other: row-major, n x n, in units of their own noise. */
 export interface SharedSpread {
   /** Their covariance so far, of what the shared variables move; the lower half is filled. */
@@ -63,7 +66,7 @@ export class SharedNoise {
     for (let at = 0; at < repeats.length; at += 2) {
       const [i, j] = [repeats[at], repeats[at + 1]];
       const both = lastings[i] * lastings[j];
-      if (both > 0) shared.spread[i * n + j] = shared.spread[i * n + j] + sqrt(both) * shared.scales[i] * shared.scales[j];
+      if (both > 0) shared.spread[i * n + j] = shared.spread[i * n + j] + min(MOST_SHARED, sqrt(both) * shared.scales[i] * shared.scales[j]);
     }
   }
 
