@@ -39,13 +39,16 @@ const MODULE_GROUND_OHMS = 0.005;
 /** Node where every module stage's ground meets. */
 export const MODULE_GROUND = "module:ground";
 
-/** Battery, alternator, starter, grounds, switched supply and the module's own supply: the implied circuit `car`. */
-export const CAR_ELEMENTS: readonly Element[] = [
+/** Resistance of a usual strap between body and battery post. */
+export const BODY_STRAP_OHMS = 0.004;
+
+/** Battery, alternator, starter, grounds, switched supply and the module's own supply: the implied circuit `car`. @param strapOhms the body strap's */
+export const carElements = (strapOhms = BODY_STRAP_OHMS): Element[] => [
   { kind: "source", id: "car/battery", plus: "bat+", minus: DATUM, volts: BATTERY_VOLTS.on, ohms: BATTERY_OHMS },
   { kind: "source", id: "car/alternator", plus: "bat+", minus: DATUM, volts: ALTERNATOR_VOLTS.idle, ohms: OPEN_OHMS },
   { kind: "resistor", id: "car/starter", a: "bat+", b: "engine", ohms: Number.POSITIVE_INFINITY },
   { kind: "resistor", id: "car/ground:engine", a: "engine", b: DATUM, ohms: 0.001 },
-  { kind: "resistor", id: "car/ground:chassis", a: "chassis", b: DATUM, ohms: 0.004 },
+  { kind: "resistor", id: "car/ground:chassis", a: "chassis", b: DATUM, ohms: strapOhms },
   { kind: "resistor", id: "car/ignition", a: "bat+", b: FUSED_SUPPLY, ohms: IGNITION_OHMS },
   { kind: "resistor", id: "car/body-load", a: FUSED_SUPPLY, b: "chassis", ohms: BODY_LOAD_OHMS },
   { kind: "resistor", id: "car/engine-load", a: "bat+", b: "engine", ohms: ENGINE_LOAD_OHMS.on },

@@ -49,6 +49,15 @@ export interface Situation {
   readonly world: number;
   /** True when the technician, or the state of the engine, fixes that value. */
   readonly stated: boolean;
+  /** How the other circuits of the car stand in the same setup, where a hypothesis is about several. */
+  readonly beside?: Beside;
+}
+
+/** The circuits of a car in one setup. */
+export interface Beside {
+  /** The circuit that is measured: the others stand in the first moment of their drive. */
+  readonly probed: string;
+  readonly at: (circuit: string) => Situation;
 }
 
 /** One state a circuit is in for a share of the time, as it counts for an average. */

@@ -15,12 +15,13 @@ export {
   pinNode,
   WIRE_OHMS,
 } from "./builder";
-export { BATTERY_VOLTS, carAssignments, MODULE_GROUND, weakBattery } from "./car";
+export { BATTERY_VOLTS, BODY_STRAP_OHMS, carAssignments, MODULE_GROUND, weakBattery } from "./car";
 export { type Curve, interpolate, inverseCurve, thermistorCelsius, thermistorOhms } from "./curve";
 export { type EngineState, engineOf, HAND_RPM, USUAL_RPM } from "./engine";
 export { FAMILIES, familyById } from "./families";
 export { FAMILY_NAMES, type FamilyName, familyNamed } from "./families/names";
 export {
+  type Beside,
   type BuiltFamily,
   type Drive,
   defineFamily,

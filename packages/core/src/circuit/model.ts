@@ -3,7 +3,7 @@ import { type CompiledNetwork, compileNetwork, type Element } from "../network";
 import { BoundedCache } from "../numeric";
 import { type AlikePair, alikePairs, layCrossings } from "./alike";
 import { type CircuitBuilder, elementName, type JoinedAt, layPath, layShorts, type PinPath, pinNode } from "./builder";
-import { CAR_ELEMENTS, MODULE_GROUND } from "./car";
+import { carElements, MODULE_GROUND } from "./car";
 import { FAMILIES } from "./families";
 import type { BuiltFamily, Family } from "./family";
 import type { PinSpec } from "./pins";
@@ -48,6 +48,8 @@ export interface CarAround {
   readonly carId?: string;
   /** The circuits that are left out. */
   readonly others?: Iterable<string>;
+  /** Resistance of the body strap, where something was read of it; the usual one unless given. */
+  readonly strapOhms?: number | undefined;
 }
 
 /** Resistance of an unpowered module supply towards ground, ohms. */
@@ -235,7 +237,7 @@ function buildCircuit(draft: Draft, paths: readonly PinPath[], shared: ReadonlyS
  * @throws BadInput for an unknown family, a wrong parameter, a pin the family does not have, or a share that leads nowhere
  */
 export function buildModel(circuits: readonly Circuit[], where = "circuits", around: CarAround = {}, families: readonly Family[] = FAMILIES): Model {
-  const elements: Element[] = [...CAR_ELEMENTS];
+  const elements = carElements(around.strapOhms);
   const drafts = draftsOf(circuits, families, where);
   const users = drafts.flatMap(({ shares }) => shares);
   const buses = new Map<string, readonly PinPath[]>();

@@ -7,6 +7,7 @@ import { weighPairs } from "../double-faults/pairs";
 import { clustersOf } from "../hypotheses/clusters";
 import { joinedByLeads } from "../hypotheses/joined";
 import { liftedTogether } from "../hypotheses/lifted";
+import { strapOhmsRead } from "../inference/body-strap";
 import { withBooks } from "../inference/booked";
 import { circumstancesOf } from "../inference/circumstances";
 import type { WeighedCluster } from "../inference/cluster";
@@ -108,6 +109,10 @@ function weighJob(job: DiagnosedJob, session: Session, onProgress: OnProgress): 
   const asks = (job.asks ?? []).map((measurement) => ({ owner: measurement.circuit ?? onlyCircuit, measurement }));
   const measured = [...taken.map(({ owner: circuit, reading }) => ({ owner: circuit, measurement: reading })), ...asks];
   const sets = clustersOf(model, [liftedTogether(model, taken), ...joinedByLeads(measured)]);
+  const strapOhms = strapOhmsRead(
+    taken.map(({ reading }) => reading),
+    model,
+  );
   const matched = (code: string): readonly MatchedCode[] => circuitsOfCode(code, model.circuits);
   const clusters = sets.map((circuits, index): WeighedCluster => {
     onProgress(index, 2 * sets.length, circuits.map(({ title, id }) => title ?? id).join(", "));
@@ -126,7 +131,7 @@ function weighJob(job: DiagnosedJob, session: Session, onProgress: OnProgress): 
     const open = openWorlds(own, (reading) => model.circuits.find(({ id }) => id === (reading.circuit ?? onlyCircuit)), conditions);
     const others = model.circuits.flatMap(({ id }) => (ids.has(id) ? [] : [id]));
     const learnt = learntFor(circuits, job.learnt);
-    const inference = session.inference(circuits, { conditions, open, hints, learnt, policy, carId: model.carId, others }, "circuits");
+    const inference = session.inference(circuits, { conditions, open, hints, learnt, policy, carId: model.carId, others, strapOhms }, "circuits");
     return weighCluster(inference, own, job, onlyCircuit, matched);
   });
   return joined({ job, onlyCircuit, numbered }, clusters);

@@ -43,15 +43,19 @@ function variantOf(grid: HypothesisGrid, { cell }: Member): FaultVariant {
 
 type Effect = (severity: number, situation: Situation, moment: number, before?: readonly Assignment[]) => readonly Assignment[];
 
-/** The effect of one member in full element names. */
+/** The effect of one member in full element names, in the state of its own circuit. */
 function effectOf(grid: HypothesisGrid, member: Member, owner: string): Effect {
   const { fault } = member;
   const variant = variantOf(grid, member);
-  return (severity, situation, moment, before) =>
-    fault.effect(severity, situation, variant, moment, before).map((assignment) => {
+  return (severity, situation, moment, before) => {
+    const { beside } = situation;
+    const own = fault.circuit === owner ? situation : (beside?.at(fault.circuit) ?? situation);
+    const ownMoment = beside === undefined || beside.probed === fault.circuit ? moment : 0;
+    return fault.effect(severity, own, variant, ownMoment, before).map((assignment) => {
       const local = fault.circuit === owner || assignment.element.includes("/");
       return local ? assignment : { ...assignment, element: elementName(fault.circuit, assignment.element) };
     });
+  };
 }
 
 /** Whichever of two faults hangs on the state of its circuit, or else the one with a severity, comes first. */
@@ -112,8 +116,7 @@ export function mergedFault(grid: HypothesisGrid, { first, second }: Pair): Faul
   };
 }
 
-/** Two faults can be put into the network together when the second one's effect does not hang on another circuit's state. */
+/** Whether two faults can be there together: of two units, both all the time; a true value is no fault. */
 export function compatible(a: Fault, b: Fault): boolean {
-  if (a.unit === b.unit || a.during !== null || b.during !== null || a.kind === "true-value" || b.kind === "true-value") return false;
-  return a.circuit === b.circuit || a.constant || b.constant;
+  return a.unit !== b.unit && a.during === null && b.during === null && a.kind !== "true-value" && b.kind !== "true-value";
 }

@@ -29,6 +29,8 @@ export interface InferenceOptions {
   readonly carId: string;
   /** Circuits of the job that share nothing with these. */
   readonly others: readonly string[];
+  /** Resistance of the body strap, where something was read of it. */
+  readonly strapOhms?: number | undefined;
 }
 
 export const NOTHING_KNOWN: InferenceOptions = { conditions: {}, open: new Set(), hints: [], learnt: [], policy: USUAL_POLICY, carId: "car", others: [] };
@@ -63,9 +65,9 @@ export class CircuitBasis {
     readonly cache: BoundedCache,
     readonly scope: string,
   ) {
-    const { conditions, open, hints, learnt, carId, others, policy } = options;
+    const { conditions, open, hints, learnt, carId, others, policy, strapOhms } = options;
     this.conditions = conditions;
-    this.model = buildModel(circuits, where, { carId, others });
+    this.model = buildModel(circuits, where, { carId, others, strapOhms });
     this.circuits = this.model.circuits;
     this.columns = columnsOf(this.model);
     this.faults = faultsOf(this.model, hints, learnt);

@@ -38,7 +38,7 @@ export class Session {
 
   /** The inference about circuits under what is known of them. @throws BadInput for circuits that cannot be */
   inference(circuits: readonly Circuit[], options: InferenceOptions, where: string): Inference {
-    const { conditions, open, hints, learnt, policy, carId, others } = options;
+    const { conditions, open, hints, learnt, policy, carId, others, strapOhms } = options;
     const parts = circuits.map(({ id, family, with: parameters, inline, title, shares, access, alike, codes }) => [
       id,
       family,
@@ -50,7 +50,7 @@ export class Session {
       alike,
       codes,
     ]);
-    const key = JSON.stringify([parts, conditions, [...open].sort(), hints, learnt, policy, carId, others]);
+    const key = JSON.stringify([parts, conditions, [...open].sort(), hints, learnt, policy, carId, others, strapOhms]);
     return this.cache.keep(
       `circuits ${key}`,
       () => {

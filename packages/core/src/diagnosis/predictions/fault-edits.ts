@@ -1,5 +1,5 @@
 import { knownValue, type Setup } from "@fox-lamp/language";
-import { editsOf, fixedWorld, type Model, type Situation, situationOf } from "../../circuit";
+import { type Beside, editsOf, fixedWorld, type Model, type Situation, situationOf } from "../../circuit";
 import type { Fault } from "../../faults";
 import type { Motion } from "../../instruments";
 import type { Edit } from "../../network";
@@ -98,14 +98,27 @@ export class FaultEditor {
     const variant = grid.variant[cell] ?? { direction: 1, section: 0, weight: 1 };
     const step = severityStep(grid, cell);
     const own = owner === undefined || owner.id === this.circuit;
-    const situation = own
-      ? probed
-      : situationOf(owner.built.world, probed.setup, this.worldAt(cell, owner, fixedWorld(owner.built.world, { ...probed.setup, truth: undefined })).value);
+    const standing = (circuit: Model["circuits"][number]): Situation =>
+      situationOf(circuit.built.world, probed.setup, this.worldAt(cell, circuit, fixedWorld(circuit.built.world, { ...probed.setup, truth: undefined })).value);
+    const alone = own ? probed : standing(owner);
+    // Of two faults in two circuits each does what it does in the state of its own.
+    const beside = (here: Situation): Beside => ({
+      probed: this.circuit,
+      at: (id) => {
+        const circuit = model.circuits.find((one) => one.id === id);
+        return id === this.circuit || circuit === undefined ? here : standing(circuit);
+      },
+    });
+    const pair = fault.kind === "pair";
+    const situation = pair ? { ...alone, beside: beside(probed) } : alone;
     const at = (size: number, where: Situation): Edit[] => editsOf(net, net.values, fault.circuit, fault.effect(size, where, variant, moment));
     const here = at(severity, situation);
     const worse = step.size === 0 ? here : at(severity + step.size, situation);
-    const worldStep = owner === undefined ? 0 : 0.001 * (owner.built.world.high - owner.built.world.low);
-    const warmer = fault.constant || !own || worldStep === 0 ? here : at(severity, { ...situation, world: situation.world + worldStep });
+    const measured = own ? owner : pair ? model.circuits.find(({ id }) => id === this.circuit) : undefined;
+    const worldStep = measured === undefined ? 0 : 0.001 * (measured.built.world.high - measured.built.world.low);
+    const moved = { ...probed, world: probed.world + worldStep };
+    const warm = own ? { ...situation, world: moved.world } : { ...situation, beside: beside(moved) };
+    const warmer = fault.constant || worldStep === 0 ? here : at(severity, warm);
     const nudged = fault.nudged === undefined ? here : editsOf(net, net.values, fault.circuit, fault.nudged(NUDGE, severity, situation, moment));
     const motions = here.flatMap((edit, index): Motion[] => {
       const perWorld = warmer === here ? 0 : (spread * changeOf(edit, warmer[index])) / worldStep;

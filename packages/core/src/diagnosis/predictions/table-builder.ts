@@ -1,4 +1,4 @@
-import type { Setup } from "@fox-lamp/language";
+import { circuitOfUnit, type Setup } from "@fox-lamp/language";
 import { type CircuitModel, fixedWorld, isContact, isOpen, type Model, type SetupNetwork } from "../../circuit";
 import { type Fault, type FaultVariant, showsIn } from "../../faults";
 import {
@@ -267,13 +267,14 @@ export class TableBuilder {
     const { grid } = this;
     const { drive } = solved.prepared;
     const mine = fault !== null && fault.circuit === circuit.id;
+    const within = mine || (fault?.kind === "pair" && fault.unit.split("&").some((unit) => circuitOfUnit(unit) === circuit.id));
     const severity = grid.severity[cell];
     const direction = grid.variant[cell]?.direction ?? 1;
     const factor = (at: number): number => (mine ? (fault.hertzFactor?.(at, direction) ?? 1) : 1);
     const blindAt = (at: number): number | null => (mine ? (fault.scanVolts?.(at) ?? null) : null);
     const step = severityStep(grid, cell);
     const moments = solved.moments.map(({ share, solver, motions }, moment): MovingMoment => {
-      const own = fault === null ? NO_EDITS : editor.at(cell, fault, solved.situation, mine ? moment : 0, solved.spread);
+      const own = fault === null ? NO_EDITS : editor.at(cell, fault, solved.situation, within ? moment : 0, solved.spread);
       const { edits } = own;
       const open = edits.filter((edit) => edit.field !== "ohms" || !isOpenedContact(solved.prepared, moment, edit));
       const kept = edits.length === 0 || motions.length === 0 ? motions : motions.filter((motion) => !edits.some((edit) => isSame(edit, motion)));
