@@ -123,6 +123,19 @@ for (const device of DEVICES) {
         .toMatchObject({ circuit: "tps", value: 0.015, setup: { add: [{ kind: "jumper", to: "bat-" }] } });
       await idle(page);
 
+      // A ground is borrowed from another circuit: title and drawing say whose it is.
+      dialog = await ownTest(page, device.phone);
+      await pick(page, dialog, "Circuit", "throttle");
+      await pick(page, dialog, "Red lead on", "reference at the sensor");
+      await pick(page, dialog, "Black lead on", "ground at the sensor, cam");
+      await expect(dialog.getByRole("combobox", { name: /^Black lead on/u })).toContainText("Cam");
+      await dialog.getByRole("button", { name: "Measure this" }).click();
+      await expect(page.getByRole("heading", { name: /reference at the sensor to ground at the sensor of cam/u })).toBeVisible();
+      await expect(page.getByText(/Sensor connector of cam/u)).toBeVisible();
+      await enterReading(page, "5.0");
+      await expect.poll(async () => (await readings()).at(-1)).toMatchObject({ circuit: "tps", red: "ref@sensor", black: "cam:gnd@sensor", value: 5 });
+      await idle(page);
+
       // The cam's inline connector is moved while lowest and highest are kept.
       dialog = await ownTest(page, device.phone);
       await pick(page, dialog, "Circuit", "cam");

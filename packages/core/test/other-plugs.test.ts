@@ -3,7 +3,7 @@ import { diagnoseJob, ownTest, Session } from "../src/diagnosis";
 
 const CIRCUITS: Circuit[] = [
   { id: "tps", family: "potentiometer-3w" },
-  { id: "ect", family: "thermistor-2w" },
+  { id: "ect", family: "thermistor-2w", title: "Coolant temperature" },
 ];
 const reference = (open: string[]): Reading => ({ circuit: "tps", meter: "volts-dc", red: "ref@sensor", black: "bat-", setup: { open }, value: 5.01 });
 const session = new Session();
@@ -22,7 +22,8 @@ describe("the plug of a circuit that shares nothing with the one measured", () =
   });
   it("may lend its ground: a lead on it, or a part put in to it, is weighed with both circuits", () => {
     const lent: Measurement = { circuit: "tps", meter: "volts-dc", red: "ref@sensor", black: "ect:gnd@sensor", setup: { open: ["sensor"] } };
-    const { expect: window } = ownTest({ circuits: CIRCUITS, readings: [] }, lent, session);
+    const { expect: window, title } = ownTest({ circuits: CIRCUITS, readings: [] }, lent, session);
+    expect(title).toBe("Reference at the sensor to ground at the sensor of coolant temperature");
     expect(window.low).toBeGreaterThan(4.5);
     expect(window.high).toBeLessThan(5.5);
     // Nothing against its own ground, all of it against the other one: its own is open.

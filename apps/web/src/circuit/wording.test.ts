@@ -46,6 +46,15 @@ describe("where a lead goes", () => {
     const told = leadText(CIRCUIT, point, setup);
     expect([told.main, [told.detail, told.how].filter((text) => text !== "").join(", ")]).toEqual([main, detail]);
   });
+  it.each<[string, Setup, string, string]>([
+    ["cam:sig@sensor", {}, "Sensor connector of cam, cavity 1", "back-probed"],
+    ["cam:sig@sensor", { open: ["sensor"] }, "Sensor connector of cam, cavity 1", "back-probed"],
+    ["cam:sig@sensor", { open: ["cam:sensor"] }, "Sensor connector of cam, cavity 1", "harness side, unplugged"],
+    ["ect:sig@sensor", { open: ["sensor"] }, "Sensor connector, cavity 1", "harness side, unplugged"],
+  ])("names another circuit than the test's: %s in %j", (point, setup, main, how) => {
+    const told = leadText(CIRCUIT, point, setup, [CIRCUIT, { ...CIRCUIT, id: "cam", title: "Cam" }]);
+    expect([told.main, told.how]).toEqual([main, how]);
+  });
 });
 
 describe("a setup in words", () => {
@@ -97,5 +106,16 @@ describe("a reading's title", () => {
     [{ meter: "ohms", red: "sig@part", black: "gnd@part", value: 1 }, "Signal on the part to ground on the part, ohms"],
   ])("%j", (reading, title) => {
     expect(readingTitle(reading)).toBe(title);
+  });
+  it("names the circuit of a lead that is on another one", () => {
+    const circuits = [
+      { id: "cks", title: "Crankshaft sensor" },
+      { id: "ect", title: "Coolant temperature" },
+    ];
+    const reading: Reading = { circuit: "cks", meter: "volts-dc", red: "cks:feed@sensor", black: "ect:gnd@sensor", value: 12.3 };
+    expect(readingTitle(reading, circuits)).toBe("Crankshaft sensor: feed at the sensor to ground at the sensor of coolant temperature");
+    expect(setupText({ add: [{ kind: "jumper", from: "sig@sensor", to: "ect:gnd@sensor" }] }, circuits)).toContain(
+      "from signal at the sensor to ground at the sensor of coolant temperature",
+    );
   });
 });

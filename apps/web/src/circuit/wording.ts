@@ -53,10 +53,26 @@ export function ofCircuit(words: string, id: string | undefined, circuits: reado
   return circuit === undefined || words.includes(circuit.title) ? words : `${circuit.title}: ${inSentence(words)}`;
 }
 
-/** Where a lead goes: place, cavity and colour, and how it is reached. */
-export function leadText(circuit: CircuitView | undefined, point: string, setup: Setup): { main: string; detail: string; how: string } {
+type Named = Pick<CircuitView, "id" | "title">;
+
+/** A point as people say it, with its circuit where that is another than the test's. @param own the test's circuit */
+export function pointOf(point: string, own: string | undefined, circuits: readonly Named[]): string {
+  const parsed = parsePoint(point);
+  const other = parsed?.kind === "pin" && parsed.circuit !== own ? circuits.find(({ id }) => id === parsed.circuit) : undefined;
+  return other === undefined ? pointWord(point) : `${pointWord(point)} of ${inSentence(other.title)}`;
+}
+
+/** Where a lead goes: place, cavity and colour, and how it is reached. @param circuits the job's, for leads on others than the test's */
+export function leadText(
+  tested: CircuitView | undefined,
+  point: string,
+  setup: Setup,
+  circuits: readonly CircuitView[] = [],
+): { main: string; detail: string; how: string } {
   const parsed = parsePoint(point);
   if (parsed === null || parsed.kind === "fixed") return { main: capital(pointWord(point)), detail: "", how: "" };
+  const other = parsed.circuit === null || parsed.circuit === tested?.id ? undefined : circuits.find(({ id }) => id === parsed.circuit);
+  const circuit = other ?? tested;
   const pin = circuit?.pins.find((candidate) => candidate.pin === parsed.pin);
   const place =
     parsed.place === "part"
@@ -67,23 +83,26 @@ export function leadText(circuit: CircuitView | undefined, point: string, setup:
           ? "Module connector"
           : connectorAt(parsed.place);
   const connector = connectorAt(parsed.place);
-  const unplugged = (setup.open ?? []).some((open) => open === connector || open.endsWith(`:${connector}`));
+  const unplugged = (setup.open ?? []).some((open) =>
+    other === undefined || connector === "module" ? open === connector || open.endsWith(`:${connector}`) : open === `${other.id}:${connector}`,
+  );
   const inline = connector.startsWith("C");
   const half = !inline ? "harness side" : connector === parsed.place ? "module's half" : "sensor's half";
   const how = parsed.place === "part" ? "its own terminal" : unplugged ? `${half}, unplugged` : inline ? `back-probed, ${half}` : "back-probed";
   const cavity = pin?.cavity ? `, cavity ${pin.cavity}` : "";
   const colour = pin?.colour ? `, ${pin.colour}` : "";
-  return { main: `${place}${cavity}`, detail: `${pinWord(parsed.pin)}${colour}`, how };
+  const whose = other === undefined ? "" : ` of ${inSentence(other.title)}`;
+  return { main: `${place}${whose}${cavity}`, detail: `${pinWord(parsed.pin)}${colour}`, how };
 }
 
 /** Two points in words; the place is said once when both are at it. */
-function betweenText(from: string, to: string): string {
+function betweenText(from: string, to: string, circuits: readonly Named[]): string {
   const [a, b] = [parsePoint(from), parsePoint(to)];
+  if (a?.kind === "pin" && b?.kind === "pin" && a.circuit !== b.circuit)
+    return `from ${pointOf(from, undefined, circuits)} to ${pointOf(to, undefined, circuits)}`;
   if (a?.kind === "pin" && b?.kind === "pin" && a.place === b.place) return `from ${pinWord(a.pin)} to ${pinWord(b.pin)} ${placeWord(a.place)}`;
   return `from ${pointWord(from)} to ${pointWord(to)}`;
 }
-
-type Named = Pick<CircuitView, "id" | "title">;
 
 /** A connector as it stands in a setup: "sensor", "C1", "module"; of other circuits with the circuit's title. */
 export function plugWord(open: string, circuits: readonly Named[] = []): string {
@@ -100,7 +119,7 @@ export function setupText(setup: Setup, circuits: readonly Named[] = []): string
   parts.push(open.length === 0 ? messages.bench.plugged : messages.bench.unplugged(open.map((each) => plugWord(each, circuits)).join(" and ")));
   for (const added of setup.add ?? []) {
     const what = added.kind === "resistor" ? formatQuantity(added.ohms ?? 0, "ohm", 2) : messages.bench.added[added.kind];
-    parts.push(`${what} ${betweenText(added.from, added.to)}`);
+    parts.push(`${what} ${betweenText(added.from, added.to, circuits)}`);
   }
   if (setup.stimulus && setup.stimulus.kind !== "none")
     parts.push(`${messages.bench.stimulus[setup.stimulus.kind]}${setup.stimulus.at ? ` ${placeWord(setup.stimulus.at)}` : ""}`);
@@ -169,18 +188,18 @@ export function within(value: Reading["value"], expect: Expect | null | undefine
 
 /** A short title for a reading: what was measured between which points. @param circuits where a job has several, the title names the reading's own */
 export function readingTitle(reading: Reading, circuits: readonly Pick<CircuitView, "id" | "title">[] = []): string {
-  return ofCircuit(titleOfReading(reading), reading.circuit, circuits);
+  return ofCircuit(titleOfReading(reading, circuits), reading.circuit, circuits);
 }
 
 const SEEN_BY: Readonly<Partial<Record<Reading["meter"], string>>> = { look: "Look", listen: "Listen", notice: "Noticed" };
 
-function titleOfReading(reading: Reading): string {
+function titleOfReading(reading: Reading, circuits: readonly Named[]): string {
   if (reading.meter === "scan") return `${pinWord(reading.red.split("@")[0] ?? "", true)}, what the module reads`;
   const seen = SEEN_BY[reading.meter];
   if (seen !== undefined) return `${seen}: ${seenWord(reading.red)}`;
   if (reading.meter === "gauge") return reading.red === "twin" ? "Compared with a twin" : "Measured without the circuit";
-  const from = capital(pointWord(reading.red));
-  const to = reading.black === undefined || reading.black === "bat-" ? "" : ` to ${pointWord(reading.black)}`;
+  const from = capital(pointOf(reading.red, reading.circuit, circuits));
+  const to = reading.black === undefined || reading.black === "bat-" ? "" : ` to ${pointOf(reading.black, reading.circuit, circuits)}`;
   const meter = reading.meter === "volts-dc" ? "" : `, ${inSentence(messages.bench.meter[reading.meter])}`;
   return `${from}${to}${meter}`;
 }

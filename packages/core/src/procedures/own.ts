@@ -1,4 +1,16 @@
-import { type Added, BadInput, connectorAt, type Instrument, type Measurement, meterWords, parsePoint, pinWord, pointWord, seenWord } from "@fox-lamp/language";
+import {
+  type Added,
+  BadInput,
+  connectorAt,
+  type Instrument,
+  inSentence,
+  type Measurement,
+  meterWords,
+  parsePoint,
+  pinWord,
+  pointWord,
+  seenWord,
+} from "@fox-lamp/language";
 import { connectorsOf, engineOf, type Model } from "../circuit";
 import { CAUTIONS, harmOf, meterRecord } from "../instruments";
 import { cautionsOf } from "./drafts";
@@ -6,7 +18,13 @@ import { measurementId, type Procedure } from "./procedure";
 
 const capital = (text: string): string => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;
 
-function titleOf({ meter, red, black, record }: Measurement, word: string): string {
+/** @param named the circuits, whose names stand with leads on others than the test's own */
+function titleOf({ circuit, meter, red, black, record }: Measurement, word: string, named: Model["circuits"]): string {
+  const pointOf = (text: string): string => {
+    const point = parsePoint(text);
+    const other = point?.kind === "pin" && point.circuit !== null && point.circuit !== circuit ? named.find(({ id }) => id === point.circuit) : undefined;
+    return other === undefined ? pointWord(text) : `${pointWord(text)} of ${inSentence(other.title)}`;
+  };
   switch (meter) {
     case "look":
       return `Look at the ${seenWord(red)}`;
@@ -17,7 +35,7 @@ function titleOf({ meter, red, black, record }: Measurement, word: string): stri
     case "scan":
       return capital(`${pinWord(parsePin(red))}, what the module reads${record === undefined ? "" : ", lowest to highest"}`);
     default: {
-      const points = !meterWords(meter).electrical ? seenWord(red) : `${pointWord(red)}${black === undefined ? "" : ` to ${pointWord(black)}`}`;
+      const points = !meterWords(meter).electrical ? seenWord(red) : `${pointOf(red)}${black === undefined ? "" : ` to ${pointOf(black)}`}`;
       return capital([points, word, record === undefined ? "" : "lowest to highest"].filter((text) => text !== "").join(", "));
     }
   }
@@ -75,7 +93,7 @@ export function ownProcedure(model: Model, measurement: Measurement, where: stri
     id: measurementId({ ...measurement, circuit: owner.id }),
     circuit: owner.id,
     technique: choosing.technique,
-    title: titleOf(measurement, choosing.word),
+    title: titleOf({ ...measurement, circuit: owner.id }, choosing.word, model.circuits),
     meter,
     red,
     black,

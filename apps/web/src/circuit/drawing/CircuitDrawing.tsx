@@ -118,7 +118,7 @@ export function CircuitDrawing({ circuit, circuits, diagnosis, test, healthy, me
                 leads={leads !== null}
               />
             )}
-            {leads === null && <Instruments layout={size} test={test} />}
+            {leads === null && <Instruments layout={size} test={test} circuits={circuits} />}
             {leads !== null && <Posts layout={size} names={Object.keys(size.posts)} />}
             {leads !== null && <LeadPoints circuit={circuit} circuits={circuits} spotOf={size.spotOf} leads={leads} />}
           </svg>

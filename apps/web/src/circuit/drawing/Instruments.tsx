@@ -1,6 +1,7 @@
 import { formatQuantity } from "@fox-lamp/core";
-import { meterWords, type NextTest } from "@fox-lamp/language";
+import { meterWords, type NextTest, parsePoint } from "@fox-lamp/language";
 import { messages } from "../../messages";
+import { pointOf } from "../wording";
 import { type Layout, letters, type Spot } from "./layout";
 
 /** What leads need to know of a drawing. */
@@ -43,21 +44,33 @@ const POST_NAMES: Readonly<Record<string, string>> = { "bat-": "battery −", "b
 export function Posts({ layout, names }: { layout: LeadLayout; names: readonly string[] }) {
   return Object.entries(layout.posts)
     .filter(([name]) => names.includes(name))
-    .map(([name, spot]) => (
-      <g key={name}>
-        <circle cx={spot.x} cy={spot.y} r="7" fill="none" stroke="var(--soft)" strokeWidth="2" />
-        <text
-          x={spot.x}
-          y={spot.y + 24}
-          textAnchor={spot.x < 60 ? "start" : spot.x > layout.width - 60 ? "end" : "middle"}
-          dx={spot.x < 60 ? -12 : spot.x > layout.width - 60 ? 12 : 0}
-          fontSize={letters(layout.narrow)}
-          fill="var(--soft)"
-        >
-          {POST_NAMES[name] ?? name}
-        </text>
-      </g>
-    ));
+    .map(([name, spot]) => <Below key={name} layout={layout} spot={spot} name={POST_NAMES[name] ?? name} />);
+}
+
+/** A point below a circuit with its name. */
+function Below({ layout, spot, name }: { layout: LeadLayout; spot: Spot; name: string }) {
+  return (
+    <g>
+      <circle cx={spot.x} cy={spot.y} r="7" fill="none" stroke="var(--soft)" strokeWidth="2" />
+      <text
+        x={spot.x}
+        y={spot.y + 24}
+        textAnchor={spot.x < 60 ? "start" : spot.x > layout.width - 60 ? "end" : "middle"}
+        dx={spot.x < 60 ? -12 : spot.x > layout.width - 60 ? 12 : 0}
+        fontSize={letters(layout.narrow)}
+        fill="var(--soft)"
+      >
+        {name}
+      </text>
+    </g>
+  );
+}
+
+/** Where points on other circuits are drawn: below this one, in the place of a post nobody has a lead on. @param points all that leads and parts are on */
+export function elsewhere({ posts, spotOf }: LeadLayout, points: readonly string[]): ReadonlyMap<string, Spot> {
+  const free = Object.entries(posts).flatMap(([name, spot]) => (points.includes(name) ? [] : [spot]));
+  const away = [...new Set(points)].filter((point) => parsePoint(point)?.kind === "pin" && point.includes(":") && spotOf(point) === null);
+  return new Map(away.flatMap((point, index) => (free[index] === undefined ? [] : [[point, free[index]]])));
 }
 
 /** Whether a test has anything to lay on the drawing: eyes, ears and gauges have not, as long as nothing is put in. */
@@ -65,25 +78,30 @@ export function hasInstrument(test: NextTest | null): test is NextTest {
   return test !== null && (meterWords(test.meter).electrical || (test.setup.add ?? []).length > 0);
 }
 
-/** Meter, leads and added parts of a test. */
-export function Instruments({ layout, test }: { layout: LeadLayout; test: NextTest | null }) {
+/** Meter, leads and added parts of a test. @param circuits the job's, for leads on others than the one that is drawn */
+export function Instruments({ layout, test, circuits }: { layout: LeadLayout; test: NextTest | null; circuits: readonly { id: string; title: string }[] }) {
   if (!hasInstrument(test)) return null;
   const { meter } = layout;
   const below = layout.module.y + layout.module.height - 4;
   const scan = test.meter === "scan";
   const clamp = test.meter === "amps-dc" && test.black === null;
-  const red = scan ? null : layout.spotOf(test.red);
-  const black = test.black === null ? null : layout.spotOf(test.black);
+  const named = [scan ? "" : test.red, test.black ?? "", ...(test.setup.add ?? []).flatMap(({ from, to }) => [from, to])];
+  const away = elsewhere(layout, named);
+  const spotOf = (point: string): Spot | null => layout.spotOf(point) ?? away.get(point) ?? null;
+  const red = scan ? null : spotOf(test.red);
+  const black = test.black === null ? null : spotOf(test.black);
   const drops = dropsOf(test, red, black);
   // The lead that comes down on the left goes into the meter on the left.
   const redLeft = red !== null && black !== null && red.x + drops.red < black.x + drops.black;
   const terminal = (left: boolean): number => (left ? meter.x + 14 : meter.x + meter.width - 14);
-  const named = [test.red, test.black ?? "", ...(test.setup.add ?? []).flatMap(({ from, to }) => [from, to])];
   return (
     <g>
       <Posts layout={layout} names={named} />
+      {[...away].map(([point, spot]) => (
+        <Below key={point} layout={layout} spot={spot} name={pointOf(point, test.circuit, circuits)} />
+      ))}
       {(test.setup.add ?? []).map((added) => {
-        const [from, to] = [layout.spotOf(added.from), layout.spotOf(added.to)];
+        const [from, to] = [spotOf(added.from), spotOf(added.to)];
         if (!from || !to) return null;
         // On a phone the part is written smaller, and the words on the wires make room for it.
         const half = layout.narrow ? 36 : 42;

@@ -1,4 +1,5 @@
 import { type Analysis, analyse, FAMILIES, Session, viewsOf } from "@fox-lamp/core";
+import { elsewhere } from "./Instruments";
 import { layoutCircuit } from "./layout";
 
 const cache = new Session();
@@ -69,6 +70,15 @@ describe.each(
       expect(inner?.x).toBeLessThan(middle);
       expect(outer?.x).toBeGreaterThan(middle);
     }
+    // A lead on another circuit is on no wire of this one: it is drawn below, in the place of a post nobody has a lead on.
+    const [pin] = circuit.pins;
+    const place = pin?.places[0] ?? "module";
+    expect(layout.spotOf(`y:${pin?.pin}@${place}`)).toBeNull();
+    if (pin !== undefined && pin.role !== "car-ground" && pin.places.length > 0)
+      expect(layout.spotOf(`x:${pin.pin}@${place}`)).toEqual(layout.spotOf(`${pin.pin}@${place}`));
+    const away = elsewhere(layout, ["bat-", "y:gnd@sensor", "y:sig@sensor"]);
+    expect([...away.keys()]).toEqual(["y:gnd@sensor", "y:sig@sensor"]);
+    expect(new Set([layout.posts["bat-"], ...away.values()]).size).toBe(3);
     expect(layout.spotOf("sig@moon")).toBeNull();
     expect(layout.spotOf("nonsense@sensor")).toBeNull();
   });

@@ -124,7 +124,10 @@ export function layoutCircuit(circuit: CircuitView, width: number, withMeter = t
   const spotOf = (point: string): Spot | null => {
     const post = posts[point];
     if (post) return post;
-    const [pinPart = "", place = ""] = (point.split(":").at(-1) ?? point).split("@");
+    const [local = "", owner] = point.split(":").reverse();
+    // A lead on another circuit is nowhere on this one.
+    if (owner !== undefined && owner !== circuit.id) return null;
+    const [pinPart = "", place = ""] = local.split("@");
     const row = rows.find(({ pin }) => pin.pin === pinPart);
     if (!row) return null;
     if (place === "part") return row.pin.reachesPart ? { x: sensor.x + 2, y: row.y } : null;

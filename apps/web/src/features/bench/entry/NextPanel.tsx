@@ -109,8 +109,8 @@ export function NextPanel(props: Props) {
   const gauge = typed.ok && engineering && typed.unit === engineering.unit ? { expect: engineering } : { expect: test.expect, also: engineering };
   const minutes = minutesText(test.minutes);
   const range = rangeText(test);
-  const red = leadText(circuit, test.red, test.setup);
-  const black = test.black === null ? null : leadText(circuit, test.black, test.setup);
+  const red = leadText(circuit, test.red, test.setup, circuits);
+  const black = test.black === null ? null : leadText(circuit, test.black, test.setup, circuits);
   const title = testTitle(test, circuits);
   return (
     <section aria-label={t.next(minutes, test.cause)} className="flex flex-col gap-1.5 lg:gap-3.5">

@@ -82,7 +82,11 @@ describe("what can be chosen", () => {
   it("names points by wire, place and colour, those of other circuits with theirs", () => {
     const points = pointsOf(CAM, [CAM, MAP]);
     expect(points.find(({ value }) => value === "sig@sensor")).toEqual({ value: "sig@sensor", label: "Signal at the sensor, green", group: "Cam" });
-    expect(points.find(({ value }) => value === "map:sig@C1")).toEqual({ value: "map:sig@C1", label: "Signal at C1, green", group: "Manifold pressure" });
+    expect(points.find(({ value }) => value === "map:sig@C1")).toEqual({
+      value: "map:sig@C1",
+      label: "Signal at C1, green, Manifold pressure",
+      group: "Manifold pressure",
+    });
     // An inline connector has two halves.
     expect(points.find(({ value }) => value === "sig@C1.out")?.label).toBe("Signal at C1, the sensor's half, green");
     expect(points.some(({ value }) => value === "sig@sensor.out")).toBe(false);

@@ -92,7 +92,7 @@ export function pointsOf(circuit: CircuitView, circuits: readonly CircuitView[])
     view.pins.flatMap(({ pin, places, contacts, reachesPart, colour }) =>
       [...places.flatMap((place) => halvesOf(place, contacts)), ...(reachesPart ? ["part"] : [])].map((place) => ({
         value: `${prefix}${pin}@${place}`,
-        label: `${pinWord(pin, true)} ${place === "part" ? own.onPart : placeWord(place)}${colour === null ? "" : `, ${colour}`}`,
+        label: `${pinWord(pin, true)} ${place === "part" ? own.onPart : placeWord(place)}${colour === null ? "" : `, ${colour}`}${prefix === "" ? "" : `, ${view.title}`}`,
         group: view.title,
       })),
     );

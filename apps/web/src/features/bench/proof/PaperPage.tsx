@@ -64,7 +64,7 @@ export function PaperPage() {
                   <p className="m-0 font-bold">{testTitle(test, circuits)}</p>
                   {leads.map((lead, position) => {
                     if (lead === null) return null;
-                    const { main, detail, how } = leadText(circuit, lead, test.setup);
+                    const { main, detail, how } = leadText(circuit, lead, test.setup, circuits);
                     return (
                       <p key={lead} className="m-0 text-sm">
                         {position === 0 ? messages.bench.red : messages.bench.black}: {[main, detail, how].filter((text) => text !== "").join(", ")}
