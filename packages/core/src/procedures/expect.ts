@@ -34,7 +34,7 @@ import {
   scaleOf,
   wordsOf,
 } from "../instruments";
-import { type Edit, solveNetwork } from "../network";
+import { DATUM, type Edit, solveNetwork } from "../network";
 
 /** A window holds this many standard deviations on each side (99 % of healthy circuits). */
 const WINDOW_SIGMAS = 2.6;
@@ -194,6 +194,7 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
     // A module shows no volts its converter does not have.
     [low, high] = [asConverted(probe, low), asConverted(probe, high)];
     if (probe.meter === "duty") [low, high] = [Math.max(0, low), Math.min(100, high)];
+    if (isOnBody(probe)) high = Math.max(high, ACCEPTED_BODY_VOLTS);
     // What reaches past the end of an ohmmeter's display may be OL.
     const open = scale.axis === "log-ohms" && high > OVERLOAD_OHMS;
     return { low: round(low), high: open ? null : round(high), unit: scale.unit };
@@ -201,6 +202,14 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
   // A counter that counts nothing shows a nought.
   const shown = word === "none" && COUNTING.includes(probe.meter) ? 0 : null;
   return { low: shown, high: shown, unit: scale.unit, ...(word === undefined ? {} : { word }) };
+}
+
+/** What every shop accepts on the body, key on or running, volts: straps differ by more than a straight line about the usual one shows. */
+const ACCEPTED_BODY_VOLTS = 0.1;
+
+/** Whether a probe is on the body against the battery's post, with no starter turning. */
+function isOnBody({ meter, red, black, setup: { key, stimulus, add = [] } }: ElectricalProbe): boolean {
+  return meter === "volts-dc" && red === "chassis" && black === DATUM && key !== "crank" && key !== "off" && stimulus === undefined && add.length === 0;
 }
 
 /** Whether a probe of levels follows a signal that changes so slowly that it may be caught anywhere between its two levels. */

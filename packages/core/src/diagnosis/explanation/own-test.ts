@@ -1,5 +1,5 @@
 import { BadInput, type Measurement, type NextTest } from "@fox-lamp/language";
-import { expectOf, ownProcedure } from "../../procedures";
+import { ownProcedure } from "../../procedures";
 import { openCase } from "../decision/open-case";
 import { joinedByLeads } from "../hypotheses/joined";
 import type { DiagnosedJob } from "../inference/diagnosed-job";
@@ -57,7 +57,7 @@ export function ownTest(job: DiagnosedJob, measurement: Measurement, session: Se
   if (table === undefined) throw new Error("a probe has a table");
   const outcomes = outcomesOf(belief, table);
   const gainBits = informationBits(outcomes, new Float64Array(inference.grid.units.length).fill(1));
-  const expect = expectOf(inference.model, probe, inference.columns);
+  const expect = inference.basis.expectOf(probe);
   const offered = { procedure, probe, expect: () => expect };
   return nextTestOf(
     posterior,

@@ -52,6 +52,8 @@ export class CircuitBasis {
   readonly outsideLog: ReadonlyMap<string, number>;
   /** The tests of the circuits under their conditions. */
   readonly tests: () => readonly OfferedTest[];
+  /** The circuits on a usual body strap: what was read of this car's is no measure of what is sound. */
+  private readonly usual: () => { readonly model: Model; readonly columns: Columns };
 
   /**
    * @param cache where tables, solved setups and other grids are kept
@@ -70,6 +72,10 @@ export class CircuitBasis {
     this.model = buildModel(circuits, where, { carId, others, strapOhms });
     this.circuits = this.model.circuits;
     this.columns = columnsOf(this.model);
+    this.usual = lazy(() => {
+      const model = strapOhms === undefined ? this.model : buildModel(circuits, where, { carId, others });
+      return { model, columns: model === this.model ? this.columns : columnsOf(model) };
+    });
     this.faults = faultsOf(this.model, hints, learnt);
     const values = this.circuits.map((circuit) => {
       const own = sensedValuesOf(circuit, conditions[circuit.id], open.has(circuit.id));
@@ -90,11 +96,17 @@ export class CircuitBasis {
     return probeOf(this.model, measurement, where);
   }
 
+  /** What sound circuits show for a probe. */
+  expectOf(probe: Probe): Expect {
+    const { model, columns } = this.usual();
+    return expectOf(model, probe, columns);
+  }
+
   private offeredBy(circuit: CircuitModel, conditions: Conditions | undefined, policy: Policy): OfferedTest[] {
     return generateTests(this.model, circuit, conditions, policy).map((procedure): OfferedTest => {
       const probe = this.probe(measurementOf(procedure), procedure.title);
       if (probe === null) throw new Error(`${procedure.id} has no probe`);
-      return { procedure, probe, expect: lazy(() => expectOf(this.model, probe, this.columns)) };
+      return { procedure, probe, expect: lazy(() => this.expectOf(probe)) };
     });
   }
 }
