@@ -1,7 +1,6 @@
 import { formatQuantity } from "@fox-lamp/core";
-import { meterWords, type NextTest, parsePoint } from "@fox-lamp/language";
+import { inSentence, meterWords, type NextTest, parsePoint, pinWord } from "@fox-lamp/language";
 import { messages } from "../../messages";
-import { pointOf } from "../wording";
 import { type Layout, letters, type Spot } from "./layout";
 
 /** What leads need to know of a drawing. */
@@ -78,6 +77,20 @@ export function hasInstrument(test: NextTest | null): test is NextTest {
   return test !== null && (meterWords(test.meter).electrical || (test.setup.add ?? []).length > 0);
 }
 
+/** A letter's width below a circuit, pixels. */
+const LETTER = { narrow: 8.4, wide: 7.6 } as const;
+
+/** The name of a point on another circuit, as far as it fits beside the meter. */
+export function awayName(point: string, { x }: Spot, { meter, narrow }: LeadLayout, circuits: readonly { id: string; title: string }[]): string {
+  const parsed = parsePoint(point);
+  if (parsed?.kind !== "pin") return point;
+  const title = circuits.find(({ id }) => id === parsed.circuit)?.title ?? parsed.circuit ?? "";
+  const name = `${pinWord(parsed.pin)} of ${inSentence(title)}`;
+  const room = x < meter.x ? meter.x - x : x - meter.x - meter.width;
+  const letters = Math.max(6, Math.floor(room / (narrow ? LETTER.narrow : LETTER.wide)));
+  return name.length <= letters ? name : `${name.slice(0, letters - 1)}…`;
+}
+
 /** Meter, leads and added parts of a test. @param circuits the job's, for leads on others than the one that is drawn */
 export function Instruments({ layout, test, circuits }: { layout: LeadLayout; test: NextTest | null; circuits: readonly { id: string; title: string }[] }) {
   if (!hasInstrument(test)) return null;
@@ -98,7 +111,7 @@ export function Instruments({ layout, test, circuits }: { layout: LeadLayout; te
     <g>
       <Posts layout={layout} names={named} />
       {[...away].map(([point, spot]) => (
-        <Below key={point} layout={layout} spot={spot} name={pointOf(point, test.circuit, circuits)} />
+        <Below key={point} layout={layout} spot={spot} name={awayName(point, spot, layout, circuits)} />
       ))}
       {(test.setup.add ?? []).map((added) => {
         const [from, to] = [spotOf(added.from), spotOf(added.to)];

@@ -1,5 +1,5 @@
 import { type Analysis, analyse, FAMILIES, Session, viewsOf } from "@fox-lamp/core";
-import { elsewhere } from "./Instruments";
+import { awayName, elsewhere } from "./Instruments";
 import { layoutCircuit } from "./layout";
 
 const cache = new Session();
@@ -79,6 +79,13 @@ describe.each(
     const away = elsewhere(layout, ["bat-", "y:gnd@sensor", "y:sig@sensor"]);
     expect([...away.keys()]).toEqual(["y:gnd@sensor", "y:sig@sensor"]);
     expect(new Set([layout.posts["bat-"], ...away.values()]).size).toBe(3);
+    // Its name ends before the meter.
+    for (const [point, spot] of away) {
+      const name = awayName(point, spot, layout, [{ id: "y", title: "Exhaust recirculation lift, second bank" }]);
+      const room = spot.x < layout.meter.x ? layout.meter.x - spot.x : spot.x - layout.meter.x - layout.meter.width;
+      expect(7 * name.length).toBeLessThanOrEqual(Math.max(42, room));
+      expect(name).toMatch(/^(?:ground|signal|groun|signa)/u);
+    }
     expect(layout.spotOf("sig@moon")).toBeNull();
     expect(layout.spotOf("nonsense@sensor")).toBeNull();
   });
