@@ -230,4 +230,4 @@ export {
   specLimitSchema,
   specVariantSchema,
 } from "./spec";
-export { inSentence, pinWord, placeWord, pointWord, seenWord, unitTitle } from "./words";
+export { inSentence, pinWord, placeWord, pointWord, pointWordAmong, seenWord, unitTitle } from "./words";

@@ -87,6 +87,13 @@ export function pointWord(text: string): string {
   return point.kind === "fixed" ? FIXED_WORDS[point.point] : `${pinWord(point.pin)} ${placeWord(point.place)}`;
 }
 
+/** A point as people say it, with its circuit where that is another than `own`: "ground at the sensor of coolant temperature". */
+export function pointWordAmong(text: string, own: string | undefined, circuits: readonly { readonly id: string; readonly title: string }[]): string {
+  const point = parsePoint(text);
+  const other = point?.kind === "pin" && point.circuit !== own ? circuits.find(({ id }) => id === point.circuit) : undefined;
+  return other === undefined ? pointWord(text) : `${pointWord(text)} of ${inSentence(other.title)}`;
+}
+
 /** A repair unit as people say it: `ect/contact:sig@sensor` is "Signal contact at the sensor". @param part the circuit's word for its part */
 export function unitTitle(unit: string, part = "sensor"): string {
   const parsed = parseUnit(unit);

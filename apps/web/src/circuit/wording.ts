@@ -11,6 +11,7 @@ import {
   pinWord,
   placeWord,
   pointWord,
+  pointWordAmong,
   printShorthand,
   type Reading,
   type Setup,
@@ -55,13 +56,6 @@ export function ofCircuit(words: string, id: string | undefined, circuits: reado
 
 type Named = Pick<CircuitView, "id" | "title">;
 
-/** A point as people say it, with its circuit where that is another than the test's. @param own the test's circuit */
-export function pointOf(point: string, own: string | undefined, circuits: readonly Named[]): string {
-  const parsed = parsePoint(point);
-  const other = parsed?.kind === "pin" && parsed.circuit !== own ? circuits.find(({ id }) => id === parsed.circuit) : undefined;
-  return other === undefined ? pointWord(point) : `${pointWord(point)} of ${inSentence(other.title)}`;
-}
-
 /** Where a lead goes: place, cavity and colour, and how it is reached. @param circuits the job's, for leads on others than the test's */
 export function leadText(
   tested: CircuitView | undefined,
@@ -99,7 +93,7 @@ export function leadText(
 function betweenText(from: string, to: string, circuits: readonly Named[]): string {
   const [a, b] = [parsePoint(from), parsePoint(to)];
   if (a?.kind === "pin" && b?.kind === "pin" && a.circuit !== b.circuit)
-    return `from ${pointOf(from, undefined, circuits)} to ${pointOf(to, undefined, circuits)}`;
+    return `from ${pointWordAmong(from, undefined, circuits)} to ${pointWordAmong(to, undefined, circuits)}`;
   if (a?.kind === "pin" && b?.kind === "pin" && a.place === b.place) return `from ${pinWord(a.pin)} to ${pinWord(b.pin)} ${placeWord(a.place)}`;
   return `from ${pointWord(from)} to ${pointWord(to)}`;
 }
@@ -198,8 +192,9 @@ function titleOfReading(reading: Reading, circuits: readonly Named[]): string {
   const seen = SEEN_BY[reading.meter];
   if (seen !== undefined) return `${seen}: ${seenWord(reading.red)}`;
   if (reading.meter === "gauge") return reading.red === "twin" ? "Compared with a twin" : "Measured without the circuit";
-  const from = capital(pointOf(reading.red, reading.circuit, circuits));
-  const to = reading.black === undefined || reading.black === "bat-" ? "" : ` to ${pointOf(reading.black, reading.circuit, circuits)}`;
+  const own = reading.circuit ?? (circuits.length === 1 ? circuits[0]?.id : undefined);
+  const from = capital(pointWordAmong(reading.red, own, circuits));
+  const to = reading.black === undefined || reading.black === "bat-" ? "" : ` to ${pointWordAmong(reading.black, own, circuits)}`;
   const meter = reading.meter === "volts-dc" ? "" : `, ${inSentence(messages.bench.meter[reading.meter])}`;
   return `${from}${to}${meter}`;
 }

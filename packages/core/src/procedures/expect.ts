@@ -205,7 +205,7 @@ export function expectOf(model: Model, probe: Probe, columns: Columns): Expect {
 }
 
 /** What every shop accepts on the body, key on or running, volts: straps differ by more than a straight line about the usual one shows. */
-const ACCEPTED_BODY_VOLTS = 0.1;
+export const ACCEPTED_BODY_VOLTS = 0.1;
 
 /** Whether a probe is on the body against the battery's post, with no starter turning. */
 function isOnBody({ meter, red, black, setup: { key, stimulus, add = [] } }: ElectricalProbe): boolean {

@@ -1,5 +1,5 @@
 export { type Conditions, type Policy, USUAL_POLICY } from "./drafts";
-export { expectHealthy, expectOf, predictHealthy, windowEnds } from "./expect";
+export { ACCEPTED_BODY_VOLTS, expectHealthy, expectOf, predictHealthy, windowEnds } from "./expect";
 export { generateTests } from "./generate";
 export {
   type AskedCavity,

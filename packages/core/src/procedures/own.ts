@@ -3,12 +3,11 @@ import {
   BadInput,
   connectorAt,
   type Instrument,
-  inSentence,
   type Measurement,
   meterWords,
   parsePoint,
   pinWord,
-  pointWord,
+  pointWordAmong,
   seenWord,
 } from "@fox-lamp/language";
 import { connectorsOf, engineOf, type Model } from "../circuit";
@@ -20,11 +19,7 @@ const capital = (text: string): string => `${text.charAt(0).toUpperCase()}${text
 
 /** @param named the circuits, whose names stand with leads on others than the test's own */
 function titleOf({ circuit, meter, red, black, record }: Measurement, word: string, named: Model["circuits"]): string {
-  const pointOf = (text: string): string => {
-    const point = parsePoint(text);
-    const other = point?.kind === "pin" && point.circuit !== null && point.circuit !== circuit ? named.find(({ id }) => id === point.circuit) : undefined;
-    return other === undefined ? pointWord(text) : `${pointWord(text)} of ${inSentence(other.title)}`;
-  };
+  const pointOf = (text: string): string => pointWordAmong(text, circuit, named);
   switch (meter) {
     case "look":
       return `Look at the ${seenWord(red)}`;

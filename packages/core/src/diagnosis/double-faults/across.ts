@@ -55,14 +55,16 @@ function standingsOf(cluster: WeighedCluster): Standing[][] {
   return kept.map((best) => best.map(({ standing }) => standing));
 }
 
-/** log P(the observations, each alone | both faults), as far as each alone tells: what only one of them moves shows that one, what both move the better. */
+/**
+ * log P(the observations, each alone | both faults), as far as each alone tells: what one of them moves shows that one, what neither moves the one whose
+ * circuit it was read on, what both or nobody does the better.
+ */
 function together(one: Standing, other: Standing): number {
   let sum = 0;
   for (let index = 0; index < one.single.length; index += 1) {
     const [a, b] = [one.felt[index], other.felt[index]];
     const [first, second] = [one.single[index], other.single[index]];
-    if (a === b || a * b === 2) sum += a === b ? Math.max(first, second) : a === 1 ? first : second;
-    else sum += a > 0 ? first : second;
+    sum += a === b ? Math.max(first, second) : a === 1 || b === 0 ? first : second;
   }
   return sum;
 }

@@ -1,9 +1,8 @@
 import type { Reading } from "@fox-lamp/language";
 import { applySetup, BODY_STRAP_OHMS, type Model } from "../../circuit";
 import { nodeVolts, solveNetwork } from "../../network";
+import { ACCEPTED_BODY_VOLTS } from "../../procedures";
 
-/** What is accepted on the body with the key on, volts. */
-const ACCEPTED_VOLTS = 0.1;
 /** Up to here the spread of a usual strap is a straight line, volts. */
 const USUAL_VOLTS = 0.03;
 
@@ -24,7 +23,7 @@ function onBody({ meter, red, black, setup = {}, value }: Reading): number | nul
 export function strapOhmsRead(readings: readonly Reading[], model: Model): number | undefined {
   const read = readings.flatMap((reading) => onBody(reading) ?? []).at(-1);
   const [circuit] = model.circuits;
-  if (read === undefined || read <= USUAL_VOLTS || read > ACCEPTED_VOLTS || circuit === undefined) return undefined;
+  if (read === undefined || read <= USUAL_VOLTS || read > ACCEPTED_BODY_VOLTS || circuit === undefined) return undefined;
   const { net, moments } = applySetup(model, {}, circuit.id);
   const [first] = moments;
   const usual = first === undefined ? 0 : nodeVolts(solveNetwork(net, first.values), "chassis");
