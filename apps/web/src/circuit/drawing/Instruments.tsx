@@ -46,14 +46,14 @@ export function Posts({ layout, names }: { layout: LeadLayout; names: readonly s
     .map(([name, spot]) => <Below key={name} layout={layout} spot={spot} name={POST_NAMES[name] ?? name} />);
 }
 
-/** A point below a circuit with its name. */
-function Below({ layout, spot, name }: { layout: LeadLayout; spot: Spot; name: string }) {
+/** A point below a circuit with its name. @param long a name that reaches under the lead, and stands lower where there is room */
+function Below({ layout, spot, name, long = false }: { layout: LeadLayout; spot: Spot; name: string; long?: boolean }) {
   return (
     <g>
       <circle cx={spot.x} cy={spot.y} r="7" fill="none" stroke="var(--soft)" strokeWidth="2" />
       <text
         x={spot.x}
-        y={spot.y + 24}
+        y={spot.y + (long && !layout.narrow ? 34 : 24)}
         textAnchor={spot.x < 60 ? "start" : spot.x > layout.width - 60 ? "end" : "middle"}
         dx={spot.x < 60 ? -12 : spot.x > layout.width - 60 ? 12 : 0}
         fontSize={letters(layout.narrow)}
@@ -111,7 +111,7 @@ export function Instruments({ layout, test, circuits }: { layout: LeadLayout; te
     <g>
       <Posts layout={layout} names={named} />
       {[...away].map(([point, spot]) => (
-        <Below key={point} layout={layout} spot={spot} name={awayName(point, spot, layout, circuits)} />
+        <Below key={point} layout={layout} spot={spot} name={awayName(point, spot, layout, circuits)} long />
       ))}
       {(test.setup.add ?? []).map((added) => {
         const [from, to] = [spotOf(added.from), spotOf(added.to)];
