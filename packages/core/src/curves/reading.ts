@@ -32,7 +32,7 @@ function shownBy(circuit: Circuit, kind: SpecCurve["kind"], { meter, red, black,
   const plugged = (setup.open ?? []).length === 0;
   if (kind === "temperature-ohms") {
     if (meter === "ohms") return place === "part" && !plugged ? value : null;
-    return meter === "volts-dc" && plugged && setup.key === "on" ? thermistorOf(circuit, value) : null;
+    return meter === "volts-dc" && plugged && (setup.key ?? "on") === "on" ? thermistorOf(circuit, value) : null;
   }
   if (kind.endsWith("-hertz")) return meter === "hertz" && plugged ? value : null;
   return meter === "volts-dc" && plugged && (black === "bat-" || black?.startsWith("gnd") === true) ? value : null;

@@ -45,10 +45,22 @@ export interface Fault {
   readonly effect: (severity: number, situation: Situation, variant: FaultVariant, moment: number, before?: readonly Assignment[]) => readonly Assignment[];
   /** For two faults as one: the effect with the severity that is not `severity` moved by a share of its standard deviation. */
   readonly nudged?: (share: number, severity: number, situation: Situation, moment: number) => readonly Assignment[];
+  /** For two faults as one, where each does the same whatever the other does and whatever the situation: those two. */
+  readonly parts?: readonly [FaultPart, FaultPart];
   /** What the module reports whatever its pin does, volts; null when it reads the pin. */
   readonly scanVolts: ((severity: number) => number) | null;
   /** Factor on the repetitions a second of its circuit; null when it leaves them alone. */
   readonly hertzFactor: ((severity: number, direction: 1 | -1) => number) | null;
+}
+
+/** One of two faults that are there at once. */
+export interface FaultPart {
+  /** The same object in every pair it is a part of. */
+  readonly of: object;
+  readonly severity: number;
+  /** Its severity moved by a share of its standard deviation. */
+  readonly moved: (share: number) => number;
+  readonly effect: (severity: number, situation: Situation, moment: number) => readonly Assignment[];
 }
 
 /** A fault with its severity and its way settled. */

@@ -60,6 +60,24 @@ export function predictProbe(circuit: MovingCircuit, probe: ElectricalProbe, col
   if (circuit.stretch !== 0 && !known) addSlope(out, leads.form, circuit.stretch * (out.jacobian[leads.world] ?? 0));
   if (circuit.shift !== 0 && !known) addSlope(out, leads.rate, circuit.shift * (out.jacobian[leads.world] ?? 0));
   shareWithEngine(out, columns, probe.circuit.id, circuit.source);
+  if (probe.statistic === "mean" && probe.meter !== "volts-ac" && scaleOf(probe).axis === "volts") keepWithinRails(out);
+}
+
+/**
+ * Where a part is about to starve or to switch, a straight line leaves both rails behind. Nothing in a car does: a level of which nothing is known but
+ * that it lies between ground and battery has this standard deviation, volts (12 V / sqrt 12).
+ */
+const MOST_SPREAD_VOLTS = 3.5;
+
+/** Keeps what is drawn in a straight line within the rails. */
+function keepWithinRails(out: Prediction): void {
+  const sigma = predictionSigma(out);
+  if (sigma <= MOST_SPREAD_VOLTS) return;
+  const share = MOST_SPREAD_VOLTS / sigma;
+  for (const [column, slope] of out.jacobian.entries()) out.jacobian[column] = share * slope;
+  out.noise *= share ** 2;
+  out.bent *= share ** 2;
+  out.lasting *= share ** 2;
 }
 
 /** Whether a probe asks if the module counts a signal whose size differs from part to part: what is read elsewhere of its size then says what it counts. */

@@ -130,10 +130,13 @@ export function clampAt(model: Model, circuit: CircuitModel, red: string, where:
   throw new BadInput({ code: "probe:clamp", where, message: `no wire runs at "${red}" for a clamp; expected a point on a wire, or a black lead` });
 }
 
-/** A setup whose unplugged connectors all say whose they are. */
-function qualified(setup: Setup, circuit: string): Setup {
-  if (setup.open === undefined) return setup;
-  return { ...setup, open: setup.open.map((place) => (place === "module" || place.includes(":") ? place : `${circuit}:${place}`)) };
+/** A setup in one spelling, however it was written: its key is said, its unplugged connectors say whose they are. */
+function spelledOut({ key = "on", open = [], add = [], ...rest }: Setup, circuit: string): Setup {
+  const owned = open.map((place) => (place === "module" || place.includes(":") ? place : `${circuit}:${place}`));
+  const named = Object.entries(rest)
+    .filter(([, value]) => value !== undefined)
+    .sort(([a], [b]) => (a < b ? -1 : 1));
+  return { key, ...(owned.length === 0 ? {} : { open: owned }), ...(add.length === 0 ? {} : { add }), ...Object.fromEntries(named) };
 }
 
 /**
@@ -144,7 +147,7 @@ function qualified(setup: Setup, circuit: string): Setup {
  */
 export function probeOf(model: Model, measurement: Measurement, where: string): Probe | null {
   const circuit = circuitOf(model, measurement.circuit, `${where}.circuit`);
-  const setup = qualified(measurement.setup ?? {}, circuit.id);
+  const setup = spelledOut(measurement.setup ?? {}, circuit.id);
   const { meter } = measurement;
   if (meter === "look" || meter === "listen") {
     return { kind: meter, circuit, place: measurement.red.split(":").at(-1) ?? measurement.red, setup };

@@ -15,6 +15,15 @@ export interface HangsOn {
   readonly parameters: readonly string[];
 }
 
+/** What a job says under other kinds of its circuits beside a weighed one: whatever could not weigh anything there may be left out. */
+export type Glance = (job: DiagnosedJob, beside: WeighedJob) => WeighedJob;
+
+/** Ways to weigh a job whose sheets say what is meant: to compare it, and for good. */
+export interface Kinds {
+  readonly glance: Glance;
+  readonly weigh: (job: DiagnosedJob) => WeighedJob;
+}
+
 /** A kind this much rarer than the one that was taken, after all readings, changes nothing, logarithm. */
 const LEAST_LOG = Math.log(0.01);
 
@@ -38,14 +47,8 @@ function shortest(lists: readonly (readonly string[])[]): string[] {
  * circuit's readings fit best. Here the others are tried with all their faults, and counted by how well they explain the readings.
  *
  * @param asked the job as its sheets stand, silent where they are
- * @param weigh weighs a job whose sheets say what is meant
  */
-export function hangsOn(
-  asked: DiagnosedJob,
-  weighed: WeighedJob,
-  { posterior, group }: Standing,
-  weigh: (job: DiagnosedJob) => WeighedJob,
-): readonly HangsOn[] {
+export function hangsOn(asked: DiagnosedJob, weighed: WeighedJob, { posterior, group }: Standing, glance: Glance): readonly HangsOn[] {
   if (posterior === null) return [];
   const own = new Set(posterior.inference.circuits.map(({ id }) => id));
   return asked.circuits.flatMap((circuit): HangsOn[] => {
@@ -59,7 +62,7 @@ export function hangsOn(
       const parts = shownParts(asked.readings ?? [], kind, weighed.onlyCircuit);
       if (!weighedAs.has(parts)) {
         const own = weighed.job.circuits.map((one) => (one.id === kind.id ? kind : one));
-        weighedAs.set(parts, alike ? weighed : attempt(() => weigh({ ...weighed.job, circuits: own })));
+        weighedAs.set(parts, alike ? weighed : attempt(() => glance({ ...weighed.job, circuits: own }, weighed)));
       }
       const other = weighedAs.get(parts) ?? null;
       const at = other === null ? -1 : clusterOf(other, circuit.id);
@@ -99,14 +102,13 @@ function explainsBadly(weighed: WeighedJob, at: number): boolean {
  * 7 V fits no sound circuit of either kind, and a bad contact only where 12 V pull it up.
  *
  * @param asked the job as its sheets stand, silent where they are
- * @param weigh weighs a job whose sheets say what is meant
  * @param strained circuits whose leader explains the readings only with something hardly anybody builds, and what that is: there the others are
  * tried as well, and other pulls
  */
 export function likelierKinds(
   asked: DiagnosedJob,
   weighed: WeighedJob,
-  weigh: (job: DiagnosedJob) => WeighedJob,
+  { glance, weigh }: Kinds,
   strained: ReadonlyMap<string, readonly string[]> = new Map(),
 ): WeighedJob {
   let best = weighed;
@@ -124,18 +126,19 @@ export function likelierKinds(
     if (kinds.length < 2) continue;
     const isSeen = ({ circuit: kind }: MeantCircuit): boolean => tellsApart(asked.readings ?? [], taken, kind, best.onlyCircuit);
     let log = Math.log(usual) + evidenceOf(cluster);
+    let better: DiagnosedJob | null = null;
     for (const kind of kinds) {
-      const other =
-        isTaken(kind) || !isSeen(kind)
-          ? null
-          : attempt(() => weigh({ ...weighed.job, circuits: best.job.circuits.map((one) => (one.id === circuit.id ? kind.circuit : one)) }));
+      if (isTaken(kind) || !isSeen(kind)) continue;
+      const job = { ...weighed.job, circuits: best.job.circuits.map((one) => (one.id === circuit.id ? kind.circuit : one)) };
+      const other = attempt(() => glance(job, best));
       const own = other?.clusters[clusterOf(other, circuit.id)];
-      if (other === null || own === undefined) continue;
+      if (own === undefined) continue;
       const otherLog = Math.log(kind.weight) + evidenceOf(own);
       if (otherLog <= log) continue;
       log = otherLog;
-      best = other;
+      better = job;
     }
+    if (better !== null) best = weigh(better);
   }
   return best;
 }

@@ -11,7 +11,8 @@ import { strapOhmsRead } from "../inference/body-strap";
 import { withBooks } from "../inference/booked";
 import { circumstancesOf } from "../inference/circumstances";
 import type { WeighedCluster } from "../inference/cluster";
-import { codeObservations, type KnownCodes } from "../inference/code-evidence";
+import { codeObservations, type KnownCodes, mostSaid, speakingCodes, watchedBy } from "../inference/code-evidence";
+import { contenders } from "../inference/contenders";
 import { assertCircuits, conditionsOf, type DiagnosedJob, knownFor, learntFor, numberReadings, openWorlds, weighedPart } from "../inference/diagnosed-job";
 import type { Inference } from "../inference/inference";
 import { leftOpenObservations } from "../inference/left-open";
@@ -21,13 +22,14 @@ import { policyOf } from "../inference/policy";
 import type { Session } from "../inference/session";
 import { levelsBySteel, settledCircuit } from "../inference/settle";
 import { symptomObservations } from "../inference/symptom-evidence";
+import type { Circumstances, Observation } from "../likelihood/observation";
 import { pairShare } from "../posterior/involved";
 import { withSymptoms } from "../posterior/moved";
 import { combine } from "../posterior/posterior";
 import { comesAndGoes, doubtsOf, type OnProgress, type WeighedJob } from "../posterior/weighed-job";
 import type { Case, Challenge } from "./case";
 import { fitOf } from "./fit";
-import { hangsOn, likelierKinds } from "./kinds";
+import { type Glance, hangsOn, type Kinds, likelierKinds } from "./kinds";
 import { overtakenIn } from "./overtaken";
 import { owedTests } from "./owed";
 import { stakeOf } from "./stake";
@@ -47,26 +49,27 @@ export function openCase(job: DiagnosedJob, session: Session, onProgress: OnProg
   return session.weighed(asked, () => {
     // The same kinds are asked for when nobody explains the readings, when a leader strains one, and when a verdict hangs on one.
     const kinds = new Map<string, WeighedJob>();
-    const weighed = (kind: DiagnosedJob): WeighedJob => {
+    const glance: Glance = (kind, beside) => {
       const key = JSON.stringify(kind.circuits);
-      const known = kinds.get(key) ?? weighJob(kind, session, () => undefined);
+      const known = kinds.get(key) ?? weighJob(kind, session, () => undefined, beside);
       kinds.set(key, known);
       return known;
     };
-    const opened = underLikelierKinds(asked, weighJob(settled(asked, session), session, onProgress), weighed);
-    const hangs = lazy(() => hangsOn(asked, opened, opened.standing(), weighed));
+    const taken = weighJob(settled(asked, session), session, onProgress);
+    const opened = underLikelierKinds(asked, taken, { glance, weigh: (kind) => weighJob(kind, session, () => undefined) });
+    const hangs = lazy(() => hangsOn(asked, opened, opened.standing(), glance));
     return { ...opened, hangs };
   });
 }
 
 /** The job judged under the kinds of circuit that explain its readings best, where those that were taken explain them badly. */
-function underLikelierKinds(asked: DiagnosedJob, taken: WeighedJob, weigh: (job: DiagnosedJob) => WeighedJob): Case {
-  const first = likelierKinds(asked, taken, weigh);
+function underLikelierKinds(asked: DiagnosedJob, taken: WeighedJob, kinds: Kinds): Case {
+  const first = likelierKinds(asked, taken, kinds);
   const opened = judged(first);
   if (bareStatus(opened, opened.standing(), opened.stake()) !== "proven") return opened;
   const strained = new Map<string, readonly string[]>();
   for (const { circuit, parameters } of opened.standing().strained()) strained.set(circuit, [...(strained.get(circuit) ?? []), ...parameters]);
-  const second = strained.size === 0 ? first : likelierKinds(asked, first, weigh, strained);
+  const second = strained.size === 0 ? first : likelierKinds(asked, first, kinds, strained);
   return second === first ? opened : judged(second);
 }
 
@@ -96,8 +99,11 @@ function settled(job: DiagnosedJob, session: Session): DiagnosedJob {
   return { ...job, circuits: meant, readings: [...movedBetween(told, ({ circuit }) => models().get(circuit ?? only ?? "") ?? null)] };
 }
 
-/** Readings and codes weighed on single faults, each set of circuits for itself. */
-function weighJob(job: DiagnosedJob, session: Session, onProgress: OnProgress): WeighedJob {
+/**
+ * Readings and codes weighed on single faults, each set of circuits for itself.
+ * @param beside the same readings weighed under other kinds of the circuits: what could not weigh anything beside them is left out
+ */
+function weighJob(job: DiagnosedJob, session: Session, onProgress: OnProgress, beside: WeighedJob | null = null): WeighedJob {
   const numbered = numberReadings(job);
   assertCircuits(job, numbered);
   const onlyCircuit = job.circuits.length > 1 ? "" : (job.circuits[0]?.id ?? "");
@@ -132,7 +138,8 @@ function weighJob(job: DiagnosedJob, session: Session, onProgress: OnProgress): 
     const others = model.circuits.flatMap(({ id }) => (ids.has(id) ? [] : [id]));
     const learnt = learntFor(circuits, job.learnt);
     const inference = session.inference(circuits, { conditions, open, hints, learnt, policy, carId: model.carId, others, strapOhms }, "circuits");
-    return weighCluster(inference, own, job, onlyCircuit, matched);
+    const like = beside?.clusters[index];
+    return like?.inference === inference ? like : weighCluster(inference, own, job, onlyCircuit, matched, like);
   });
   return joined({ job, onlyCircuit, numbered }, clusters);
 }
@@ -152,21 +159,36 @@ function knownCodes({ codes = [], facts }: DiagnosedJob): KnownCodes | null {
   return facts?.codes === "none" ? { codes, absent: true } : null;
 }
 
-/** What readings and codes say of one set of circuits. */
+/** What readings and codes say of one set of circuits. @param like the same weighed under another kind of them, beside which it is seen */
 function weighCluster(
   inference: Inference,
   own: readonly NamedReading[],
   job: DiagnosedJob,
   onlyCircuit: string,
   matched: (code: string) => readonly MatchedCode[],
+  like?: WeighedCluster,
 ): WeighedCluster {
   const passing = comesAndGoes(job);
   const told = passing ? withSymptoms(own) : own;
+  const speaking = speakingCodes(inference, knownCodes(job), matched);
+  const known = (observations: readonly Observation[]): Circumstances => circumstancesOf(inference, told, observations, onlyCircuit, passing);
+  const asked = inference.observe(own, []);
+  const cells = like === undefined || passing || !isSaidAlike(asked, like) ? null : contenders(inference, asked, known(asked), like, mostSaid(speaking));
+  const watched = watchedBy(inference, speaking);
+  inference.complete([...asked, ...watched.still], cells);
+  inference.complete(watched.moved, watched.shaken(cells));
   const moved = passing ? symptomObservations(inference, told, onlyCircuit) : [];
-  const codes = [...codeObservations(inference, knownCodes(job), matched), ...leftOpenObservations(inference, job.facts?.leftOpen), ...moved];
-  const observations = [...inference.observe(own), ...codes.map(({ observation }) => observation)];
-  const known = circumstancesOf(inference, told, observations, onlyCircuit, passing);
-  return { inference, own, observations, codes, matched, known, evidence: inference.weigh(observations, known) };
+  const codes = [...codeObservations(inference, speaking, watched), ...leftOpenObservations(inference, job.facts?.leftOpen), ...moved];
+  const observations = [...asked, ...codes.map(({ observation }) => observation)];
+  const when = known(observations);
+  const evidence = cells === null ? inference.weigh(observations, when) : inference.weighAmong(observations, when, cells);
+  return { inference, own, observations, codes, matched, known: when, evidence };
+}
+
+/** Whether readings say the same things of one kind of circuits as of another. */
+function isSaidAlike(asked: readonly Observation[], { observations, codes }: WeighedCluster): boolean {
+  const readings = observations.slice(0, observations.length - codes.length);
+  return asked.length === readings.length && asked.every(({ id, key }, index) => id === readings[index]?.id && key === readings[index]?.key);
 }
 
 /** Expected number of slipped readings among the circuits' own from which two faults are considered. */
@@ -188,13 +210,14 @@ function judged(weighed: WeighedJob): Case {
   const { at, led } = suspected;
   const grown = finished(withPairs(weighed, at, led));
   if (grown === null) return caseOf(weighed, standing, null);
-  if (pairShare(grown.joint) > PAIR_NOTICED)
-    return caseOf(
-      grown,
-      lazy(() => standingOf(grown)),
-      null,
-    );
-  return caseOf(weighed, standing, { at, posterior: grown.joint.circuits[at] });
+  if (pairShare(grown.joint) <= PAIR_NOTICED) return caseOf(weighed, standing, { at, posterior: grown.joint.circuits[at] });
+  // Pairs that count are weighed with all others: whoever led alone may be one of the two, with another fault of its unit.
+  const all = led === null ? grown : (finished(withPairs(weighed, at, null)) ?? grown);
+  return caseOf(
+    all,
+    lazy(() => standingOf(all)),
+    null,
+  );
 }
 
 function caseOf(weighed: WeighedJob, standing: () => Standing, challenge: Challenge | null): Case {

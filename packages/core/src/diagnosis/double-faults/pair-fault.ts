@@ -1,6 +1,6 @@
 import { unitKindOf } from "@fox-lamp/language";
 import { type Assignment, elementName, type Situation } from "../../circuit";
-import { type Fault, type FaultVariant, PLAIN_VARIANT } from "../../faults";
+import { type Fault, type FaultPart, type FaultVariant, PLAIN_VARIANT } from "../../faults";
 import type { HypothesisGrid } from "../hypotheses/grid";
 
 /** One of two faults: a cell of the grid it came from, and the severity it has here. */
@@ -88,6 +88,15 @@ export function mergedFault(grid: HypothesisGrid, { first, second }: Pair): Faul
     { member: first, severity: given },
     { member: second, severity: second.severity },
   ];
+  const [here, there] = [first, second].map(
+    (member, index): FaultPart => ({
+      of: member,
+      severity: member.severity,
+      moved: (share) => movedSeverity(member, grid.severitySpread[member.cell], share),
+      effect: index === 0 ? one : two,
+    }),
+  ) as [FaultPart, FaultPart];
+  const apart = first.fault.constant && second.fault.constant && !isBefore(first.fault, second.fault) && !isBefore(second.fault, first.fault);
   const blind = [first, second].find(({ fault }) => fault.scanVolts !== null);
   const rated = [first, second].some(({ fault }) => fault.hertzFactor !== null);
   return {
@@ -104,6 +113,7 @@ export function mergedFault(grid: HypothesisGrid, { first, second }: Pair): Faul
     constant: first.fault.constant && second.fault.constant,
     effect: (severity, situation, _variant, moment) => both(severity, second.severity, situation, moment),
     nudged: (share, severity, situation, moment) => both(severity, movedSeverity(second, spread, share), situation, moment),
+    ...(apart ? { parts: [here, there] as const } : {}),
     scanVolts: blind === undefined ? null : (severity) => blind.fault.scanVolts?.(blind === first ? severity : blind.severity) ?? 0,
     noticedFrom: null,
     hertzFactor: rated

@@ -3,13 +3,14 @@ import { lazy, piecesOf, type Steps } from "../../numeric";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import type { WeighedCluster } from "../inference/cluster";
 import type { Inference } from "../inference/inference";
+import { type Stretch, stretchesOf } from "../inference/stretches";
 import { CellWeigher } from "../likelihood/cell-weigher";
 import { type Observation, steadyCircumstances } from "../likelihood/observation";
 import { compatible, type Member, orderedPair, type Pair } from "./pair-fault";
 import { gridOf } from "./pair-grid";
 
 /** Every fault stands in the pool at so many severities, fewer where that would make too many pairs. */
-const SEVERITIES = [3, 2, 1];
+const SEVERITIES = [2, 1];
 const MOST_PAIRS = 7000;
 /** The same where the circuit is one of several that share something: their networks are larger, and there are more pools. */
 const MOST_OF_SEVERAL = 4000;
@@ -98,8 +99,7 @@ function poolOf(inference: Inference, circuit: string, world: number): Pool | nu
       for (const count of SEVERITIES) {
         const pairs = pairsOf(inference.grid, paired, world, count);
         if (pairs.length === 0) return null;
-        if (pairs.length <= (several ? MOST_OF_SEVERAL : MOST_PAIRS))
-          return makePool(inference, name, pairs, several ? widened(inference.grid, count) : inference.grid);
+        if (pairs.length <= (several ? MOST_OF_SEVERAL : MOST_PAIRS)) return makePool(inference, name, pairs, widened(inference.grid, count));
       }
       return null;
     },
@@ -148,12 +148,6 @@ interface Tried {
   readonly sum: Float64Array;
 }
 
-/** Observations of one setup, which are solved together. @param most log P that any hypothesis gives all of them together */
-interface Stretch {
-  readonly observations: readonly Observation[];
-  readonly most: number;
-}
-
 /** A pair may explain a stretch a little better than any single fault does, logarithm. */
 const SLACK = 0.5;
 /** A pair that stays this far behind the best one, logarithm, is no rival of anybody. */
@@ -176,29 +170,6 @@ function* weighOn({ pool, sum }: Tried, { observations }: Stretch, rows: readonl
     yield;
   }
   for (const row of rows) for (const known of explained) sum[row] = sum[row] + known[row];
-}
-
-/** The readings by the setup they were taken in, those that fit the single faults worst first: they tell most pairs apart. */
-function stretchesOf({ observations, evidence: { single }, inference: { grid } }: WeighedCluster, asked: readonly Observation[]): Stretch[] {
-  const total = observations.length;
-  const bySetup = new Map<string, { own: Observation[]; most: number; usual: number }>();
-  asked.forEach((observation, index) => {
-    const { probe } = observation.table;
-    const key = probe.kind === "look" || probe.kind === "gauge" ? probe.kind : `${probe.circuit.id} ${JSON.stringify(probe.setup)}`;
-    const stretch = bySetup.get(key) ?? { own: [], most: 0, usual: 0 };
-    bySetup.set(key, stretch);
-    let most = Number.NEGATIVE_INFINITY;
-    let usual = 0;
-    for (let cell = 0; cell < grid.count; cell += 1) {
-      const log = single[cell * total + index];
-      most = Math.max(most, log);
-      usual += grid.prior[cell] * log;
-    }
-    stretch.own.push(observation);
-    stretch.most += most;
-    stretch.usual += usual - most;
-  });
-  return [...bySetup.values()].sort((a, b) => a.usual - b.usual).map(({ own, most }) => ({ observations: own, most }));
 }
 
 /** Rows of which each two faults are counted once, by their best, the best first. */

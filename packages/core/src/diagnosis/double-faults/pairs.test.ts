@@ -294,3 +294,38 @@ describe("a clamp around the feed", () => {
     expect(next[0]?.meter).not.toBe("amps-dc");
   });
 });
+
+describe("two faults of which one shares its unit with whoever led alone", () => {
+  const setup = { truth: { pressure: 98.3 } };
+  const volts = (id: string, red: string, black: string, value: number): Reading => ({ id, meter: "volts-dc", red, black, setup, value });
+  it("are weighed with that unit: a ground wire on battery led, a ground wire with ohms in it is one of the two", () => {
+    const readings: Reading[] = [
+      { id: "r1", meter: "scan", red: "sig@module", setup, value: 2.91 },
+      volts("r2", "sig@sensor", "bat-", 5.02),
+      volts("r3", "ref@sensor", "gnd@sensor", 0.24),
+      volts("r4", "gnd@sensor", "bat-", 4.77),
+      volts("r5", "sig@module", "bat-", 2.91),
+    ];
+    const circuit: Circuit = {
+      id: "map",
+      family: "pressure-3w",
+      with: {
+        vref: 5,
+        limitA: 0.1,
+        pulldown: 100_000,
+        transfer: [
+          [20, 0.5],
+          [110, 4.5],
+        ],
+      },
+    };
+    const { verdict, units } = diagnoseJob({ circuits: [circuit], readings });
+    const share = (unit: string): number => units.find((one) => one.unit === unit)?.probability ?? 0;
+    expect(share("map/wire:sig")).toBeGreaterThan(0.95);
+    // No reading tells the ground wire from its terminal at the module.
+    for (const unit of ["map/wire:gnd", "map/contact:gnd@module"]) {
+      expect(share(unit)).toBeGreaterThan(0.1);
+      expect(verdict.unit).not.toBe(unit);
+    }
+  });
+});

@@ -25,6 +25,18 @@ const ROWS_A_STEP = 250;
 /** What an inference itself takes besides its tables, bytes a cell. */
 const BYTES_A_CELL = 200;
 
+/** What is predicted, and the name its predictions are found by. */
+export interface Predicted {
+  readonly key: string;
+  readonly probe: Probe;
+}
+
+/** Predictions, and the name they are found by. */
+export interface Tabled {
+  readonly key: string;
+  readonly table: PredictionTable;
+}
+
 /**
  * Weighs readings on one grid of hypotheses about some circuits. Predictions depend on the circuits and on what is known about them,
  * never on what was read, so they are kept between readings and between jobs.
@@ -106,19 +118,35 @@ export class Inference {
    * Prediction tables of probes; rows are computed where they are missing.
    * @param cells the cells whose rows are needed; null for all
    */
-  tablesFor(probes: readonly { readonly key: string; readonly probe: Probe }[], cells: readonly number[] | null): PredictionTable[] {
+  tablesFor(probes: readonly Predicted[], cells: readonly number[] | null): PredictionTable[] {
+    const found = this.tabled(probes);
+    this.complete(found, cells);
+    return found.map(({ table }) => table);
+  }
+
+  /** Prediction tables of probes, with the rows they have by now. */
+  tabled(probes: readonly Predicted[]): Tabled[] {
     const { cache, scope } = this.basis;
     const { grid, columns } = this;
-    const found = probes.map(({ key, probe }) => cache.keep(`${this.scope} table ${key}`, () => emptyTable(probe, grid.count), tableBytes));
-    const banked = grid.names.length > 0;
-    probes.forEach(({ key }, index) => {
-      if (banked) takeFromBank(rowBank(cache, scope, key, columns.count), found[index], grid, columns.count);
+    return probes.map(({ key, probe }) => {
+      const table = cache.keep(`${this.scope} table ${key}`, () => emptyTable(probe, grid.count), tableBytes);
+      if (grid.names.length > 0) takeFromBank(rowBank(cache, scope, key, columns.count), table, grid, columns.count);
+      return { key, table };
     });
-    this.builder.fill(found, cells);
-    probes.forEach(({ key }, index) => {
-      if (banked) bankRows(rowBank(cache, scope, key, columns.count), found[index], grid);
-    });
-    return found;
+  }
+
+  /**
+   * Computes rows of tables where they are missing: what is seen in one state of the car is solved once.
+   * @param cells the cells whose rows are needed; null for all
+   */
+  complete(tables: readonly Tabled[], cells: readonly number[] | null): void {
+    const { cache, scope } = this.basis;
+    const { grid, columns } = this;
+    this.builder.fill(
+      tables.map(({ table }) => table),
+      cells,
+    );
+    if (grid.names.length > 0) for (const { key, table } of tables) bankRows(rowBank(cache, scope, key, columns.count), table, grid);
   }
 
   /** Prediction tables of offered tests for some cells. */
@@ -138,7 +166,7 @@ export class Inference {
     yield* this.fillInSteps(tests.map(tableOf), cells);
   }
 
-  private *fillInSteps(probes: readonly { readonly key: string; readonly probe: Probe }[], cells: readonly number[]): Steps<void> {
+  private *fillInSteps(probes: readonly Predicted[], cells: readonly number[]): Steps<void> {
     const most = Math.max(1, Math.floor(ROWS_A_STEP / Math.max(1, probes.length)));
     for (const piece of piecesOf(cells, most)) {
       this.tablesFor(probes, piece);
@@ -148,7 +176,7 @@ export class Inference {
 
   /**
    * Turns readings of these circuits into observations; those that say nothing about them are left out.
-   * @param cells the cells whose predictions are needed now; null for all. The others are asked for with {@link fill}
+   * @param cells the cells whose predictions are needed now; null for all. The others are asked for with {@link complete} or {@link fill}
    * @throws BadInput for readings that cannot belong to the circuits
    */
   observe(readings: readonly NamedReading[], cells: readonly number[] | null = null): Observation[] {
@@ -173,10 +201,15 @@ export class Inference {
     this.weighed = { observations, known, evidence };
     return evidence;
   }
+
+  /** Weighs observations on some cells, whose predictions there are. */
+  weighAmong(observations: readonly Observation[], known: Circumstances, cells: readonly number[]): Evidence {
+    return weigh(observations, this.grid.count, this.columns.count, known, null, cells);
+  }
 }
 
 /** The table of an offered test. */
-function tableOf({ procedure, probe }: OfferedTest): { key: string; probe: Probe } {
+function tableOf({ procedure, probe }: OfferedTest): Predicted {
   return { key: `${procedure.circuit} ${procedure.id}`, probe };
 }
 

@@ -173,12 +173,15 @@ export class CellWeigher implements JointNumbers, SharedSpread {
     );
   }
 
-  /** The sum of log P(one observation alone | cell), slips allowed for: what they taught each other about tolerances is left out. */
-  apart(cell: number): number {
-    this.words.weigh(cell, null, this.scratch);
-    this.settleBrinks(cell, null);
+  /**
+   * The sum of log P(one observation alone | cell), slips allowed for: what they taught each other about tolerances is left out.
+   * @param sound observations that see the sound twin for sure
+   */
+  apart(cell: number, sound: Uint8Array | null = null): number {
+    this.words.weigh(cell, sound, this.scratch);
+    this.settleBrinks(cell, sound);
     this.ends.length = 0;
-    for (let i = 0; i < this.n; i += 1) this.placeNumber(i, cell, null, this.known.presence, this.scratch);
+    for (let i = 0; i < this.n; i += 1) this.placeNumber(i, cell, sound, this.known.presence, this.scratch);
     let sum = 0;
     for (const single of this.scratch.single) sum += single;
     return sum;

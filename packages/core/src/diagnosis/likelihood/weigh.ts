@@ -19,12 +19,16 @@ export interface Weighed {
  */
 const HOPELESS_LOG = 40;
 
+/** log likelihood of a cell that is not weighed: no weight at all beside one that is. */
+const EXCLUDED_LOG = -1e4;
+
 /**
  * Weighs observations on every cell ({@link CellWeigher}). A bad contact that was unplugged counts as cured and as not cured, half and
  * half. Whatever was weighed before only saves time.
  *
  * @param d number of shared variables
  * @param before an earlier weighing of the same cells, used where it holds a part of the observations
+ * @param among the cells that are weighed, null for all; the others are as good as excluded
  */
 export function weigh(
   observations: readonly Observation[],
@@ -32,6 +36,7 @@ export function weigh(
   d: number,
   known: Circumstances = steadyCircumstances(grid),
   before: Weighed | null = null,
+  among: readonly number[] | null = null,
 ): Evidence {
   const total = observations.length;
   const result: Evidence = {
@@ -46,7 +51,9 @@ export function weigh(
   const other = weigher.makeScratch();
   const base = total * log(1 - SLIP_SHARE);
   const alike = new Map<string, number>();
-  for (let cell = 0; cell < grid; cell += 1) {
+  const cells = among ?? Array.from({ length: grid }, (_, cell) => cell);
+  if (among !== null) result.logLikelihood.fill(EXCLUDED_LOG);
+  for (const cell of cells) {
     if (hopeless?.(cell) === true) continue;
     const key = keyOf(observations, known, cell);
     const twin = alike.get(key);

@@ -1,6 +1,6 @@
 import { knownValue, type Setup } from "@fox-lamp/language";
 import { type Beside, editsOf, fixedWorld, type Model, type Situation, situationOf } from "../../circuit";
-import type { Fault } from "../../faults";
+import type { Fault, FaultPart } from "../../faults";
 import type { Motion } from "../../instruments";
 import type { Edit } from "../../network";
 import type { BoundedCache } from "../../numeric";
@@ -36,10 +36,19 @@ export function severityStep(grid: HypothesisGrid, cell: number): { size: number
   return scale.key === "ohms" ? { size: 0.001 * severity, perUnit: spread / 0.001 } : { size: 0.001, perUnit: spread / 0.001 };
 }
 
+function keptIn(edits: Map<object, FaultEdits>, of: object, make: () => FaultEdits): FaultEdits {
+  const known = edits.get(of) ?? make();
+  edits.set(of, known);
+  return known;
+}
+
 /** The edits of a grid's faults in a setup of a circuit; kept, since many setups ask for the same. */
 export class FaultEditor {
   /** By cell. */
   private readonly constant: Map<number, FaultEdits>;
+  /** Of the first and the second of two faults, by what they are: many pairs share each. */
+  private readonly firstParts: Map<object, FaultEdits>;
+  private readonly secondParts: Map<object, FaultEdits>;
   /** By the probed circuit's quantity, then by cell and moment. */
   private readonly varying: Map<string, Map<number, FaultEdits>>;
   private latest: { readonly world: number; readonly spread: number; readonly edits: Map<number, FaultEdits> } | null = null;
@@ -62,6 +71,14 @@ export class FaultEditor {
       () => new Map<number, FaultEdits>(),
       ({ size }) => BYTES_EACH * size,
     );
+    const parts = (place: string): Map<object, FaultEdits> =>
+      cache.keep(
+        `${scope} edits of the ${place}`,
+        () => new Map<object, FaultEdits>(),
+        ({ size }) => BYTES_EACH * size,
+      );
+    this.firstParts = parts("first");
+    this.secondParts = parts("second");
     this.varying = cache.keep(
       `${scope} edits ${circuit} ${signature(setup, circuit)}`,
       () => new Map<string, Map<number, FaultEdits>>(),
@@ -85,9 +102,36 @@ export class FaultEditor {
     const key = fault.constant ? cell : cell * MOST_MOMENTS + moment;
     const known = kept.get(key);
     if (known !== undefined) return known;
-    const built = this.build(cell, fault, probed, moment, spread);
+    const built = fault.parts === undefined ? this.build(cell, fault, probed, moment, spread) : this.composed(cell, fault, fault.parts, probed);
     kept.set(key, built);
     return built;
+  }
+
+  /** Edits of two faults that do not heed one another: those of each, the second one's where both set the same. */
+  private composed(cell: number, { circuit, severity: scale }: Fault, [first, second]: readonly [FaultPart, FaultPart], probed: Situation): FaultEdits {
+    const { network: net } = this.model;
+    const made = ({ severity, effect }: FaultPart, next: number, motion: (edit: Edit, change: number) => Motion): FaultEdits => {
+      const at = (size: number): Edit[] => editsOf(net, net.values, circuit, effect(size, probed, 0));
+      const edits = at(severity);
+      if (next === severity) return { edits, motions: [] };
+      const moved = at(next);
+      const changed = edits.map((edit, index) => ({ edit, change: changeOf(edit, moved[index]) })).filter(({ change }) => change !== 0);
+      return { edits, motions: changed.map(({ edit, change }) => motion(edit, change)) };
+    };
+    const one = keptIn(this.firstParts, first.of, () => {
+      const step = severityStep(this.grid, cell);
+      return made(first, first.severity + step.size, (edit, change) => {
+        const replaced = scale?.key === "ohms" && edit.field === "ohms" && edit.value === first.severity;
+        const { element, field } = edit;
+        return { element, field, perWorld: 0, perSeverity: change * step.perUnit, perOther: 0, ...(replaced ? { replaced: true as const } : {}) };
+      });
+    });
+    const two = keptIn(this.secondParts, second.of, () =>
+      made(second, second.moved(NUDGE), ({ element, field }, change) => ({ element, field, perWorld: 0, perSeverity: 0, perOther: change / NUDGE })),
+    );
+    const isLast = ({ element, field }: Pick<Edit, "element" | "field">): boolean =>
+      !two.edits.some((edit) => edit.element === element && edit.field === field);
+    return { edits: [...one.edits.filter(isLast), ...two.edits], motions: [...one.motions.filter(isLast), ...two.motions] };
   }
 
   private build(cell: number, fault: Fault, probed: Situation, moment: number, spread: number): FaultEdits {

@@ -117,7 +117,8 @@ export class TableBuilder {
   fill(tables: readonly PredictionTable[], wanted: readonly number[] | null): void {
     const cells = wanted ?? this.everyCell;
     const bySetup = new Map<string, PredictionTable[]>();
-    for (const table of tables) {
+    // Readings of one measurement share a table.
+    for (const table of new Set(tables)) {
       if (cells.every((cell) => table.slot[cell] >= 0)) continue;
       if (table.probe.kind === "look") this.fillLook(table, table.probe.circuit.id, table.probe.place);
       else if (table.probe.kind === "gauge") this.fillGauge(table, table.probe.circuit);
@@ -247,12 +248,14 @@ export class TableBuilder {
     const placed = shows ? fault : null;
     const moving = this.movingAt(solved, filling, cell, placed);
     const brink = this.powered ? brinkOf(moving, circuit.id, columns, this.scratch) : null;
+    const missing = tables.map((table) => table.slot[cell] < 0);
     tables.forEach((table, index) => {
-      table.slot[cell] = predictRow(table, moving, outs[index], columns);
+      if (missing[index]) table.slot[cell] = predictRow(table, moving, outs[index], columns);
     });
     if (brink !== null) {
       const other = this.movingAt(solved, filling, cell, placed, brink.edit);
       tables.forEach((table, index) => {
+        if (!missing[index]) return;
         table.brinks ??= new Map();
         table.brinks.set(cell, { slot: predictRow(table, other, outs[index], columns), share: brink.share });
       });

@@ -1,0 +1,82 @@
+import { fixedWorld } from "../../circuit";
+import { CellWeigher } from "../likelihood/cell-weigher";
+import { type Circumstances, circumstancesOf, type Observation } from "../likelihood/observation";
+import type { WeighedCluster } from "./cluster";
+import type { Inference } from "./inference";
+import { type Stretch, stretchesOf } from "./stretches";
+
+/** Under another kind of circuit the numbers of a stretch may be explained a little better than by anything under the one that was taken, logarithm. */
+const SLACK = 1;
+/** A cell that stays this far behind the best one, each reading by itself, logarithm, carries no weight. */
+const HOPELESS = 10;
+/** And so does one that far behind whoever explains the readings best under the kind that was taken: so much rarer a kind changes nothing. */
+const MOST_BEHIND = 15;
+/** So many of the best cells go ahead: what they reach is what the others have to come near. */
+const AHEAD = 24;
+
+/** Whether what the circuit senses is fixed in a stretch: its cells need few rows. */
+function isFixed({ observations: [first] }: Stretch): boolean {
+  const probe = first?.table.probe;
+  return probe !== undefined && (probe.kind === "look" || fixedWorld(probe.circuit.built.world, probe.setup) !== null);
+}
+
+/** A word is at best certain, whatever the kind. */
+function slackOf({ observations }: Stretch): number {
+  return observations.some(({ number }) => number !== null) ? SLACK : 0;
+}
+
+/** The best that any cell of a cluster makes of its readings, each by itself, logarithm. @param readings how many of its observations are readings */
+function bestApart({ inference: { grid }, observations, evidence: { single } }: WeighedCluster, readings: number): number {
+  let best = Number.NEGATIVE_INFINITY;
+  for (let cell = 0; cell < grid.count; cell += 1) {
+    let sum = 0;
+    for (let index = 0; index < readings; index += 1) sum += single[cell * observations.length + index];
+    best = Math.max(best, sum);
+  }
+  return best;
+}
+
+/**
+ * The cells that explain readings best, and all that could come near them: the readings of one setup after another are predicted for the cells still
+ * in question alone. Each reading is weighed by itself, which is enough to see who is out of it.
+ *
+ * @param observations the readings, without rows; `known` their circumstances
+ * @param like the same readings weighed on another kind of the circuits
+ * @param besides what is weighed besides may change a cell's share by, logarithm
+ */
+export function contenders(inference: Inference, observations: readonly Observation[], known: Circumstances, like: WeighedCluster, besides: number): number[] {
+  const { grid, columns } = inference;
+  const place = new Map(observations.map((observation, index) => [observation, index]));
+  const stretches = stretchesOf(like, observations);
+  const ordered = [...stretches.filter(isFixed), ...stretches.filter((stretch) => !isFixed(stretch))];
+  const sum = new Float64Array(grid.count);
+  const weighOn = (stretch: Stretch, cells: readonly number[]): void => {
+    const tables = stretch.observations.map(({ table }) => table);
+    inference.fill(tables, cells);
+    for (const observation of stretch.observations) {
+      const own = circumstancesOf(known, [place.get(observation) ?? 0]);
+      const weigher = new CellWeigher([observation], columns.count, own);
+      for (const cell of cells) {
+        const alone = weigher.apart(cell);
+        // A contact that unplugging cured looks sound from then on.
+        const after = own.after[own.disturbedBy[cell]];
+        sum[cell] = sum[cell] + (after === undefined ? alone : Math.max(alone, weigher.apart(cell, after)));
+      }
+    }
+  };
+  const [first, ...further] = ordered;
+  let cells = Array.from({ length: grid.count }, (_, cell) => cell);
+  if (first === undefined) return cells;
+  weighOn(first, cells);
+  const ahead = [...cells].sort((a, b) => sum[b] - sum[a]).slice(0, AHEAD);
+  for (const stretch of further) weighOn(stretch, ahead);
+  const least = Math.max(Math.max(...ahead.map((cell) => sum[cell])) - HOPELESS, bestApart(like, observations.length) - MOST_BEHIND) - besides;
+  const leads = new Set(ahead);
+  cells = cells.filter((cell) => !leads.has(cell));
+  for (const [at, stretch] of further.entries()) {
+    const left = further.slice(at).reduce((all, later) => all + later.most + slackOf(later), 0);
+    cells = cells.filter((cell) => grid.fault[cell] === 0 || sum[cell] + left >= least);
+    weighOn(stretch, cells);
+  }
+  return [...ahead, ...cells.filter((cell) => grid.fault[cell] === 0 || sum[cell] >= least)].sort((a, b) => a - b);
+}
