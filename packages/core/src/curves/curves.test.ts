@@ -157,6 +157,8 @@ describe("today's readings on a curve", () => {
   it("volts of a thermistor are its ohms behind the pull-up, where the divider says anything", () => {
     const [one] = readingsOnCurve(ect, [{ ...base, value: 2.5, setup: { key: "on", truth: { temperature: { value: 20, within: 1 } } } }]);
     expect(one).toMatchObject({ reading: "r1", sensed: 20 });
+    // The key is on where nobody says otherwise.
+    expect(readingsOnCurve(ect, [{ ...base, value: 2.5, setup: { truth: { temperature: { value: 20, within: 1 } } } }])).toEqual([one]);
     // Half the supply: the sensor has what the pull-up has.
     expect(one?.shown).toBeCloseTo(2200, 6);
     expect(readingsOnCurve(ect, [{ ...base, value: 5 }])).toEqual([]);
