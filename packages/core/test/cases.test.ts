@@ -52,6 +52,11 @@ describe.each(NAMES)("%s", (name) => {
     const doubted = doubtful.map(({ reading }) => reading);
     for (const id of sound) expect(doubted).not.toContain(id);
     if (doubt !== undefined) expect(doubted).toContain(doubt);
+    // Nobody is cleared and open at once.
+    for (const { unit, group, open, also, refuted, untested = [] } of [verdict, ...verdicts]) {
+      const cleared = [...refuted.map((one) => one.unit), ...untested];
+      for (const one of [unit, ...group, ...open, also?.unit]) expect(cleared).not.toContain(one);
+    }
   });
 
   it("has its sound readings in their windows", () => {

@@ -329,3 +329,35 @@ describe("two faults of which one shares its unit with whoever led alone", () =>
     }
   });
 });
+
+describe("units of several pairs that remain", () => {
+  it("are open, and none of them is cleared: alone each explains too little", () => {
+    const unplugged = { open: ["sensor"] };
+    const tapped = { stimulus: { kind: "tap" as const } };
+    const readings: Reading[] = [
+      { id: "r1", meter: "scan", red: "sig@module", unit: "taps", setup: tapped, value: 0 },
+      { id: "r2", meter: "scan", red: "sig@module", value: 2.5 },
+      { id: "r3", meter: "volts-dc", red: "sig@sensor", black: "bat-", value: 2.51 },
+      { id: "r4", meter: "volts-ac", red: "sig@part", black: "gnd@part", setup: { ...tapped, ...unplugged }, value: 0.0025 },
+      { id: "r5", meter: "volts-dc", red: "bat+", black: "gnd@sensor", setup: unplugged, value: 0.43 },
+      { id: "r6", meter: "lamp", red: "bat+", black: "gnd@sensor", setup: unplugged, value: "out" },
+      { id: "r7", meter: "ohms", red: "gnd@module", black: "gnd@sensor", setup: { key: "off", open: ["sensor", "module"] }, value: 0.08 },
+      { id: "r8", meter: "volts-dc", red: "gnd@module", black: "bat-", value: 0.05 },
+      { id: "r9", meter: "volts-dc", red: "gnd@sensor", black: "bat-", value: 0.044 },
+      { id: "r10", meter: "look", red: "sensor", setup: { key: "off", ...unplugged }, value: "ok" },
+      {
+        id: "r11",
+        meter: "scan",
+        red: "sig@module",
+        setup: { ...unplugged, add: [{ kind: "resistor", from: "sig@sensor", to: "gnd@sensor", ohms: 4700 }] },
+        value: 2.48,
+      },
+    ];
+    const { verdict } = diagnoseJob({ circuits: completeSheets([{ id: "ks", family: "knock-2w" }]), readings });
+    const cleared = verdict.refuted.map(({ unit }) => unit);
+    expect([verdict.unit, verdict.also?.unit]).toContain("ks/sensor");
+    expect(verdict.open.length).toBeGreaterThan(0);
+    for (const unit of [verdict.unit, ...verdict.open]) expect(cleared).not.toContain(unit);
+    expect(cleared).toContain("ks/wire:gnd");
+  });
+});

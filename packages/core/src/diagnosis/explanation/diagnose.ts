@@ -162,7 +162,9 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   const beyond = unfound ? openBesideSound(joint) : [];
   // Nobody can say of a winding that it is as it should be while no sheet says how many ohms it should have.
   const unknowable = status === "nothing-found" ? windingsUnsaid(job, opened) : [];
-  const told = refuted.filter(({ unit }) => !unit.includes("&") && !both.has(unit) && !unknowable.includes(unit) && !beyond.includes(unit));
+  const alsoLikely = new Set(double ? alsoOpen(involved) : []);
+  const isOpen = (unit: string): boolean => both.has(unit) || alsoLikely.has(unit) || unknowable.includes(unit) || beyond.includes(unit);
+  const told = refuted.filter(({ unit }) => !unit.includes("&") && !isOpen(unit));
   const judgedUnits = unfound ? againstSound(opened, told) : told.map(({ unit, by }) => ({ unit, by: by() }));
   const cleared = judgedUnits.flatMap(({ unit, by }) => (by === null ? [] : [{ unit, by }]));
   const because = [...new Set(cleared.flatMap(({ by }) => by))].sort((a, b) => (order.get(a) ?? 0) - (order.get(b) ?? 0));
@@ -202,7 +204,7 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
     unit: posterior === null || status === "nothing-found" ? null : (leader?.unit ?? group[0] ?? null),
     probability: leader?.probability ?? Math.min(1, unfound ? soundWeight(joint) : sober),
     group: double || unfound || group.length < 2 ? [] : [...group],
-    open: double ? alsoOpen(involved) : notExcluded,
+    open: double ? [...alsoLikely] : notExcluded,
     because: because.map(nameOf),
     // A plug that was found off is home: which of its terminals it was is nobody's question any more.
     separate: off === undefined ? separate : null,
