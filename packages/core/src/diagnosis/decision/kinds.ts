@@ -18,12 +18,6 @@ export interface HangsOn {
 /** What a job says under other kinds of its circuits beside a weighed one: whatever could not weigh anything there may be left out. */
 export type Glance = (job: DiagnosedJob, beside: WeighedJob) => WeighedJob;
 
-/** Ways to weigh a job whose sheets say what is meant: to compare it, and for good. */
-export interface Kinds {
-  readonly glance: Glance;
-  readonly weigh: (job: DiagnosedJob) => WeighedJob;
-}
-
 /** A kind this much rarer than the one that was taken, after all readings, changes nothing, logarithm. */
 const LEAST_LOG = Math.log(0.01);
 
@@ -102,13 +96,14 @@ function explainsBadly(weighed: WeighedJob, at: number): boolean {
  * 7 V fits no sound circuit of either kind, and a bad contact only where 12 V pull it up.
  *
  * @param asked the job as its sheets stand, silent where they are
+ * @param weigh weighs a job whose sheets say what is meant: nobody knows beforehand how well another kind explains what this one does not
  * @param strained circuits whose leader explains the readings only with something hardly anybody builds, and what that is: there the others are
  * tried as well, and other pulls
  */
 export function likelierKinds(
   asked: DiagnosedJob,
   weighed: WeighedJob,
-  { glance, weigh }: Kinds,
+  weigh: (job: DiagnosedJob) => WeighedJob,
   strained: ReadonlyMap<string, readonly string[]> = new Map(),
 ): WeighedJob {
   let best = weighed;
@@ -126,19 +121,19 @@ export function likelierKinds(
     if (kinds.length < 2) continue;
     const isSeen = ({ circuit: kind }: MeantCircuit): boolean => tellsApart(asked.readings ?? [], taken, kind, best.onlyCircuit);
     let log = Math.log(usual) + evidenceOf(cluster);
-    let better: DiagnosedJob | null = null;
+    let better: WeighedJob | null = null;
     for (const kind of kinds) {
       if (isTaken(kind) || !isSeen(kind)) continue;
       const job = { ...weighed.job, circuits: best.job.circuits.map((one) => (one.id === circuit.id ? kind.circuit : one)) };
-      const other = attempt(() => glance(job, best));
+      const other = attempt(() => weigh(job));
       const own = other?.clusters[clusterOf(other, circuit.id)];
-      if (own === undefined) continue;
+      if (other === null || own === undefined) continue;
       const otherLog = Math.log(kind.weight) + evidenceOf(own);
       if (otherLog <= log) continue;
       log = otherLog;
-      better = job;
+      better = other;
     }
-    if (better !== null) best = weigh(better);
+    best = better ?? best;
   }
   return best;
 }

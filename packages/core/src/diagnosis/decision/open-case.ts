@@ -29,7 +29,7 @@ import { combine } from "../posterior/posterior";
 import { comesAndGoes, doubtsOf, type OnProgress, type WeighedJob } from "../posterior/weighed-job";
 import type { Case, Challenge } from "./case";
 import { fitOf } from "./fit";
-import { type Glance, hangsOn, type Kinds, likelierKinds } from "./kinds";
+import { type Glance, hangsOn, likelierKinds } from "./kinds";
 import { overtakenIn } from "./overtaken";
 import { owedTests } from "./owed";
 import { stakeOf } from "./stake";
@@ -47,29 +47,29 @@ import { bareStatus } from "./status";
 export function openCase(job: DiagnosedJob, session: Session, onProgress: OnProgress = () => undefined): Case {
   const asked = weighedPart({ ...job, circuits: [...withBooks(job.circuits, job.readings ?? []).circuits] });
   return session.weighed(asked, () => {
-    // The same kinds are asked for when nobody explains the readings, when a leader strains one, and when a verdict hangs on one.
+    // The same kinds are asked for when nobody explains the readings and when a leader strains one.
     const kinds = new Map<string, WeighedJob>();
-    const glance: Glance = (kind, beside) => {
+    const weighed = (kind: DiagnosedJob): WeighedJob => {
       const key = JSON.stringify(kind.circuits);
-      const known = kinds.get(key) ?? weighJob(kind, session, () => undefined, beside);
+      const known = kinds.get(key) ?? weighJob(kind, session, () => undefined);
       kinds.set(key, known);
       return known;
     };
-    const taken = weighJob(settled(asked, session), session, onProgress);
-    const opened = underLikelierKinds(asked, taken, { glance, weigh: (kind) => weighJob(kind, session, () => undefined) });
+    const opened = underLikelierKinds(asked, weighJob(settled(asked, session), session, onProgress), weighed);
+    const glance: Glance = (kind, beside) => kinds.get(JSON.stringify(kind.circuits)) ?? weighJob(kind, session, () => undefined, beside);
     const hangs = lazy(() => hangsOn(asked, opened, opened.standing(), glance));
     return { ...opened, hangs };
   });
 }
 
 /** The job judged under the kinds of circuit that explain its readings best, where those that were taken explain them badly. */
-function underLikelierKinds(asked: DiagnosedJob, taken: WeighedJob, kinds: Kinds): Case {
-  const first = likelierKinds(asked, taken, kinds);
+function underLikelierKinds(asked: DiagnosedJob, taken: WeighedJob, weigh: (job: DiagnosedJob) => WeighedJob): Case {
+  const first = likelierKinds(asked, taken, weigh);
   const opened = judged(first);
   if (bareStatus(opened, opened.standing(), opened.stake()) !== "proven") return opened;
   const strained = new Map<string, readonly string[]>();
   for (const { circuit, parameters } of opened.standing().strained()) strained.set(circuit, [...(strained.get(circuit) ?? []), ...parameters]);
-  const second = strained.size === 0 ? first : likelierKinds(asked, first, kinds, strained);
+  const second = strained.size === 0 ? first : likelierKinds(asked, first, weigh, strained);
   return second === first ? opened : judged(second);
 }
 

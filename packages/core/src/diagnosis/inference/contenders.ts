@@ -1,11 +1,12 @@
 import { fixedWorld } from "../../circuit";
 import { CellWeigher } from "../likelihood/cell-weigher";
 import { type Circumstances, circumstancesOf, type Observation } from "../likelihood/observation";
+import { logSlip } from "../likelihood/slips";
 import type { WeighedCluster } from "./cluster";
 import type { Inference } from "./inference";
 import { type Stretch, stretchesOf } from "./stretches";
 
-/** Under another kind of circuit the numbers of a stretch may be explained a little better than by anything under the one that was taken, logarithm. */
+/** Under another kind of circuit a number may be explained a little better than by anything under the one that was taken, logarithm. */
 const SLACK = 1;
 /** A cell that stays this far behind the best one, each reading by itself, logarithm, carries no weight. */
 const HOPELESS = 10;
@@ -20,9 +21,24 @@ function isFixed({ observations: [first] }: Stretch): boolean {
   return probe !== undefined && (probe.kind === "look" || fixedWorld(probe.circuit.built.world, probe.setup) !== null);
 }
 
-/** A word is at best certain, whatever the kind. */
-function slackOf({ observations }: Stretch): number {
-  return observations.some(({ number }) => number !== null) ? SLACK : 0;
+/** A number that is explained well has about this density at most, logarithm; one that nobody explains under the kind that was taken may be under another. */
+const WELL_EXPLAINED = 3.5;
+/** So much likelier than a slip a number is at least that anybody explains, logarithm. */
+const EXPLAINED = 3;
+
+/** What any cell of another kind may make of one reading at most, logarithm. @param best what the best one makes of it under the kind that was taken */
+function mostOf(observation: Observation, best: number): number {
+  // A word is at best certain, whatever the kind.
+  if (observation.number === null) return 0;
+  return best < logSlip(observation) + EXPLAINED ? Math.max(best, WELL_EXPLAINED) : best + SLACK;
+}
+
+/** By reading, the best that any cell of a cluster makes of it alone, logarithm. @param readings how many of its observations are readings */
+function bestOfEach({ inference: { grid }, observations, evidence: { single } }: WeighedCluster, readings: number): Float64Array {
+  const best = new Float64Array(readings).fill(Number.NEGATIVE_INFINITY);
+  for (let cell = 0; cell < grid.count; cell += 1)
+    for (let index = 0; index < readings; index += 1) best[index] = Math.max(best[index], single[cell * observations.length + index]);
+  return best;
 }
 
 /** The best that any cell of a cluster makes of its readings, each by itself, logarithm. @param readings how many of its observations are readings */
@@ -49,6 +65,9 @@ export function contenders(inference: Inference, observations: readonly Observat
   const place = new Map(observations.map((observation, index) => [observation, index]));
   const stretches = stretchesOf(like, observations);
   const ordered = [...stretches.filter(isFixed), ...stretches.filter((stretch) => !isFixed(stretch))];
+  const best = bestOfEach(like, observations.length);
+  const mostIn = (stretch: Stretch): number =>
+    stretch.observations.reduce((sum, observation) => sum + mostOf(observation, best[place.get(observation) ?? 0]), 0);
   const sum = new Float64Array(grid.count);
   const weighOn = (stretch: Stretch, cells: readonly number[]): void => {
     const tables = stretch.observations.map(({ table }) => table);
@@ -74,7 +93,7 @@ export function contenders(inference: Inference, observations: readonly Observat
   const leads = new Set(ahead);
   cells = cells.filter((cell) => !leads.has(cell));
   for (const [at, stretch] of further.entries()) {
-    const left = further.slice(at).reduce((all, later) => all + later.most + slackOf(later), 0);
+    const left = further.slice(at).reduce((all, later) => all + mostIn(later), 0);
     cells = cells.filter((cell) => grid.fault[cell] === 0 || sum[cell] + left >= least);
     weighOn(stretch, cells);
   }
