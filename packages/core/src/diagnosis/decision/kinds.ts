@@ -121,7 +121,6 @@ export function likelierKinds(
     if (kinds.length < 2) continue;
     const isSeen = ({ circuit: kind }: MeantCircuit): boolean => tellsApart(asked.readings ?? [], taken, kind, best.onlyCircuit);
     let log = Math.log(usual) + evidenceOf(cluster);
-    let better: WeighedJob | null = null;
     for (const kind of kinds) {
       if (isTaken(kind) || !isSeen(kind)) continue;
       const job = { ...weighed.job, circuits: best.job.circuits.map((one) => (one.id === circuit.id ? kind.circuit : one)) };
@@ -131,9 +130,8 @@ export function likelierKinds(
       const otherLog = Math.log(kind.weight) + evidenceOf(own);
       if (otherLog <= log) continue;
       log = otherLog;
-      better = other;
+      best = other;
     }
-    best = better ?? best;
   }
   return best;
 }

@@ -88,15 +88,14 @@ export function mergedFault(grid: HypothesisGrid, { first, second }: Pair): Faul
     { member: first, severity: given },
     { member: second, severity: second.severity },
   ];
-  const [here, there] = [first, second].map(
-    (member, index): FaultPart => ({
-      of: member,
-      severity: member.severity,
-      moved: (share) => movedSeverity(member, grid.severitySpread[member.cell], share),
-      effect: index === 0 ? one : two,
-    }),
-  ) as [FaultPart, FaultPart];
-  const apart = first.fault.constant && second.fault.constant && !isBefore(first.fault, second.fault) && !isBefore(second.fault, first.fault);
+  const partOf = (member: Member, effect: Effect): FaultPart => ({
+    of: member,
+    severity: member.severity,
+    moved: (share) => movedSeverity(member, grid.severitySpread[member.cell], share),
+    effect,
+  });
+  const constant = first.fault.constant && second.fault.constant;
+  const apart = constant && !isBefore(first.fault, second.fault) && !isBefore(second.fault, first.fault);
   const blind = [first, second].find(({ fault }) => fault.scanVolts !== null);
   const rated = [first, second].some(({ fault }) => fault.hertzFactor !== null);
   return {
@@ -110,10 +109,10 @@ export function mergedFault(grid: HypothesisGrid, { first, second }: Pair): Faul
     matters: true,
     variants: [PLAIN_VARIANT],
     during: null,
-    constant: first.fault.constant && second.fault.constant,
+    constant,
     effect: (severity, situation, _variant, moment) => both(severity, second.severity, situation, moment),
     nudged: (share, severity, situation, moment) => both(severity, movedSeverity(second, spread, share), situation, moment),
-    ...(apart ? { parts: [here, there] as const } : {}),
+    ...(apart ? { parts: [partOf(first, one), partOf(second, two)] as const } : {}),
     scanVolts: blind === undefined ? null : (severity) => blind.fault.scanVolts?.(blind === first ? severity : blind.severity) ?? 0,
     noticedFrom: null,
     hertzFactor: rated

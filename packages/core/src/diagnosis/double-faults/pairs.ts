@@ -4,6 +4,7 @@ import type { Steps } from "../../numeric";
 import type { HypothesisGrid } from "../hypotheses/grid";
 import type { WeighedCluster } from "../inference/cluster";
 import type { Inference } from "../inference/inference";
+import { apartAt } from "../inference/stretches";
 import { learn, usedAt } from "../likelihood/learn";
 import { logSlip } from "../likelihood/slips";
 import { REFUTED_LOG } from "../posterior/unit-evidence";
@@ -290,13 +291,13 @@ function* coarsely(cluster: WeighedCluster, led: readonly string[] | null, wante
 }
 
 /** log P(the readings, each alone) that the units which lead reach at their best. */
-function bestAlone({ inference: { grid }, evidence: { single }, observations: { length }, codes }: WeighedCluster, led: readonly string[]): number {
+function bestAlone(cluster: WeighedCluster, led: readonly string[]): number {
+  const { observations, codes, inference } = cluster;
+  const { grid } = inference;
   let best = Number.NEGATIVE_INFINITY;
   for (let cell = 0; cell < grid.count; cell += 1) {
     if (!led.includes(grid.units[grid.unitOfFault[grid.fault[cell]]] ?? "")) continue;
-    let sum = 0;
-    for (let index = 0; index < length - codes.length; index += 1) sum += single[cell * length + index];
-    best = Math.max(best, sum);
+    best = Math.max(best, apartAt(cluster, cell, observations.length - codes.length));
   }
   return best;
 }

@@ -4,7 +4,7 @@ import { type Circumstances, circumstancesOf, type Observation } from "../likeli
 import { logSlip } from "../likelihood/slips";
 import type { WeighedCluster } from "./cluster";
 import type { Inference } from "./inference";
-import { type Stretch, stretchesOf } from "./stretches";
+import { apartAt, type Stretch, stretchesOf } from "./stretches";
 
 /** Under another kind of circuit a number may be explained a little better than by anything under the one that was taken, logarithm. */
 const SLACK = 1;
@@ -42,13 +42,9 @@ function bestOfEach({ inference: { grid }, observations, evidence: { single } }:
 }
 
 /** The best that any cell of a cluster makes of its readings, each by itself, logarithm. @param readings how many of its observations are readings */
-function bestApart({ inference: { grid }, observations, evidence: { single } }: WeighedCluster, readings: number): number {
+function bestApart(like: WeighedCluster, readings: number): number {
   let best = Number.NEGATIVE_INFINITY;
-  for (let cell = 0; cell < grid.count; cell += 1) {
-    let sum = 0;
-    for (let index = 0; index < readings; index += 1) sum += single[cell * observations.length + index];
-    best = Math.max(best, sum);
-  }
+  for (let cell = 0; cell < like.inference.grid.count; cell += 1) best = Math.max(best, apartAt(like, cell, readings));
   return best;
 }
 

@@ -32,3 +32,10 @@ export function stretchesOf({ observations, evidence: { single }, inference: { g
   });
   return [...bySetup.values()].sort((a, b) => a.usual - b.usual).map(({ own, most }) => ({ observations: own, most }));
 }
+
+/** log P(the first readings of a cluster, each by itself) at a cell. @param readings how many of its observations */
+export function apartAt({ observations: { length }, evidence: { single } }: WeighedCluster, cell: number, readings: number): number {
+  let sum = 0;
+  for (let index = 0; index < readings; index += 1) sum += single[cell * length + index];
+  return sum;
+}
