@@ -15,7 +15,14 @@ if (!existsSync(`${root}node_modules/esbuild`)) {
   const made = `${cli}/dist/new`;
   rmSync(made, { recursive: true, force: true });
   await build({
-    entryPoints: { "fox-lamp": `${cli}/src/main.ts`, start: `${cli}/src/start.ts`, keep: `${cli}/src/keep.ts` },
+    entryPoints: {
+      "fox-lamp": `${cli}/src/main.ts`,
+      start: `${cli}/src/start.ts`,
+      keep: `${cli}/src/keep.ts`,
+      standby: `${cli}/src/standby/standby.ts`,
+      thread: `${cli}/src/standby/thread.ts`,
+    },
+    external: ["piscina"],
     outdir: made,
     outExtension: { ".js": ".cjs" },
     bundle: true,
@@ -26,13 +33,11 @@ if (!existsSync(`${root}node_modules/esbuild`)) {
     legalComments: "none",
     logLevel: "warning",
   });
-  // What V8 compiles for the examples is kept beside the bundle, for starts with the same flags. Where this Node takes neither, a command only starts later.
-  const flags = readFileSync(`${cli}/v8-flags`, "utf8").trim();
-  const { status } = spawnSync(process.execPath, [...flags.split(" "), `${made}/keep.cjs`, `${cli}/warm-up`], { stdio: ["ignore", "ignore", "inherit"] });
-  writeFileSync(`${made}/v8-flags`, `${status === 0 ? flags : ""}\n`);
+  // What V8 compiles for the examples is kept beside the bundle. Without it a command only starts later.
+  spawnSync(process.execPath, [`${made}/keep.cjs`, `${cli}/warm-up`], { stdio: ["ignore", "ignore", "inherit"] });
   // V8 knows what it kept by the length of the bundle alone: what is kept of the old one goes first, of the new one it comes last.
   rmSync(`${cli}/dist/fox-lamp.kept`, { force: true });
-  for (const name of ["fox-lamp.cjs", "keep.cjs", "start.cjs", "v8-flags", "fox-lamp.kept"])
+  for (const name of ["fox-lamp.cjs", "keep.cjs", "start.cjs", "standby.cjs", "thread.cjs", "fox-lamp.kept"])
     if (existsSync(`${made}/${name}`)) renameSync(`${made}/${name}`, `${cli}/dist/${name}`);
   rmSync(made, { recursive: true });
   // `npm ci` has just run: npm start need not run it again.

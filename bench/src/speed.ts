@@ -146,20 +146,26 @@ export function sharedSpeed(): AdviceTimes & { readonly opening: number } {
   return { opening, cold: spans(cold), prepared: spans(prepared) };
 }
 
-/** Milliseconds of whole runs of the command line, start-up included. */
-export function commandSpeed(): { families: number; diagnose: number } {
+const RUNS = 7;
+
+/** Milliseconds of whole runs of the command line, start-up included: the first alone, and where a standby answers. */
+export function commandSpeed(): { families: number; measure: number; alone: number; standby: number } {
   const command = fileURLToPath(new URL("../../bin/fox-lamp", import.meta.url));
-  const job = JSON.stringify({
-    circuits: [{ id: "ect", family: "thermistor-2w" }],
-    readings: [{ meter: "scan", red: "sig@module", value: 4.2, setup: { truth: { temperature: 18 } } }],
-  });
-  const time = (args: string[], input = ""): number => {
-    const runs = [0, 1, 2, 3, 4].map(() => {
+  const example = (name: string): string => fileURLToPath(new URL(`../../apps/cli/warm-up/${name}.json`, import.meta.url));
+  const time = (args: string[], standby: "on" | "off"): number => {
+    const runs = Array.from({ length: RUNS }, () => {
       const start = performance.now();
-      spawnSync(command, args, { input });
+      const { status } = spawnSync(command, args, { env: { ...process.env, FOX_LAMP_STANDBY: standby } });
+      if (status !== 0) throw new Error(`fox-lamp ${args.join(" ")} ended with ${status}`);
       return performance.now() - start;
     });
     return percentile(runs, 0.5);
   };
-  return { families: time(["families"]), diagnose: time(["diagnose", "-"], job) };
+  const diagnose = ["diagnose", example("hall")];
+  return {
+    families: time(["families"], "off"),
+    alone: time(diagnose, "off"),
+    standby: time(diagnose, "on"),
+    measure: time(["measure", example("measure")], "on"),
+  };
 }

@@ -1,6 +1,6 @@
 import { spawn, spawnSync } from "node:child_process";
 import { randomUUID } from "node:crypto";
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -82,6 +82,31 @@ test.describe("the command line as a process", () => {
     expect(status).toBe(0);
     expect(stderr).toBe("");
   });
+});
+
+test("a command says the same by itself, through the standby it starts and through the one that is there", async () => {
+  const TMPDIR = mkdtempSync(join(tmpdir(), "fox-lamp-standby-"));
+  const asked = (words: string[], standby: "on" | "off", input = "") => {
+    const { status, stdout, stderr } = spawnSync(COMMAND, words, { input, encoding: "utf8", env: { ...process.env, TMPDIR, FOX_LAMP_STANDBY: standby } });
+    return { status, stdout, stderr };
+  };
+  const sockets = () => readdirSync(TMPDIR).flatMap((folder) => readdirSync(join(TMPDIR, folder)));
+  try {
+    for (const [words, input] of [
+      [["diagnose", fileURLToPath(new URL("../../apps/cli/warm-up/hall.json", import.meta.url))], ""],
+      [["measure", "-"], JSON.stringify({ circuits: [{ id: "a", family: "hall-3w" }], faults: [], measurements: [{ meter: "volts-dc", red: "sig@sensor" }] })],
+      [["diagnose", "-"], "{ no JSON"],
+      [["triage", join(TMPDIR, "none.json")], ""],
+    ] as const) {
+      const alone = asked([...words], "off", input);
+      for (let again = 0; again < 3; again += 1) expect(asked([...words], "on", input)).toEqual(alone);
+    }
+    expect(sockets()).toHaveLength(1);
+    // It ends by itself and leaves nothing.
+    await expect.poll(() => sockets().length, { timeout: 60_000 }).toBe(0);
+  } finally {
+    rmSync(TMPDIR, { recursive: true });
+  }
 });
 
 test("decks agree with an independent circuit simulator", () => {

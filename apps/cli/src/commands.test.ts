@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { BadInput, type CaptureFile, captureFileSchema, diagnosisSchema } from "@fox-lamp/language";
 import { COMMANDS } from "./commands";
+import { readBytes } from "./input";
 
 const folder = mkdtempSync(join(tmpdir(), "fox-lamp-"));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -12,10 +13,11 @@ function file(content: unknown): string {
   writeFileSync(path, typeof content === "string" ? content : JSON.stringify(content));
   return path;
 }
+const notes: string[] = [];
 const run = async (name: string, ...words: string[]): Promise<string> => {
   const command = COMMANDS.find((candidate) => candidate.name === name);
   if (!command) throw new Error(`no command ${name}`);
-  return command.run(words);
+  return command.run(words, { bytes: readBytes, note: (line) => notes.push(line) });
 };
 const json = async (name: string, ...words: string[]): Promise<never> => JSON.parse(await run(name, ...words)) as never;
 const refusal = async (name: string, ...words: string[]): Promise<string> => {

@@ -36,13 +36,13 @@ import {
   traceFileSchema,
 } from "@fox-lamp/language";
 import { z } from "zod";
-import { checked, numberOption, onlyFile, options, readBytes, readJson } from "./input";
+import { checked, type Input, numberOption, onlyFile, options, readJson } from "./input";
 
 interface Command {
   readonly name: string;
   readonly usage: string;
   /** Text for standard output. @throws BadInput */
-  readonly run: (words: readonly string[]) => string | Promise<string>;
+  readonly run: (words: readonly string[], input: Input) => string | Promise<string>;
 }
 
 function json(value: unknown): string {
@@ -78,35 +78,35 @@ function circuitsOf(value: unknown): z.output<typeof circuitsSchema> {
   return checked(z.looseObject({ circuits: circuitsSchema }), value).circuits;
 }
 
-function faults(words: readonly string[]): string {
-  return json(listFaults(circuitsOf(readJson(onlyFile(words, "faults FILE")))));
+function faults(words: readonly string[], input: Input): string {
+  return json(listFaults(circuitsOf(readJson(onlyFile(words, "faults FILE"), input))));
 }
 
-function measure(words: readonly string[]): string {
-  return json({ measurements: measureFile(checked(measureFileSchema, readJson(onlyFile(words, "measure FILE")))) });
+function measure(words: readonly string[], input: Input): string {
+  return json({ measurements: measureFile(checked(measureFileSchema, readJson(onlyFile(words, "measure FILE"), input))) });
 }
 
-function netlist(words: readonly string[]): string {
-  return netlistOf(checked(measureFileSchema, readJson(onlyFile(words, "netlist FILE"))));
+function netlist(words: readonly string[], input: Input): string {
+  return netlistOf(checked(measureFileSchema, readJson(onlyFile(words, "netlist FILE"), input)));
 }
 
-function diagnose(words: readonly string[]): string {
-  const job = checked(jobSchema, readJson(onlyFile(words, "diagnose FILE")));
+function diagnose(words: readonly string[], input: Input): string {
+  const job = checked(jobSchema, readJson(onlyFile(words, "diagnose FILE"), input));
   const session = new Session();
   return json({ ...diagnoseJob(job, session), plan: planJob(job, session) });
 }
 
-function triage(words: readonly string[]): string {
-  return json(triageJob(checked(jobSchema, readJson(onlyFile(words, "triage FILE")))));
+function triage(words: readonly string[], input: Input): string {
+  return json(triageJob(checked(jobSchema, readJson(onlyFile(words, "triage FILE"), input))));
 }
 
 const EXPLAIN_USAGE = "explain FILE [--unit CIRCUIT/UNIT]";
 
 /** Moves and proof of a job; or why one unit is not the culprit. */
-function explain(words: readonly string[]): string {
+function explain(words: readonly string[], input: Input): string {
   const [file = "", ...rest] = words;
   const { unit } = options(rest, ["unit"], EXPLAIN_USAGE);
-  const job = checked(jobSchema, readJson(onlyFile([file], EXPLAIN_USAGE)));
+  const job = checked(jobSchema, readJson(onlyFile([file], EXPLAIN_USAGE), input));
   const session = new Session();
   if (unit === undefined) return json({ moves: movesOf(job, session), proof: proofOf(job, session) });
   const { units } = diagnoseJob(job, session);
@@ -123,35 +123,35 @@ function explain(words: readonly string[]): string {
 const CAPTURE_USAGE = "capture CSV --circuit FILE [--known FILE]";
 
 /** The analysis of a capture: channels, what stands out, cam against crank. */
-function capture(words: readonly string[]): string {
+function capture(words: readonly string[], input: Input): string {
   const [csv = "", ...rest] = words;
   const given = options(rest, ["circuit", "known"], CAPTURE_USAGE);
   onlyFile(csv === "" || csv.startsWith("--") ? [] : [csv], CAPTURE_USAGE);
   if (given.circuit === undefined)
     throw new BadInput({ code: "argument:missing", where: "--circuit", message: `is missing; expected fox-lamp ${CAPTURE_USAGE}` });
-  const circuits = circuitsOf(readJson(given.circuit));
+  const circuits = circuitsOf(readJson(given.circuit, input));
   const [first] = buildModel(circuits).circuits;
   if (first === undefined || circuits.length > 1)
     throw new BadInput({ code: "capture:circuits", where: "--circuit", message: `holds ${circuits.length} circuits; expected one` });
-  const known = given.known === undefined ? undefined : checked(captureFileSchema, readJson(given.known));
-  const { capture: read, notes } = readCaptureCsv(readBytes(csv));
+  const known = given.known === undefined ? undefined : checked(captureFileSchema, readJson(given.known, input));
+  const { capture: read, notes } = readCaptureCsv(input.bytes(csv));
   assertChannels(
     first,
     read.channels.map(({ name }) => name),
   );
-  for (const note of notes) process.stderr.write(`${note}\n`);
+  for (const note of notes) input.note(note);
   return json(analyseCapture(read, { circuitOf: () => first, known }).file);
 }
 
 /** A simulated capture as CSV. */
-function trace(words: readonly string[]): string {
-  const file = checked(traceFileSchema, readJson(onlyFile(words, "trace FILE")));
+function trace(words: readonly string[], input: Input): string {
+  const file = checked(traceFileSchema, readJson(onlyFile(words, "trace FILE"), input));
   return [...captureCsv(traceFile(file), [`fox-lamp trace, seed ${file.seed}`])].join("");
 }
 
 /** What cannot be and what does not agree among specifications and curves. */
-function checkSpec(words: readonly string[]): string {
-  return json(checkSpecs(checked(specFileSchema, readJson(onlyFile(words, "check-spec FILE")))));
+function checkSpec(words: readonly string[], input: Input): string {
+  return json(checkSpecs(checked(specFileSchema, readJson(onlyFile(words, "check-spec FILE"), input))));
 }
 
 const SHARES = ["blunders", "doubles", "intermittents", "cures", "unstated"] as const;

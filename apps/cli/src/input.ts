@@ -3,6 +3,14 @@ import { parseArgs } from "node:util";
 import { BadInput, depthOf, MOST_DEPTH, parseOrThrow } from "@fox-lamp/language";
 import type { z } from "zod";
 
+/** Where commands read and what they remark on. */
+export interface Input {
+  /** A file, or standard input for `-`. @throws BadInput when it cannot be read */
+  readonly bytes: (file: string) => Uint8Array;
+  /** One line for standard error. */
+  readonly note: (line: string) => void;
+}
+
 /** Reads a file, or standard input for `-`, as it is. @throws BadInput when it cannot be read */
 export function readBytes(file: string): Uint8Array {
   try {
@@ -15,8 +23,8 @@ export function readBytes(file: string): Uint8Array {
 }
 
 /** Reads a file, or standard input for `-`, as JSON. @throws BadInput when it cannot be read or is no JSON */
-export function readJson(file: string): unknown {
-  const text = new TextDecoder("utf-8", { ignoreBOM: true }).decode(readBytes(file));
+export function readJson(file: string, { bytes }: Input): unknown {
+  const text = new TextDecoder("utf-8", { ignoreBOM: true }).decode(bytes(file));
   const where = file === "-" ? "standard input" : file;
   if (depthOf(text, MOST_DEPTH + 1) > MOST_DEPTH) throw new BadInput({ code: "file:too-deep", where, message: `is nested deeper than ${MOST_DEPTH} levels` });
   try {
