@@ -23,7 +23,7 @@ import { comesAndGoes, type OnProgress } from "../posterior/weighed-job";
 import { ASK_MINUTES } from "../value-of-information/questions";
 import { causeRules } from "./cause-rules";
 import { nextTestOf } from "./next";
-import { confirmOf, doubtfulOf, suspectsOf, type Told, titleIn } from "./reasons";
+import { confirmOf, doubtfulOf, repairedIn, suspectsOf, type Told, titleIn } from "./reasons";
 import { rulesFor, stepsOf } from "./steps";
 
 /** A doubtful reading is more likely slipped than not. */
@@ -178,7 +178,7 @@ function verdictOf(opened: Case, job: DiagnosedJob, doubtful: Diagnosis["doubtfu
   );
   const steps = stepsOf({
     status,
-    names: condemned.filter((unit) => unitKindOf(unit) !== "outside").map((unit) => titleIn(anyone, unit)),
+    names: condemned.flatMap((unit) => repairedIn(anyone, unit) ?? []),
     part: condemned.some((unit) => PARTS.includes(unitKindOf(unit) ?? "")),
     partner: partner === null ? null : titleIn(anyone, partner.unit),
     off: off === undefined ? null : off.connector,
@@ -272,7 +272,8 @@ export function timesIn(probability: number): string {
 
 /** What replacing or repairing the likeliest unit now would risk; null where nothing could be. */
 function stakeWords(job: DiagnosedJob, first: Diagnosis["units"][number] | null, posterior: CircuitPosterior | null, nextMinutes: number | null): Stake | null {
-  if (first === null || posterior === null || unitKindOf(first.unit) === "outside") return null;
+  const repaired = first === null || posterior === null ? null : repairedIn(posterior, first.unit);
+  if (first === null || posterior === null || repaired === null) return null;
   const wrong = 1 - first.probability;
   const lossMinutes = Number((wrong * WRONG_MINUTES).toFixed(1));
   const rate = job.policy?.["moneyPerHour"];
@@ -282,7 +283,7 @@ function stakeWords(job: DiagnosedJob, first: Diagnosis["units"][number] | null,
   const loss = `${Math.max(1, Math.round(lossMinutes))} min${lossMoney === null ? "" : ` and ${Math.max(1, Math.round(lossMoney))}${currency}`}`;
   const next = nextMinutes === null ? "" : ` The next test takes about ${Math.max(1, Math.round(nextMinutes))} min.`;
   const verb = PARTS.includes(unitKindOf(first.unit) ?? "") ? "Replace" : "Repair";
-  const sentence = `${verb} the ${inSentence(title)} now: wrong ${timesIn(wrong)}, on average about ${loss} lost.${next}`;
+  const sentence = `${verb} ${repaired.startsWith("Both ") ? "" : "the "}${inSentence(repaired)} now: wrong ${timesIn(wrong)}, on average about ${loss} lost.${next}`;
   return { unit: first.unit, title, wrong, lossMinutes, nextMinutes, lossMoney, sentence };
 }
 

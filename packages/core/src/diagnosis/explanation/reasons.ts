@@ -168,10 +168,17 @@ export function confirmOf(posterior: CircuitPosterior, { index, without, odd }: 
 }
 
 /** A unit's title with its circuit's own word for the part. */
-export function titleIn(posterior: CircuitPosterior, unit: string): string {
+export function titleIn(posterior: Pick<CircuitPosterior, "inference">, unit: string): string {
   const { inference } = posterior;
   const [first = "", second] = membersOf(unit);
   const circuit = circuitOfUnit(first);
   const title = unitTitle(first, inference.circuitOf(circuit).family.part);
   return second === undefined ? title : `${title} and ${inSentence(titleIn(posterior, second))}`;
+}
+
+/** What is repaired or replaced of a unit, in words: of two faults both, and nothing of what lies outside the circuit; null where nothing is. */
+export function repairedIn(posterior: Pick<CircuitPosterior, "inference">, unit: string): string | null {
+  const [first, second] = membersOf(unit).filter((member) => unitKindOf(member) !== "outside");
+  if (first === undefined) return null;
+  return second === undefined ? titleIn(posterior, first) : `Both ${inSentence(titleIn(posterior, first))} and ${inSentence(titleIn(posterior, second))}`;
 }
