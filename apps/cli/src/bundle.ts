@@ -20,9 +20,7 @@ function keptOf(path: string): Buffer | undefined {
   }
 }
 
-/**
- * @param folder where `fox-lamp.cjs` lies. V8 refuses by itself what another version of it, or other flags, have kept.
- */
+/** @param folder where `fox-lamp.cjs` lies. V8 refuses by itself what another version of it, or other flags, have kept. */
 export function bundleIn<Offered>(folder: string): Bundle<Offered> {
   const filename = join(folder, "fox-lamp.cjs");
   const kept = join(folder, "fox-lamp.kept");

@@ -23,7 +23,7 @@ import { comesAndGoes, type OnProgress } from "../posterior/weighed-job";
 import { ASK_MINUTES } from "../value-of-information/questions";
 import { causeRules } from "./cause-rules";
 import { nextTestOf } from "./next";
-import { confirmOf, doubtfulOf, repairedIn, suspectsOf, type Told, titleIn } from "./reasons";
+import { confirmOf, doubtfulOf, repairedIn, repairedOf, suspectsOf, type Told, titleIn } from "./reasons";
 import { rulesFor, stepsOf } from "./steps";
 
 /** A doubtful reading is more likely slipped than not. */
@@ -283,7 +283,7 @@ function stakeWords(job: DiagnosedJob, first: Diagnosis["units"][number] | null,
   const loss = `${Math.max(1, Math.round(lossMinutes))} min${lossMoney === null ? "" : ` and ${Math.max(1, Math.round(lossMoney))}${currency}`}`;
   const next = nextMinutes === null ? "" : ` The next test takes about ${Math.max(1, Math.round(nextMinutes))} min.`;
   const verb = PARTS.includes(unitKindOf(first.unit) ?? "") ? "Replace" : "Repair";
-  const sentence = `${verb} ${repaired.startsWith("Both ") ? "" : "the "}${inSentence(repaired)} now: wrong ${timesIn(wrong)}, on average about ${loss} lost.${next}`;
+  const sentence = `${verb} ${repairedOf(first.unit).length === 2 ? "" : "the "}${inSentence(repaired)} now: wrong ${timesIn(wrong)}, on average about ${loss} lost.${next}`;
   return { unit: first.unit, title, wrong, lossMinutes, nextMinutes, lossMoney, sentence };
 }
 

@@ -176,9 +176,14 @@ export function titleIn(posterior: Pick<CircuitPosterior, "inference">, unit: st
   return second === undefined ? title : `${title} and ${inSentence(titleIn(posterior, second))}`;
 }
 
-/** What is repaired or replaced of a unit, in words: of two faults both, and nothing of what lies outside the circuit; null where nothing is. */
+/** What is repaired or replaced of a unit: of two faults both, and nothing of what lies outside the circuit. */
+export function repairedOf(unit: string): string[] {
+  return membersOf(unit).filter((member) => unitKindOf(member) !== "outside");
+}
+
+/** The same in words; null where nothing is. */
 export function repairedIn(posterior: Pick<CircuitPosterior, "inference">, unit: string): string | null {
-  const [first, second] = membersOf(unit).filter((member) => unitKindOf(member) !== "outside");
+  const [first, second] = repairedOf(unit);
   if (first === undefined) return null;
   return second === undefined ? titleIn(posterior, first) : `Both ${inSentence(titleIn(posterior, first))} and ${inSentence(titleIn(posterior, second))}`;
 }
